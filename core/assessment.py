@@ -1,0 +1,262 @@
+"""The shape of what `assess` returns: everything that screen, record and command line show."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime
+
+from core.job import Basis, DeviceLabel, Outcome, ReadingKind
+from core.judgement import Judgement, Verdict
+from core.rules.diagnosis import Cause
+from core.rules.string_now import ExpectedVoc
+from core.rules.string_voltage import SeriesCount, StringVolts
+from core.rules.voltage_rise import AcRise
+
+
+@dataclass(frozen=True, kw_only=True)
+class KeptReading:
+    """A reading as it was kept, and which reading superseded it, if any."""
+
+    id: str
+    value: float
+    text: str
+    basis: Basis
+    taken_at: datetime
+    kept_at: datetime
+    by: str
+    instrument: str
+    note: str
+    supersedes: str | None
+    superseded_by: str | None
+
+
+@dataclass(frozen=True, kw_only=True)
+class Ask:
+    """One thing to read: what is expected first, then what was read and what it means.
+
+    key: kind and subject in one word. history: every reading of it, superseded ones too.
+    causes: ranked diagnosis when the reading is not as expected.
+    """
+
+    key: str
+    stage: int
+    kind: ReadingKind
+    subject: str
+    title: str
+    unit: str
+    caution: str
+    optional: bool
+    expected_low: float | None
+    expected_high: float | None
+    expected_text: str
+    verdict: Verdict
+    judgements: tuple[Judgement, ...]
+    reading: KeptReading | None
+    history: tuple[KeptReading, ...]
+    causes: tuple[Cause, ...] = ()
+    look_next: str = ""
+    not_told_apart: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, kw_only=True)
+class CountStep:
+    """The verdict that a string would get with this many modules in series."""
+
+    count: int
+    verdict: Verdict
+    line: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class StringAssessment:
+    """One string: its volts, its verdicts, what each other count would give, what to expect now."""
+
+    name: str
+    tracker: int
+    plane: str
+    modules_in_series: int
+    power_w: float
+    verdict: Verdict
+    line: str
+    volts: StringVolts
+    count: SeriesCount
+    steps: tuple[CountStep, ...]
+    judgements: tuple[Judgement, ...]
+    expected: ExpectedVoc | None
+    read_v: float | None
+    read_verdict: Verdict
+
+
+@dataclass(frozen=True, kw_only=True)
+class TrackerAssessment:
+    """One tracker in use: its strings and its currents."""
+
+    number: int
+    strings: tuple[str, ...]
+    verdict: Verdict
+    judgements: tuple[Judgement, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
+class WindowLimits:
+    """The voltages that the window picture draws."""
+
+    start_v: float
+    track_min_v: float
+    full_power_min_v: float
+    full_power_max_v: float
+    track_max_v: float
+    never_above_v: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class StringStage:
+    """Stage 4: strings, trackers, the window they must stay in."""
+
+    t_air_min_c: float
+    t_air_max_c: float
+    window: WindowLimits
+    strings: tuple[StringAssessment, ...]
+    trackers: tuple[TrackerAssessment, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Rung:
+    """One place on the ladder of volts."""
+
+    name: str
+    volts: float
+    note: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class SizeStep:
+    """What a conductor size gives: rise, room to the trip, most export, what it saves."""
+
+    section_mm2: float
+    chosen: bool
+    verdict: Verdict
+    rise_v: float
+    rise_pct: float
+    terminal_v: float
+    room_v: float | None
+    most_export_w: float | None
+    export_text: str
+    buys: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class FeedStage:
+    """Stage 5: the AC run and the ladder of volts on it."""
+
+    service: str
+    nominal_v: float
+    supply_v: float
+    supply_measured: bool
+    supply_pair: str
+    export_w: float
+    trip_v: float | None
+    trip_name: str
+    line: str
+    rungs: tuple[Rung, ...]
+    rise: AcRise | None
+    sizes: tuple[SizeStep, ...]
+    judgements: tuple[Judgement, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
+class PointState:
+    """One setting: what the profile wants, what the inverter gave back, whether they agree."""
+
+    id: str
+    title: str
+    unit: str
+    wanted: float | None
+    got: float | None
+    wanted_text: str
+    got_text: str
+    by_hand: bool
+    judgement: Judgement
+
+
+@dataclass(frozen=True, kw_only=True)
+class TripStep:
+    """One step of the protection, for the envelope picture."""
+
+    quantity: str
+    side: str
+    level: float
+    time_s: float
+    got_level: float | None
+    got_time_s: float | None
+
+
+@dataclass(frozen=True, kw_only=True)
+class Attempt:
+    """One writing of the profile: who, when, where, how it ended."""
+
+    id: str
+    at: datetime
+    by: str
+    profile: str
+    address: str
+    outcome: Outcome
+    said: str
+    device: DeviceLabel | None
+    fingerprint: str | None
+
+
+@dataclass(frozen=True, kw_only=True)
+class GridStage:
+    """Stage 9: the grid profile, and whether the inverter holds it."""
+
+    profile: str | None
+    profile_name: str
+    profile_edition: str
+    profile_note: str
+    nominal_v: float | None
+    nominal_hz: float | None
+    points: tuple[PointState, ...]
+    trips: tuple[TripStep, ...]
+    attempts: tuple[Attempt, ...]
+    judgements: tuple[Judgement, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
+class StageStanding:
+    """Where one stage stands: its verdict, what blocks it, what is next in it."""
+
+    number: int
+    title: str
+    built: bool
+    verdict: Verdict
+    blocks: tuple[str, ...]
+    next: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class PackLabel:
+    """The rule pack that the job is judged by."""
+
+    id: str
+    name: str
+    edition: str
+    note: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class Assessment:
+    """The whole judgement of a job. stands_at: number of the first stage not yet done."""
+
+    job_id: str
+    name: str
+    day: date
+    rule_pack: PackLabel
+    verdict: Verdict
+    stands_at: int
+    stages: tuple[StageStanding, ...]
+    asks: tuple[Ask, ...]
+    string: StringStage
+    feed: FeedStage
+    grid: GridStage
+    open_points: tuple[Judgement, ...]

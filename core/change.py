@@ -1,0 +1,118 @@
+"""Changing one field of a job from what a user typed, by its JSON path."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass, is_dataclass, replace
+from typing import Any, get_args
+
+from core import shelf
+from core.errors import Refused, problem
+from core.form import hints, limits_of, read, without_none
+from core.job import Job
+from core.quantity import Quantity
+from core.units import parse_count, parse_quantity
+
+# What a user may change in place; readings, identities and sheets are never edited.
+CHANGEABLE = re.compile(
+    r"^\$\.(?:name|day|rule_pack|module|inverter"
+    r"|site\.(?:place|latitude_deg|longitude_deg|altitude_m|timezone|t_air_min_c|t_air_max_c"
+    r"|climate_source)"
+    r"|planes\[\d+\]\.(?:tilt_deg|azimuth_deg|mounting)"
+    r"|strings\[\d+\]\.(?:modules_in_series|plane|tracker)"
+    r"|feed\.(?:length_m|section_mm2|cores)"
+    r"|grid\.(?:profile|host|port|unit_id))$"
+)
+_STEP = re.compile(r"\.(\w+)|\[(\d+)\]")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Change:
+    """One field and what was typed into it."""
+
+    path: str
+    entered: str
+
+
+def changed(job: Job, changes: tuple[Change, ...]) -> Job:
+    """The job with all changes made together. Raises Refused; then nothing is changed."""
+    for change in changes:
+        if not CHANGEABLE.match(change.path):
+            raise Refused([problem(change.path, change.entered, "a field that can be changed")])
+    plain = _Draft(job)
+    found = []
+    for change in changes:
+        try:
+            plain.set(change)
+        except Refused as refused:
+            found.extend(refused.problems)
+    if found:
+        raise Refused(found)
+    return plain.job()
+
+
+class _Draft:
+    """Typed values waiting to be put in together, so that two fields can be swapped at once."""
+
+    def __init__(self, job: Job) -> None:
+        self._job = job
+        self._values: dict[str, Any] = {}
+
+    def set(self, change: Change) -> None:
+        self._values[change.path] = _typed(self._job, change)
+
+    def job(self) -> Job:
+        made: Job = _rebuilt(self._job, "$", self._values)
+        return made
+
+
+def _rebuilt(value: Any, path: str, values: dict[str, Any]) -> Any:
+    if path in values:
+        return values[path]
+    if not any(changed_path.startswith(path) for changed_path in values):
+        return value
+    if isinstance(value, tuple):
+        return tuple(_rebuilt(v, f"{path}[{i}]", values) for i, v in enumerate(value))
+    fields = {
+        name: _rebuilt(getattr(value, name), f"{path}.{name}", values)
+        for name in hints(type(value))
+    }
+    try:
+        return replace(value, **fields)
+    except Refused as refused:
+        raise Refused(p.below(path) for p in refused.problems) from None
+
+
+def _typed(job: Job, change: Change) -> Any:
+    text = change.entered.strip()
+    if change.path == "$.module":
+        return shelf.module(text)
+    if change.path == "$.inverter":
+        return shelf.inverter(text)
+    hint = _hint_at(job, change)
+    limits = limits_of(hint)
+    bare = without_none(hint)
+    bare = get_args(bare)[0] if limits is not None and not isinstance(bare, type) else bare
+    if isinstance(limits, Quantity):
+        parse = parse_count if bare is int else parse_quantity
+        return parse(change.entered, limits, change.path)
+    if not text and without_none(hint) is not hint:
+        return None
+    return read(hint, text, change.path)
+
+
+def _hint_at(job: Job, change: Change) -> Any:
+    value: Any = job
+    hint: Any = Job
+    for name, index in _STEP.findall(change.path.removeprefix("$")):
+        if name and is_dataclass(value):
+            hint = hints(type(value))[name]
+            value = getattr(value, name)
+        elif index and isinstance(value, tuple) and int(index) < len(value):
+            value = value[int(index)]
+            hint = type(value)
+        else:
+            raise Refused([problem(change.path, change.entered, "a field of this job")])
+    return hint
+
+

@@ -1,0 +1,87 @@
+"""The core on the command line: assess a job file, list the rules, run one."""
+
+from __future__ import annotations
+
+import json
+import os
+import sys
+from pathlib import Path
+
+from core import registry
+from core.assess import assess
+from core.errors import Refused, problem
+from core.form import write
+from core.jobfile import MOST_BYTES, parse_json, read_job
+
+EXIT_OK = 0
+EXIT_REFUSED = 2
+
+USAGE = """usage:
+  noon assess FILE.json        print the assessment of a job file as JSON
+  noon rules                   list every public rule with its data sheet
+  noon rule NAME FILE.json     run one rule on a JSON object of its parameters (- for input)
+"""
+
+
+def main(arguments: list[str]) -> int:
+    """Run a command; gives the exit code: 0 done, 2 refused with the reason on stderr."""
+    try:
+        match arguments:
+            case ["assess", file]:
+                _print(write(assess(read_job(_bytes(file)))))
+            case ["rules"]:
+                for name in registry.rules():
+                    _print_sheet(registry.data_sheet(name))
+            case ["rule", name, file]:
+                _print(registry.run_rule(name, parse_json(_bytes(file))))
+            case _:
+                sys.stderr.write(USAGE)
+                return EXIT_REFUSED
+    except Refused as refused:
+        for found in refused.problems:
+            line = f"{found.path}: {found.message}"
+            sys.stderr.write(f"{line} Given: {found.value}. Allowed: {found.allowed}.\n")
+        return EXIT_REFUSED
+    return EXIT_OK
+
+
+def _bytes(file: str) -> bytes:
+    if file == "-":
+        return sys.stdin.buffer.read(MOST_BYTES + 1)
+    path = Path(file)
+    if not path.is_file():
+        raise Refused([problem("$", file, "a file that can be read", f"There is no file {file}.")])
+    try:
+        with path.open("rb") as opened:
+            return opened.read(MOST_BYTES + 1)
+    except OSError as error:
+        said = f"{file} cannot be read: {error.strerror}."
+        raise Refused([problem("$", file, "a file that can be read", said)]) from None
+
+
+def _print(data: object) -> None:
+    sys.stdout.write(json.dumps(data, indent=2, ensure_ascii=False) + "\n")
+
+
+def _print_sheet(sheet: registry.DataSheet) -> None:
+    out = [f"{sheet.name}  ({sheet.subject})", f"  {sheet.question}"]
+    out += [f"  {line}" for line in sheet.notes.splitlines()]
+    for parameter in sheet.parameters:
+        default = "required" if parameter.required else f"default {parameter.default}"
+        meaning = f"{parameter.meaning}; " if parameter.meaning else ""
+        out.append(f"    {parameter.name}: {meaning}{parameter.allowed}; {default}")
+    out.append(f"  gives: {sheet.gives}")
+    sys.stdout.write("\n".join(out) + "\n\n")
+
+
+def run() -> int:
+    """As `main` with the process's arguments; a reader that stops early is no error."""
+    try:
+        return main(sys.argv[1:])
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return EXIT_OK
+
+
+if __name__ == "__main__":
+    sys.exit(run())

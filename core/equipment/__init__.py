@@ -1,0 +1,1 @@
+"""Equipment as values, checked at construction."""

@@ -1,0 +1,61 @@
+"""A photovoltaic module as its sheet gives it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from core.errors import Problem, problem
+from core.form import Checked
+from core.glossary import (
+    AlphaIscPctPerK,
+    BetaVmpPctPerK,
+    BetaVocPctPerK,
+    BypassSections,
+    CellsInSeries,
+    GammaPmaxPctPerK,
+    ImpA,
+    IscA,
+    MaxSystemV,
+    Name,
+    NoctC,
+    PmaxW,
+    VmpV,
+    VocV,
+)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Module(Checked):
+    """One module's sheet at STC. A half-cut module of 108 cells has 54 cells in series."""
+
+    id: Name
+    maker: Name
+    model: Name
+    sheet_revision: Name
+    pmax_w: PmaxW
+    voc_v: VocV
+    vmp_v: VmpV
+    isc_a: IscA
+    imp_a: ImpA
+    beta_voc_pct_per_k: BetaVocPctPerK
+    alpha_isc_pct_per_k: AlphaIscPctPerK
+    gamma_pmax_pct_per_k: GammaPmaxPctPerK
+    noct_c: NoctC
+    cells_in_series: CellsInSeries
+    max_system_v: MaxSystemV
+    beta_vmp_pct_per_k: BetaVmpPctPerK | None = None
+    bypass_sections: BypassSections = 3
+    bifacial: bool = False
+
+    def contradictions(self) -> Iterator[Problem]:
+        if self.vmp_v >= self.voc_v:
+            allowed = f"below the open-circuit voltage, {self.voc_v:g} V"
+            yield problem("$.vmp_v", self.vmp_v, allowed)
+        if self.imp_a >= self.isc_a:
+            allowed = f"below the short-circuit current, {self.isc_a:g} A"
+            yield problem("$.imp_a", self.imp_a, allowed)
+
+    @property
+    def label(self) -> str:
+        return f"{self.maker} {self.model}"

@@ -1,0 +1,103 @@
+"""The names of quantities: one term, one unit, one range, spelled the same everywhere.
+
+The ranges are those in which a figure has a meaning on a house; beyond them an entry is
+refused as a slip, inside them it is judged.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from core.quantity import Quantity, Text
+
+# -- module sheet, at standard test conditions (STC: 1000 W/m2, 25 C, AM 1.5; IEC 61215)
+PmaxW = Annotated[float, Quantity("maximum power at STC", "W", 10, 1000)]
+VocV = Annotated[float, Quantity("module open-circuit voltage at STC", "V", 1, 200)]
+VmpV = Annotated[float, Quantity("module voltage at maximum power, STC", "V", 1, 200)]
+IscA = Annotated[float, Quantity("module short-circuit current at STC", "A", 0.1, 40)]
+ImpA = Annotated[float, Quantity("module current at maximum power, STC", "A", 0.1, 40)]
+BetaVocPctPerK = Annotated[
+    float, Quantity("temperature coefficient of open-circuit voltage", "%/K", -0.6, -0.1)
+]
+BetaVmpPctPerK = Annotated[
+    float, Quantity("temperature coefficient of voltage at maximum power", "%/K", -0.8, -0.1)
+]
+AlphaIscPctPerK = Annotated[
+    float, Quantity("temperature coefficient of short-circuit current", "%/K", -0.05, 0.2)
+]
+GammaPmaxPctPerK = Annotated[
+    float, Quantity("temperature coefficient of maximum power", "%/K", -0.8, -0.1)
+]
+NoctC = Annotated[float, Quantity("nominal operating cell temperature", "°C", 35, 60)]
+CellsInSeries = Annotated[int, Quantity("cells in series in one module", "", 1, 200)]
+BypassSections = Annotated[int, Quantity("bypass sections in one module", "", 1, 12)]
+MaxSystemV = Annotated[float, Quantity("module maximum system voltage", "V", 50, 2000)]
+
+# -- inverter sheet
+MaxDcV = Annotated[float, Quantity("inverter maximum DC voltage", "V", 30, 2000)]
+StartV = Annotated[float, Quantity("inverter start voltage", "V", 5, 1500)]
+TrackMinV = Annotated[float, Quantity("lowest tracking voltage", "V", 5, 1500)]
+TrackMaxV = Annotated[float, Quantity("highest tracking voltage", "V", 10, 2000)]
+FullPowerMinV = Annotated[float, Quantity("lowest voltage at full power", "V", 5, 1500)]
+FullPowerMaxV = Annotated[float, Quantity("highest voltage at full power", "V", 10, 2000)]
+MaxOperatingA = Annotated[
+    float, Quantity("tracker's maximum operating current", "A", 0.5, 200)
+]
+MaxShortCircuitA = Annotated[
+    float, Quantity("tracker's maximum short-circuit current", "A", 0.5, 300)
+]
+RatedAcW = Annotated[float, Quantity("rated AC power", "W", 100, 100_000)]
+
+# -- string and site
+ModulesInSeries = Annotated[int, Quantity("modules in series", "modules", 1, 100)]
+ParallelStrings = Annotated[int, Quantity("parallel strings", "", 1, 20)]
+TAirMinC = Annotated[float, Quantity("coldest air", "°C", -60, 40)]
+TAirMaxC = Annotated[float, Quantity("hottest air", "°C", -20, 60)]
+TAirC = Annotated[float, Quantity("air temperature", "°C", -60, 60)]
+TModuleC = Annotated[float, Quantity("back-of-module temperature", "°C", -60, 110)]
+TCellC = Annotated[float, Quantity("cell temperature", "°C", -60, 130)]
+IrradianceWPerM2 = Annotated[
+    float, Quantity("irradiance on the roof plane", "W/m²", 1, 1500)
+]
+WindMPerS = Annotated[float, Quantity("wind at the array", "m/s", 0, 60)]
+VocReadV = Annotated[float, Quantity("open-circuit voltage read", "V", -2000, 2000)]
+StringV = Annotated[float, Quantity("string voltage", "V", 0, 5000)]
+TiltDeg = Annotated[float, Quantity("tilt from level", "°", 0, 90)]
+AzimuthDeg = Annotated[float, Quantity("facing, clockwise from north", "°", 0, 360)]
+LatitudeDeg = Annotated[float, Quantity("latitude, north positive", "°", -66, 66)]
+LongitudeDeg = Annotated[float, Quantity("longitude, east positive", "°", -180, 180)]
+AltitudeM = Annotated[float, Quantity("altitude", "m", -430, 5000)]
+RearGainFraction = Annotated[float, Quantity("bifacial rear gain", "", 0, 0.5)]
+IdealityN = Annotated[float, Quantity("diode ideality factor", "", 0.8, 1.6)]
+SafetyFactor = Annotated[float, Quantity("safety factor on current", "", 1, 2)]
+
+# -- AC run
+LengthM = Annotated[float, Quantity("one-way length", "m", 0.1, 500)]
+SectionMm2 = Annotated[float, Quantity("conductor size", "mm²", 1.5, 95)]
+Cores = Annotated[int, Quantity("cores", "cores", 2, 5)]
+Service = Literal["single", "split", "three"]
+SupplyV = Annotated[float, Quantity("supply voltage", "V", 60, 500)]
+NominalV = Annotated[float, Quantity("nominal voltage", "V", 60, 500)]
+SupplyHz = Annotated[float, Quantity("supply frequency", "Hz", 40, 70)]
+ROhmPerKm = Annotated[float, Quantity("conductor resistance", "ohm/km", 0.001, 100)]
+XOhmPerKm = Annotated[float, Quantity("conductor reactance", "ohm/km", 0, 2)]
+ConductorC = Annotated[float, Quantity("conductor temperature", "°C", -20, 120)]
+PowerFactor = Annotated[float, Quantity("power factor", "", 0.5, 1)]
+Reactive = Literal["none", "absorbing", "injecting"]
+ApparentVa = Annotated[float, Quantity("inverter output", "VA", 1, 200_000)]
+LimitPct = Annotated[float, Quantity("limit", "%", 0.1, 20)]
+LimitV = Annotated[float, Quantity("voltage limit", "V", 1, 5000)]
+
+# -- names and notes
+Name = Annotated[str, Text("name", 1, 60)]
+Note = Annotated[str, Text("note", 0, 500)]
+Source = Annotated[str, Text("source", 1, 300)]
+Identity = Annotated[str, Text("identity", 8, 64)]
+Host = Annotated[str, Text("device address", 1, 200)]
+Port = Annotated[int, Quantity("device port", "", 1, 65535)]
+UnitId = Annotated[int, Quantity("device unit number", "", 0, 247)]
+
+ColdSchool = Literal["datasheet", "banded", "flat"]
+StartSchool = Literal["vmp_hot", "voc_hot"]
+Mounting = Literal["close", "raised", "open"]
+

@@ -1,0 +1,323 @@
+"""The job: one house's plan, what was read on it, and what was written to its inverter.
+
+Readings and written settings are append-only: a correction is a new reading that supersedes.
+The same dataclasses describe the job file (see docs/job-file.md).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import date, datetime
+from typing import Annotated, Literal
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
+
+from core.equipment.inverter import Inverter
+from core.equipment.module import Module
+from core.errors import Problem, problem
+from core.form import Checked
+from core.glossary import (
+    AltitudeM,
+    AzimuthDeg,
+    Cores,
+    Host,
+    Identity,
+    LatitudeDeg,
+    LengthM,
+    LongitudeDeg,
+    ModulesInSeries,
+    Mounting,
+    Name,
+    Note,
+    Port,
+    SectionMm2,
+    Source,
+    TAirMaxC,
+    TAirMinC,
+    TiltDeg,
+    UnitId,
+)
+from core.packs import known_packs, pack
+from core.profiles import known_profiles, point_kinds
+from core.quantity import Items, Quantity
+
+FORMAT = "long-noon-job"
+VERSION = 1
+
+ReadingKind = Literal[
+    "irradiance",
+    "air_temperature",
+    "module_temperature",
+    "open_circuit",
+    "polarity",
+    "supply_voltage",
+    "setting",
+]
+Basis = Literal["measured", "clear_sky"]
+Outcome = Literal[
+    "read_back",
+    "unreachable",
+    "silent",
+    "closed",
+    "garbage",
+    "refused",
+    "wrong_device",
+]
+
+# What each kind of reading may be: the same check for a typed entry and for a job file.
+READING_QUANTITIES: dict[ReadingKind, Quantity] = {
+    "irradiance": Quantity("irradiance on the roof plane", "W/m²", 1, 1500),
+    "air_temperature": Quantity("air temperature", "°C", -60, 60),
+    "module_temperature": Quantity("back-of-module temperature", "°C", -60, 110),
+    "open_circuit": Quantity("open-circuit voltage", "V", -2000, 2000),
+    "polarity": Quantity("polarity: 1 as marked, -1 swapped", "", -1, 1),
+    "supply_voltage": Quantity("supply voltage", "V", 60, 500),
+    "setting": Quantity("setting on the display", "", -1000, 100_000),
+}
+
+
+@dataclass(frozen=True, kw_only=True)
+class Site(Checked):
+    """Where the house stands and how cold and hot its air gets."""
+
+    place: Name
+    latitude_deg: LatitudeDeg
+    longitude_deg: LongitudeDeg
+    altitude_m: AltitudeM
+    timezone: Name
+    t_air_min_c: TAirMinC
+    t_air_max_c: TAirMaxC
+    climate_source: Source
+
+    def contradictions(self) -> Iterator[Problem]:
+        if self.t_air_min_c >= self.t_air_max_c:
+            yield problem(
+                "$.t_air_min_c",
+                self.t_air_min_c,
+                f"below the hottest air, {self.t_air_max_c:g} °C",
+                f"The coldest air, {self.t_air_min_c:g} °C, is not below the hottest, "
+                f"{self.t_air_max_c:g} °C. Are they swapped?",
+            )
+        try:
+            ZoneInfo(self.timezone)
+        except (ZoneInfoNotFoundError, ValueError, OSError):
+            yield problem("$.timezone", self.timezone, "a time zone name as Europe/London")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Plane(Checked):
+    """One roof plane. Facing is clockwise from north: 90 east, 180 south."""
+
+    name: Name
+    tilt_deg: TiltDeg
+    azimuth_deg: AzimuthDeg
+    mounting: Mounting = "close"
+
+
+@dataclass(frozen=True, kw_only=True)
+class StringPlan(Checked):
+    """One string: how many modules in series, on which plane, to which tracker."""
+
+    name: Name
+    tracker: Annotated[int, Quantity("tracker", "", 1, 4)]
+    plane: Name
+    modules_in_series: ModulesInSeries
+
+
+@dataclass(frozen=True, kw_only=True)
+class FeedPlan(Checked):
+    """The AC run from the supply point to the inverter."""
+
+    length_m: LengthM
+    section_mm2: SectionMm2
+    cores: Cores
+
+
+@dataclass(frozen=True, kw_only=True)
+class GridPlan(Checked):
+    """The grid profile that the site asks for, and where the inverter answers."""
+
+    profile: Name | None
+    host: Host
+    port: Port
+    unit_id: UnitId
+
+
+@dataclass(frozen=True, kw_only=True)
+class Reading(Checked):
+    """One thing read, for good. taken_at: when it was measured; kept_at: when written down.
+
+    subject: the plane, string, conductor pair or setting that was read. supersedes: the reading
+    that this one corrects.
+    """
+
+    id: Identity
+    kind: ReadingKind
+    subject: Name
+    value: float
+    basis: Basis
+    taken_at: datetime
+    kept_at: datetime
+    by: Name
+    instrument: Note = ""
+    note: Note = ""
+    supersedes: Identity | None = None
+
+    def contradictions(self) -> Iterator[Problem]:
+        found = READING_QUANTITIES[self.kind].problem("$.value", self.value)
+        if found:
+            yield found
+        if self.kind == "polarity" and self.value not in (1, -1):
+            yield problem("$.value", self.value, "1 (as marked) or -1 (swapped)")
+        if self.basis == "clear_sky" and self.kind != "irradiance":
+            yield problem("$.basis", self.basis, "measured; only irradiance may be clear_sky")
+
+
+@dataclass(frozen=True, kw_only=True)
+class DeviceLabel(Checked):
+    """What the device says of itself."""
+
+    maker: Note
+    model: Note
+    serial: Note
+    version: Note
+
+
+@dataclass(frozen=True, kw_only=True)
+class SettingValue(Checked):
+    """One setting as the device gave it back."""
+
+    id: Name
+    value: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class SettingsWritten(Checked):
+    """One attempt to give the inverter its profile, for good: who, when, what came back."""
+
+    id: Identity
+    at: datetime
+    by: Name
+    profile: Name
+    host: Host
+    port: Port
+    unit_id: UnitId
+    outcome: Outcome
+    detail: Note
+    device: DeviceLabel | None
+    readback: Annotated[tuple[SettingValue, ...], Items("settings read back", 0, 80)]
+
+    def contradictions(self) -> Iterator[Problem]:
+        for index, setting in enumerate(self.readback):
+            if setting.id not in point_kinds():
+                yield problem(f"$.readback[{index}].id", setting.id, "a known setting")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Job(Checked):
+    """Everything that is known of one job; nothing that can be computed."""
+
+    format: Literal["long-noon-job"]
+    version: Literal[1]
+    id: Identity
+    name: Name
+    day: date
+    rule_pack: Name
+    site: Site
+    planes: Annotated[tuple[Plane, ...], Items("roof planes", 1, 20)]
+    module: Module
+    inverter: Inverter
+    strings: Annotated[tuple[StringPlan, ...], Items("strings", 1, 400)]
+    feed: FeedPlan
+    grid: GridPlan
+    readings: Annotated[tuple[Reading, ...], Items("readings", 0, 20_000)] = ()
+    settings_written: Annotated[tuple[SettingsWritten, ...], Items("writes", 0, 2000)] = ()
+
+    def contradictions(self) -> Iterator[Problem]:
+        yield from self._unknown_names()
+        yield from self._string_problems()
+        yield from _reading_problems(self.readings, self._subjects())
+
+    def _unknown_names(self) -> Iterator[Problem]:
+        if self.rule_pack not in known_packs():
+            yield problem("$.rule_pack", self.rule_pack, " · ".join(known_packs()))
+        elif self.inverter.service not in pack(self.rule_pack).services:
+            allowed = " · ".join(pack(self.rule_pack).services)
+            yield problem("$.inverter.service", self.inverter.service, f"{allowed} in this rule pack")
+        if self.grid.profile is not None and self.grid.profile not in known_profiles():
+            yield problem("$.grid.profile", self.grid.profile, " · ".join(known_profiles()))
+        yield from _doubled("$.planes", [plane.name for plane in self.planes])
+        yield from _doubled("$.strings", [string.name for string in self.strings])
+
+    def _string_problems(self) -> Iterator[Problem]:
+        planes = {plane.name for plane in self.planes}
+        trackers = len(self.inverter.trackers)
+        for index, string in enumerate(self.strings):
+            if string.plane not in planes:
+                allowed = " · ".join(sorted(planes))
+                yield problem(f"$.strings[{index}].plane", string.plane, allowed)
+            if string.tracker > trackers:
+                allowed = f"1 to {trackers}, the trackers of this inverter"
+                yield problem(f"$.strings[{index}].tracker", string.tracker, allowed)
+
+    def _subjects(self) -> dict[ReadingKind, frozenset[str]]:
+        planes = frozenset(plane.name for plane in self.planes)
+        strings = frozenset(string.name for string in self.strings)
+        return {
+            "irradiance": planes,
+            "air_temperature": frozenset({"site"}),
+            "module_temperature": planes,
+            "open_circuit": strings,
+            "polarity": strings,
+            "supply_voltage": frozenset(
+                pair for pairs in SUPPLY_PAIRS.values() for pair in pairs
+            ),
+            "setting": frozenset(kind.id for kind in point_kinds().values() if kind.by_hand),
+        }
+
+    def plane(self, name: str) -> Plane:
+        """The plane of that name."""
+        return next(plane for plane in self.planes if plane.name == name)
+
+
+# Between which conductors the supply is measured for the rise (line to neutral, or line to line).
+SUPPLY_PAIRS: dict[str, tuple[str, ...]] = {
+    "single": ("L-N",),
+    "split": ("L1-L2",),
+    "three": ("L1-N", "L2-N", "L3-N"),
+}
+
+
+def _doubled(path: str, names: list[str]) -> Iterator[Problem]:
+    seen: set[str] = set()
+    for index, name in enumerate(names):
+        if name in seen:
+            yield problem(f"{path}[{index}].name", name, "each name once")
+        seen.add(name)
+
+
+def _reading_problems(
+    readings: tuple[Reading, ...], subjects: dict[ReadingKind, frozenset[str]]
+) -> Iterator[Problem]:
+    earlier: dict[str, Reading] = {}
+    superseded: set[str] = set()
+    for index, reading in enumerate(readings):
+        path = f"$.readings[{index}]"
+        if reading.id in earlier:
+            yield problem(f"{path}.id", reading.id, "each identity once")
+        if reading.subject not in subjects[reading.kind]:
+            allowed = " · ".join(sorted(subjects[reading.kind]))
+            yield problem(f"{path}.subject", reading.subject, allowed)
+        if reading.supersedes is not None:
+            target = earlier.get(reading.supersedes)
+            same = target and (target.kind, target.subject) == (reading.kind, reading.subject)
+            if not same or reading.supersedes in superseded:
+                allowed = "an earlier reading of the same thing that is not superseded yet"
+                yield problem(f"{path}.supersedes", reading.supersedes, allowed)
+            superseded.add(reading.supersedes)
+        earlier[reading.id] = reading
+
+
+def superseded_ids(readings: tuple[Reading, ...]) -> frozenset[str]:
+    """Identities of the readings that a later one corrects."""
+    return frozenset(r.supersedes for r in readings if r.supersedes is not None)

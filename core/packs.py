@@ -1,0 +1,147 @@
+"""Rule packs: every default figure of the rules, with its edition and source, as data."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
+from typing import Annotated
+
+from core.errors import Refused, problem
+from core.form import Checked, read
+from core.glossary import ColdSchool, Name, Note, Service, Source, StartSchool
+from core.quantity import Items
+
+PACKS_DIR = Path(__file__).parent / "data" / "packs"
+
+
+@dataclass(frozen=True, kw_only=True)
+class Figure(Checked):
+    """A number with its unit and where it comes from."""
+
+    value: float
+    unit: str
+    source: Source
+
+
+@dataclass(frozen=True, kw_only=True)
+class ColdBand(Checked):
+    """From this lowest air temperature upward (to the next band) this factor on Voc applies."""
+
+    from_c: float
+    factor: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class ColdRule(Checked):
+    """How the coldest open-circuit voltage is found; `school` says which way is the default."""
+
+    school: ColdSchool
+    source: Source
+    bands: Annotated[tuple[ColdBand, ...], Items("cold bands", 1, 40)]
+    bands_source: Source
+    flat_factor: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
+class HotRule(Checked):
+    """How much hotter than the air a cell gets, by mounting, and on which voltage start is judged."""
+
+    rise_close: Figure
+    rise_raised: Figure
+    rise_open: Figure
+    start_on: StartSchool
+    source: Source
+
+
+@dataclass(frozen=True, kw_only=True)
+class CurrentRule(Checked):
+    """Current limits of a tracker and likeness of strings on it."""
+
+    isc_factor: Figure
+    rear_gain: Figure
+    alike_deg: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
+class MeterRule(Checked):
+    """What is honestly not known when a string is measured."""
+
+    meter: Figure
+    meter_digits: Figure
+    irradiance_measured: Figure
+    irradiance_clear_low: Figure
+    irradiance_clear_high: Figure
+    cell_from_air: Figure
+    cell_from_back: Figure
+    back_to_cell: Figure
+    module_tolerance: Figure
+    ideality: Figure
+    least_irradiance: Figure
+    wide_below: Figure
+    wide_factor: Figure
+    conditions_age: Figure
+    near_zero: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
+class Conductor(Checked):
+    """One conductor size and its resistance at 20 C."""
+
+    section_mm2: float
+    r20_ohm_per_km: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class AcRule(Checked):
+    """Voltage rise of the AC run."""
+
+    rise_advisory: Figure
+    rise_limit: Figure
+    conductor_temp: Figure
+    reactance: Figure
+    supply_tolerance: Figure
+    conductors: Annotated[tuple[Conductor, ...], Items("conductor sizes", 1, 30)]
+    conductors_source: Source
+
+
+@dataclass(frozen=True, kw_only=True)
+class SunRule(Checked):
+    """What the clear-sky figure assumes about air and ground."""
+
+    linke_turbidity: Figure
+    albedo: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
+class RulePack(Checked):
+    """One region's or school's default figures. Check each against the code in force."""
+
+    id: Name
+    name: Name
+    edition: Source
+    checked_on: Source
+    note: Note
+    services: Annotated[tuple[Service, ...], Items("services", 1, 3)]
+    cold: ColdRule
+    hot: HotRule
+    current: CurrentRule
+    meter: MeterRule
+    ac: AcRule
+    sun: SunRule
+
+
+@cache
+def known_packs() -> tuple[str, ...]:
+    """Names of the rule packs that ship."""
+    return tuple(sorted(path.stem for path in PACKS_DIR.glob("*.json")))
+
+
+@cache
+def pack(pack_id: str) -> RulePack:
+    """The rule pack of that name. Raises Refused when there is none."""
+    if pack_id not in known_packs():
+        raise Refused([problem("$.rule_pack", pack_id, " · ".join(known_packs()))])
+    text = (PACKS_DIR / f"{pack_id}.json").read_text(encoding="utf-8")
+    return read(RulePack, json.loads(text), f"$pack[{pack_id}]")

@@ -1,0 +1,107 @@
+"""Grid profiles: the settings of an inverter's grid protection and support, as data.
+
+Voltages are volts between the inverter's terminals on the nominal supply (line to neutral on
+one- and three-phase services, line to line on split phase), so that they can be held against
+a meter. A point that the open register models cannot carry is read by hand on the device.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
+from typing import Annotated
+
+from core.errors import Problem, Refused, problem
+from core.form import Checked, read
+from core.glossary import Name, Note, Service, Source
+from core.quantity import Items, Quantity
+
+PROFILES_DIR = Path(__file__).parent / "data" / "profiles"
+POINTS_FILE = Path(__file__).parent / "data" / "profile_points.json"
+
+
+@dataclass(frozen=True, kw_only=True)
+class PointKind(Checked):
+    """What a setting is called, its unit, how near a readback must be, and how it is reached."""
+
+    id: Name
+    title: Name
+    unit: Annotated[str, "unit symbol"]
+    tolerance: float
+    by_hand: bool = False
+
+
+@dataclass(frozen=True, kw_only=True)
+class ProfilePoint(Checked):
+    """One setting of a profile."""
+
+    id: Name
+    value: Annotated[float, Quantity("setting", "", -1000, 100_000)]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Profile(Checked):
+    """One region's grid profile. The network operator's own requirement wins."""
+
+    id: Name
+    name: Name
+    edition: Source
+    checked_on: Source
+    note: Note
+    services: Annotated[tuple[Service, ...], Items("services", 1, 3)]
+    nominal_v: float
+    nominal_hz: float
+    points: Annotated[tuple[ProfilePoint, ...], Items("settings", 1, 80)]
+
+    def contradictions(self) -> Iterator[Problem]:
+        kinds = point_kinds()
+        seen: set[str] = set()
+        for index, point in enumerate(self.points):
+            if point.id not in kinds:
+                yield problem(f"$.points[{index}].id", point.id, "a known setting")
+            if point.id in seen:
+                yield problem(f"$.points[{index}].id", point.id, "each setting once")
+            seen.add(point.id)
+
+    def value(self, point_id: str) -> float | None:
+        """The profile's setting, None where it sets none."""
+        return next((point.value for point in self.points if point.id == point_id), None)
+
+
+@cache
+def point_kinds() -> dict[str, PointKind]:
+    """Every setting that a profile may hold, in the order in which it is shown."""
+    data = json.loads(POINTS_FILE.read_text(encoding="utf-8"))
+    kinds = read(tuple[PointKind, ...], data, "$points")
+    return {kind.id: kind for kind in kinds}
+
+
+@cache
+def known_profiles() -> tuple[str, ...]:
+    """Names of the grid profiles that ship."""
+    return tuple(sorted(path.stem for path in PROFILES_DIR.glob("*.json")))
+
+
+@cache
+def profile(profile_id: str) -> Profile:
+    """The grid profile of that name. Raises Refused when there is none."""
+    if profile_id not in known_profiles():
+        raise Refused([problem("$.grid.profile", profile_id, " · ".join(known_profiles()))])
+    text = (PROFILES_DIR / f"{profile_id}.json").read_text(encoding="utf-8")
+    return read(Profile, json.loads(text), f"$profile[{profile_id}]")
+
+
+def steady_trip_v(chosen: Profile) -> tuple[float, str]:
+    """The lowest voltage at which an inverter stops when it lasts, and the setting that does it.
+
+    The ten-minute mean where the profile has one below its first over-voltage step.
+    """
+    candidates = [
+        (value, point_id)
+        for point_id in ("over_voltage_1_v", "over_voltage_mean_v", "over_voltage_2_v")
+        if (value := chosen.value(point_id)) is not None
+    ]
+    return min(candidates)

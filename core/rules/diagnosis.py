@@ -1,0 +1,156 @@
+"""Why a string may read what it reads: causes ranked, each with the reading it would give."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
+from typing import Annotated
+
+from core.form import Checked, read
+from core.glossary import BypassSections, ModulesInSeries, Name, StringV, VocReadV
+from core.quantity import Items
+
+CAUSES_FILE = Path(__file__).parent.parent / "data" / "causes.json"
+SHOWN_CAUSES = 5
+MOST_FAULTY = 4
+NEAREST_WHEN_NONE_FITS = 2
+
+__all__ = ["Cause", "OtherString", "diagnose"]
+
+
+@dataclass(frozen=True, kw_only=True)
+class CauseKind(Checked):
+    """A cause's words, and how much less likely it is than the plan being met (0 = as likely)."""
+
+    id: Name
+    title: str
+    look_next: str
+    unlikely: float
+    each_more: float = 0.0
+
+
+@dataclass(frozen=True, kw_only=True)
+class OtherString(Checked):
+    """Another string of the job whose tail may have been taken by mistake."""
+
+    name: Name
+    modules_in_series: ModulesInSeries
+
+
+@dataclass(frozen=True, kw_only=True)
+class Cause:
+    """One possible cause: the reading it would give and whether the reading fits it.
+
+    module_equivalents: how many whole modules such a string would show. off: distance of the
+    reading from the cause's centre, in half-bands; at most 1 when it fits.
+    """
+
+    cause_id: str
+    title: str
+    look_next: str
+    module_equivalents: float
+    expected_v: float
+    low_v: float
+    high_v: float
+    fits: bool
+    off: float
+    rank: float
+
+
+@cache
+def cause_kinds() -> dict[str, CauseKind]:
+    """Every cause that is considered."""
+    data = json.loads(CAUSES_FILE.read_text(encoding="utf-8"))
+    return {kind.id: kind for kind in read(tuple[CauseKind, ...], data, "$causes")}
+
+
+def diagnose(
+    *,
+    read_v: VocReadV,
+    modules_in_series: ModulesInSeries,
+    expected_v: StringV,
+    low_v: StringV,
+    high_v: StringV,
+    bypass_sections: BypassSections = 3,
+    near_zero_v: float = 10.0,
+    others: Annotated[tuple[OtherString, ...], Items("other strings", 0, 400)] = (),
+) -> tuple[Cause, ...]:
+    """What fits this reading, most likely first?
+
+    Each cause scales the expected band by its module equivalents; those whose band holds the
+    reading come first, ranked by distance and by how common the cause is. When none fits, the
+    nearest are given and marked as not fitting. Causes that both fit cannot be told apart by
+    this reading alone.
+    Source: arithmetic in module equivalents; IEC 62446-1:2016, 6.4.
+    """
+    one_v = expected_v / modules_in_series
+    down, up = (expected_v - low_v) / modules_in_series, (high_v - expected_v) / modules_in_series
+    found = [
+        _cause(kind, name, equivalents, more, read_v, (one_v, down, up), near_zero_v)
+        for kind, name, equivalents, more in _candidates(modules_in_series, bypass_sections, others)
+    ]
+    ranked = sorted(found, key=lambda cause: (not cause.fits, cause.rank))
+    fitting = [cause for cause in ranked if cause.fits]
+    if fitting:
+        return tuple(fitting[:SHOWN_CAUSES])
+    return tuple(sorted(found, key=lambda cause: cause.off)[:NEAREST_WHEN_NONE_FITS])
+
+
+def _candidates(
+    count: int, sections: int, others: tuple[OtherString, ...]
+) -> Iterator[tuple[str, str, float, int]]:
+    """Cause, what fills its {name}, the module equivalents it shows, how many more than one."""
+    yield "as_planned", "", count, 0
+    yield "polarity_swapped", "", -count, 0
+    yield "open_circuit", "", 0.0, 0
+    yield "leakage", "", count, 0
+    for other in {other.modules_in_series: other for other in others}.values():
+        if other.modules_in_series != count:
+            yield "other_string", other.name, other.modules_in_series, 0
+    for number in range(1, MOST_FAULTY + 1):
+        yield "added", str(number), count + number, number - 1
+        if number < count:
+            yield "missing", str(number), count - number, number - 1
+        if 2 * number < count:
+            yield "reversed", str(number), count - 2 * number, number - 1
+        if number < sections:
+            yield "bypass", str(number), count - number / sections, number - 1
+
+
+def _cause(
+    kind_id: str,
+    name: str,
+    equivalents: float,
+    more: int,
+    read_v: float,
+    one: tuple[float, float, float],
+    near_zero_v: float,
+) -> Cause:
+    kind = cause_kinds()[kind_id]
+    one_v, down, up = one
+    size = abs(equivalents)
+    centre = equivalents * one_v
+    if equivalents > 0:
+        low, high = centre - size * down, centre + size * up
+    elif equivalents < 0:
+        low, high = centre - size * up, centre + size * down
+    else:
+        low, high = -near_zero_v, near_zero_v
+    reach = (high - centre) if read_v >= centre else (centre - low)
+    off = abs(read_v - centre) / reach
+    words = {"name": name, "plural": "" if name == "1" else "s"}
+    return Cause(
+        cause_id=kind_id if not name or kind_id == "other_string" else f"{kind_id}_{name}",
+        title=kind.title.format_map(words),
+        look_next=kind.look_next.format_map(words),
+        module_equivalents=equivalents,
+        expected_v=centre,
+        low_v=low,
+        high_v=high,
+        fits=low <= read_v <= high,
+        off=off,
+        rank=off + kind.unlikely + more * kind.each_more,
+    )

@@ -1,0 +1,1 @@
+"""One file per stage: the rules of that stage called in order on a job."""

@@ -1,0 +1,112 @@
+"""The readings of a job, found by what they are of and when they were taken."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from datetime import datetime, timedelta
+
+from core.assessment import Ask, KeptReading
+from core.job import READING_QUANTITIES, Job, Reading, ReadingKind, superseded_ids
+from core.judgement import Judgement, worst
+from core.rules.diagnosis import Cause
+from core.words import figure, say
+
+
+class Readings:
+    """A job's readings by kind and subject; corrections take the place of what they correct."""
+
+    def __init__(self, job: Job) -> None:
+        self._by: dict[tuple[ReadingKind, str], list[Reading]] = defaultdict(list)
+        for reading in job.readings:
+            self._by[reading.kind, reading.subject].append(reading)
+        self._superseded = superseded_ids(job.readings)
+        self._corrected_by = {r.supersedes: r.id for r in job.readings if r.supersedes}
+
+    def latest(self, kind: ReadingKind, subject: str) -> Reading | None:
+        """The last taken of the readings that still count."""
+        return max(self._counting(kind, subject), key=lambda r: r.taken_at, default=None)
+
+    def nearest(
+        self, kind: ReadingKind, subject: str, at: datetime | None, within: timedelta
+    ) -> Reading | None:
+        """The reading taken nearest to a moment and not further from it than `within`.
+
+        Without a moment, the latest.
+        """
+        if at is None:
+            return self.latest(kind, subject)
+        near = [r for r in self._counting(kind, subject) if abs(r.taken_at - at) <= within]
+        return min(near, key=lambda r: abs(r.taken_at - at), default=None)
+
+    def history(self, kind: ReadingKind, subject: str) -> tuple[KeptReading, ...]:
+        """Every reading of a thing in the order in which it was kept, superseded ones too."""
+        return tuple(
+            kept(reading, self._corrected_by.get(reading.id)) for reading in self._by[kind, subject]
+        )
+
+    def _counting(self, kind: ReadingKind, subject: str) -> list[Reading]:
+        return [r for r in self._by[kind, subject] if r.id not in self._superseded]
+
+
+def kept(reading: Reading, superseded_by: str | None) -> KeptReading:
+    """A reading as the user sees it."""
+    return KeptReading(
+        id=reading.id,
+        value=reading.value,
+        text=reading_text(reading.kind, reading.value),
+        basis=reading.basis,
+        taken_at=reading.taken_at,
+        kept_at=reading.kept_at,
+        by=reading.by,
+        instrument=reading.instrument,
+        note=reading.note,
+        supersedes=reading.supersedes,
+        superseded_by=superseded_by,
+    )
+
+
+def reading_text(kind: ReadingKind, value: float) -> str:
+    """A reading with its unit; polarity in words."""
+    if kind == "polarity":
+        return say("polarity", f"{value:.0f}")
+    return figure(value, READING_QUANTITIES[kind].unit)
+
+
+def ask(
+    readings: Readings,
+    stage: int,
+    kind: ReadingKind,
+    subject: str,
+    judgements: tuple[Judgement, ...],
+    *,
+    shown_subject: str | None = None,
+    unit: str | None = None,
+    expected: tuple[float, float] | None = None,
+    expected_text: str = "",
+    causes: tuple[Cause, ...] = (),
+    optional: bool = False,
+) -> Ask:
+    """One thing to read, with everything that is known of it so far."""
+    latest = readings.latest(kind, subject)
+    history = readings.history(kind, subject)
+    fitting = [cause for cause in causes if cause.fits]
+    return Ask(
+        key=f"{kind}/{subject}",
+        stage=stage,
+        kind=kind,
+        subject=subject,
+        title=say("asks", kind, subject=shown_subject or subject),
+        unit=READING_QUANTITIES[kind].unit if unit is None else unit,
+        caution=say("ask_cautions", kind),
+        optional=optional,
+        expected_low=expected[0] if expected else None,
+        expected_high=expected[1] if expected else None,
+        expected_text=expected_text,
+        verdict=worst(j.verdict for j in judgements),
+        judgements=judgements,
+        reading=next((k for k in history if latest and k.id == latest.id), None),
+        history=history,
+        causes=causes,
+        look_next=causes[0].look_next if causes else "",
+        not_told_apart=tuple(cause.title for cause in fitting[1:]) if fitting else (),
+    )

@@ -1,0 +1,45 @@
+"""Words for the user, kept as data: one sentence for each rule and verdict."""
+
+from __future__ import annotations
+
+import json
+from functools import cache
+from pathlib import Path
+
+WORDS_FILE = Path(__file__).parent / "data" / "words.json"
+PLAIN_DIGITS = 1
+MOST_DIGITS = 9
+
+
+@cache
+def table() -> dict[str, dict[str, str]]:
+    """All words: section -> key -> sentence, with {names} where facts go."""
+    loaded: dict[str, dict[str, str]] = json.loads(WORDS_FILE.read_text(encoding="utf-8"))
+    return loaded
+
+
+def say(section: str, key: str, **facts: str) -> str:
+    """The sentence of a section and key with its facts filled in; KeyError when not written."""
+    sentence = table()[section][key]
+    return sentence.format_map(facts) if facts else sentence
+
+
+def figure(value: float, unit: str = "", digits: int = PLAIN_DIGITS) -> str:
+    """A number as the user reads it: fixed digits, no trailing zero, true minus, its unit."""
+    text = f"{value:.{digits}f}"
+    if "." in text:
+        text = text.rstrip("0").rstrip(".")
+    if text == "-0":
+        text = "0"
+    text = text.replace("-", "−")
+    return f"{text} {unit}" if unit and unit != "°" else text + unit
+
+
+def digits_apart(value: float, limit: float) -> int:
+    """Digits needed so that a value and its limit never look equal when they are not."""
+    if value == limit:
+        return PLAIN_DIGITS
+    for digits in range(PLAIN_DIGITS, MOST_DIGITS):
+        if round(value, digits) != round(limit, digits):
+            return digits
+    return MOST_DIGITS
