@@ -6,6 +6,7 @@ The same dataclasses describe the job file (see docs/job-file.md).
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date, datetime
@@ -43,6 +44,7 @@ from core.quantity import Items, Quantity
 
 FORMAT = "long-noon-job"
 VERSION = 1
+UUID_FORM = re.compile(r"^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$")
 
 ReadingKind = Literal[
     "irradiance",
@@ -234,6 +236,8 @@ class Job(Checked):
     settings_written: Annotated[tuple[SettingsWritten, ...], Items("writes", 0, 2000)] = ()
 
     def contradictions(self) -> Iterator[Problem]:
+        if not UUID_FORM.match(self.id):
+            yield problem("$.id", self.id, "a UUID in lower case")
         yield from self._unknown_names()
         yield from self._string_problems()
         yield from _reading_problems(self.readings, self._subjects())

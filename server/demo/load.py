@@ -1,0 +1,55 @@
+"""Loading the demo: job files as any user has them, their dates moved so that they are current."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import UTC, date, datetime, timedelta
+from pathlib import Path
+
+from django.conf import settings
+from django.contrib.auth.models import User
+from django.db import transaction
+
+from core.job import Job
+from core.jobfile import read_job, write_job
+from server.jobs import actions
+from server.jobs.models import JobRow
+
+JOBS_DIR = Path(__file__).parent / "jobs"
+# The day on which the demo files stand still; its readings were taken before this hour.
+WRITTEN_ON = date(2026, 11, 24)
+LAST_READING_HOUR = 13
+
+
+def load() -> None:
+    """Make the demo's user and jobs, once."""
+    person, is_new = User.objects.get_or_create(
+        username=settings.DEMO_USERNAME, defaults={"first_name": "Ada", "last_name": "Fenn"}
+    )
+    if is_new:
+        person.set_unusable_password()
+        person.save()
+    if JobRow.objects.exists():
+        return
+    with transaction.atomic():
+        for file in sorted(JOBS_DIR.glob("*.json")):
+            job = moved(read_job(file.read_bytes()), _days_on(datetime.now(UTC)))
+            actions.take_in(person, write_job(job).encode(), as_copy=False)
+
+
+def _days_on(now: datetime) -> timedelta:
+    """Whole days from the files' day to the last day whose readings lie in the past."""
+    last = now.date() if now.hour >= LAST_READING_HOUR else now.date() - timedelta(days=1)
+    return last - WRITTEN_ON
+
+
+def moved(job: Job, by: timedelta) -> Job:
+    """The job with all its days and moments moved by whole days."""
+    return replace(
+        job,
+        day=job.day + by,
+        readings=tuple(
+            replace(r, taken_at=r.taken_at + by, kept_at=r.kept_at + by) for r in job.readings
+        ),
+        settings_written=tuple(replace(w, at=w.at + by) for w in job.settings_written),
+    )

@@ -1,0 +1,23 @@
+"""Grid setting endpoints."""
+
+from __future__ import annotations
+
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Router
+
+from server.gridset import actions
+from server.jobs.api import ERRORS, get_job
+from server.jobs.schemas import JobView
+from server.people.api import person_of
+
+router = Router(tags=["gridset"])
+
+
+@router.post(
+    "/{uuid:job_id}/settings", response={200: JobView, **ERRORS}, operation_id="write_profile"
+)
+def write_profile(request: HttpRequest, job_id: UUID) -> JobView:
+    actions.write_profile(person_of(request), job_id)
+    return get_job(request, job_id)

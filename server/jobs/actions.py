@@ -1,0 +1,139 @@
+"""Changing jobs: each action checks, writes and audits in one transaction."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from datetime import date
+from uuid import UUID, uuid4
+
+from django.contrib.auth.models import User
+from django.db import transaction
+
+from core import shelf
+from core.change import Change, changed
+from core.errors import Refused
+from core.form import hints, limits_of, read, write
+from core.job import FORMAT, VERSION, Job, Site
+from core.jobfile import read_job
+from core.quantity import Quantity
+from core.units import parse_quantity
+from server.gridset.models import SettingsRow
+from server.jobs.models import JobRow
+from server.jobs.stored import plan_of, row_of, to_core
+from server.people.actions import audit
+from server.problems import Conflict
+from server.readings.models import ReadingRow
+
+MOST_AUDIT_CHARS = 300
+# A new job begins with these; the user changes them on the String and Feed stages.
+NEW_PLANES = ({"name": "Front", "tilt_deg": 35.0, "azimuth_deg": 180.0},)
+NEW_COUNT = 10
+NEW_FEED = {"single": (15.0, 6.0, 3), "split": (15.0, 6.0, 4), "three": (15.0, 4.0, 5)}
+NEW_DEVICE = {"profile": None, "host": "192.168.1.100", "port": 502, "unit_id": 1}
+
+
+@dataclass(frozen=True, kw_only=True)
+class NewJob:
+    """What is typed to begin a job."""
+
+    name: str
+    day: str
+    place: str
+    latitude_deg: str
+    longitude_deg: str
+    altitude_m: str
+    timezone: str
+    t_air_min_c: str
+    t_air_max_c: str
+    climate_source: str
+    rule_pack: str
+    module: str
+    inverter: str
+
+
+def create(person: User, new: NewJob) -> UUID:
+    """Begin a job from typed entries. Raises Refused with every problem."""
+    job = _begun(new)
+    with transaction.atomic():
+        _store(person, job, "job begun")
+    return UUID(job.id)
+
+
+def _begun(new: NewJob) -> Job:
+    found = []
+    site: dict[str, object] = {}
+    for name in hints(Site):
+        limits = limits_of(hints(Site)[name])
+        entered = getattr(new, name)
+        if not isinstance(limits, Quantity):
+            site[name] = entered
+            continue
+        try:
+            site[name] = parse_quantity(entered, limits, f"$.site.{name}")
+        except Refused as refused:
+            found.extend(refused.problems)
+    if found:
+        raise Refused(found)
+    inverter = shelf.inverter(new.inverter)
+    length_m, section_mm2, cores = NEW_FEED[inverter.service]
+    data = {
+        "format": FORMAT,
+        "version": VERSION,
+        "id": str(uuid4()),
+        "name": new.name,
+        "day": new.day or date.today().isoformat(),
+        "rule_pack": new.rule_pack,
+        "site": site,
+        "planes": list(NEW_PLANES),
+        "strings": [
+            {"name": name, "tracker": tracker, "plane": NEW_PLANES[0]["name"],
+             "modules_in_series": NEW_COUNT}
+            for tracker, name in zip(range(1, len(inverter.trackers) + 1), "ABCD", strict=False)
+        ],
+        "feed": {"length_m": length_m, "section_mm2": section_mm2, "cores": cores},
+        "grid": NEW_DEVICE,
+    }
+    sheets = {"module": shelf.module(new.module), "inverter": inverter}
+    return read(Job, data | {name: write(sheet) for name, sheet in sheets.items()})
+
+
+def change(person: User, job_id: UUID, revision: int, changes: tuple[Change, ...]) -> None:
+    """Change fields of a job's plan as typed. Raises Refused; Conflict when it moved on."""
+    with transaction.atomic():
+        row = row_of(job_id)
+        if row.revision != revision:
+            raise Conflict(
+                "Somebody changed this job a moment ago. It is shown as it stands now; "
+                "make your change again if it is still wanted."
+            )
+        job = changed(to_core(row), changes)
+        row.plan = plan_of(job)
+        row.revision += 1
+        row.save(update_fields=["plan", "revision"])
+        said = ", ".join(f"{one.path} = {one.entered}" for one in changes)
+        audit(person, job_id, "plan changed", said[:MOST_AUDIT_CHARS])
+
+
+def take_in(person: User, raw: bytes, as_copy: bool) -> UUID:
+    """Read a job file in, whole. Raises Refused; Conflict when the job is here already."""
+    job = read_job(raw)
+    if as_copy:
+        job = replace(job, id=str(uuid4()), name=f"{job.name[:50]} (copy)")
+    with transaction.atomic():
+        if JobRow.objects.filter(id=_uuid(job)).exists():
+            raise Conflict(f"{job.name} is here already. Read it in as a copy to keep both.")
+        _store(person, job, "job read in from a file")
+        for reading in job.readings:
+            ReadingRow.keep(_uuid(job), reading)
+        for written in job.settings_written:
+            SettingsRow.keep(_uuid(job), written)
+    return _uuid(job)
+
+
+def _uuid(job: Job) -> UUID:
+    return UUID(job.id)
+
+
+def _store(person: User, job: Job, what: str) -> None:
+    JobRow.objects.create(id=_uuid(job), plan=plan_of(job), created_by=person)
+    audit(person, _uuid(job), what, job.name)

@@ -1,0 +1,16 @@
+"""python manage.py load_demo"""
+
+from __future__ import annotations
+
+from django.core.management.base import BaseCommand
+
+from server.demo.load import load
+
+
+class Command(BaseCommand):
+    """Load the demo's user and jobs where there are none yet."""
+
+    help = __doc__
+
+    def handle(self, *args: object, **options: object) -> None:
+        load()

@@ -1,0 +1,40 @@
+"""Between rows and the core's value: the one place where a stored job becomes a Job."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.http import Http404
+
+from core.form import read, write
+from core.job import Job
+from server.gridset.models import SettingsRow
+from server.jobs.models import JobRow
+from server.readings.models import ReadingRow
+
+KEPT_IN_TABLES = ("readings", "settings_written")
+
+
+def to_core(row: JobRow) -> Job:
+    """The job with everything read on it and written to its inverter."""
+    data = {
+        **row.plan,
+        "readings": [reading.as_file() for reading in ReadingRow.of(row.id)],
+        "settings_written": [written.as_file() for written in SettingsRow.of(row.id)],
+    }
+    return read(Job, data)
+
+
+def plan_of(job: Job) -> dict[str, Any]:
+    """What a job row keeps of a job."""
+    data: dict[str, Any] = write(job)
+    return {name: value for name, value in data.items() if name not in KEPT_IN_TABLES}
+
+
+def row_of(job_id: UUID) -> JobRow:
+    """The stored job. Raises Http404."""
+    try:
+        return JobRow.objects.get(id=job_id)
+    except JobRow.DoesNotExist:
+        raise Http404 from None

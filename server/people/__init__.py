@@ -1,0 +1,1 @@
+"""People: who is signed in, and the audit line of every change."""

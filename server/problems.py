@@ -1,0 +1,82 @@
+"""Every error as application/problem+json: what was wrong, where, what is allowed, what was kept."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, dataclass
+
+from django.core.exceptions import RequestDataTooBig
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from ninja import NinjaAPI
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+
+from core.errors import Problem, Refused, problem
+
+KEPT = "Nothing was changed; what stood before is kept."
+
+
+@dataclass(frozen=True, kw_only=True)
+class ProblemReport:
+    """The body of every error."""
+
+    title: str
+    status: int
+    detail: str
+    kept: str
+    problems: tuple[Problem, ...]
+
+
+class Conflict(Exception):
+    """Somebody else changed the job in between, or it is here already."""
+
+
+class TooLarge(Exception):
+    """The body is larger than any job."""
+
+
+def report(
+    status: int, title: str, detail: str, problems: tuple[Problem, ...] = ()
+) -> HttpResponse:
+    """A problem response."""
+    body = ProblemReport(title=title, status=status, detail=detail, kept=KEPT, problems=problems)
+    return JsonResponse(asdict(body), status=status, content_type="application/problem+json")
+
+
+def install(api: NinjaAPI) -> None:
+    """Turn every exception that a request can cause into a problem response."""
+
+    @api.exception_handler(Refused)
+    def refused(request: HttpRequest, error: Refused) -> HttpResponse:
+        detail = " ".join(found.message for found in error.problems[:3])
+        return report(422, "Not accepted", detail, error.problems)
+
+    @api.exception_handler(ValidationError)
+    def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
+        found = tuple(_from_validation(item) for item in error.errors)
+        return report(422, "Not accepted", " ".join(p.message for p in found[:3]), found)
+
+    @api.exception_handler(Conflict)
+    def conflict(request: HttpRequest, error: Conflict) -> HttpResponse:
+        return report(409, "Changed elsewhere", str(error))
+
+    @api.exception_handler(Http404)
+    def missing(request: HttpRequest, error: Http404) -> HttpResponse:
+        return report(404, "Not here", "There is no such job here, or it is not yours to see.")
+
+    @api.exception_handler(AuthenticationError)
+    def unknown(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
+        return report(401, "Sign in", "Sign in to go on.")
+
+    @api.exception_handler(TooLarge)
+    @api.exception_handler(RequestDataTooBig)
+    def too_large(request: HttpRequest, error: Exception) -> HttpResponse:
+        return report(413, "Too large", str(error) or "This is larger than anything asked for.")
+
+    @api.exception_handler(HttpError)
+    def other(request: HttpRequest, error: HttpError) -> HttpResponse:
+        return report(error.status_code, "Not possible", str(error))
+
+
+def _from_validation(item: dict[str, object]) -> Problem:
+    where = item.get("loc")
+    path = "$." + ".".join(str(part) for part in where[2:]) if isinstance(where, tuple) else "$"
+    return problem(path, item.get("input", ""), str(item.get("msg", "")))

@@ -1,0 +1,1 @@
+"""Readings: append-only; a correction supersedes."""

@@ -1,0 +1,125 @@
+"""Keeping readings: a correction is a new reading that supersedes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from datetime import UTC, datetime, timedelta
+from uuid import UUID, uuid4
+
+from django.contrib.auth.models import User
+from django.db import transaction
+
+from core.entries import parse_reading
+from core.errors import Refused, problem
+from core.job import Job, Reading, ReadingKind
+from server.jobs.stored import row_of, to_core
+from server.jobs.sun import plane_sun
+from server.people.actions import audit, shown_name
+from server.readings.models import ReadingRow
+
+# Clocks of a phone and of the server differ by a little.
+CLOCK_DOUBT = timedelta(minutes=5)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Entry:
+    """A reading as typed. taken_at None: now, or when the corrected one was taken."""
+
+    kind: ReadingKind
+    subject: str
+    entered: str
+    taken_at: datetime | None
+    instrument: str
+    note: str
+    supersedes: str | None
+
+
+def keep(person: User, job_id: UUID, entry: Entry) -> None:
+    """Keep a typed reading for good. Raises Refused; then nothing is kept."""
+    with transaction.atomic():
+        job = to_core(row_of(job_id))
+        _keep(person, job_id, job, entry_reading(person, job, entry))
+
+
+def keep_clear_sky(person: User, job_id: UUID, plane: str, at: datetime | None) -> None:
+    """Keep the clear-sky figure of a plane at a moment as its irradiance, marked as such."""
+    with transaction.atomic():
+        job = to_core(row_of(job_id))
+        _keep(person, job_id, job, _clear_sky_reading(person, job, plane, at))
+
+
+def tried(person: User, job_id: UUID, entry: Entry) -> Job:
+    """The job as it would be with the typed reading; nothing is kept."""
+    job = to_core(row_of(job_id))
+    return _with(job, entry_reading(person, job, entry))
+
+
+def entry_reading(person: User, job: Job, entry: Entry) -> Reading:
+    """The reading that an entry would become."""
+    corrected = next((r for r in job.readings if r.id == entry.supersedes), None)
+    taken_at = entry.taken_at or (corrected.taken_at if corrected else None)
+    return Reading(
+        kind=entry.kind,
+        subject=entry.subject,
+        value=parse_reading(entry.kind, entry.subject, entry.entered),
+        basis="measured",
+        instrument=entry.instrument,
+        note=entry.note,
+        supersedes=entry.supersedes,
+        **vars(_stamp(person, taken_at)),
+    )
+
+
+def _clear_sky_reading(person: User, job: Job, plane: str, at: datetime | None) -> Reading:
+    chosen = next((one for one in job.planes if one.name == plane), None)
+    if chosen is None:
+        raise Refused([problem("$.plane", plane, " · ".join(p.name for p in job.planes))])
+    stamp = _stamp(person, at)
+    sun = plane_sun(job, chosen, stamp.taken_at)
+    if sun.poa_w_per_m2 < 1:
+        local = f"{sun.elevation_deg:.0f}° above the horizon".replace("-", "−")
+        said = (
+            f"There is no clear-sky figure for {plane} at that hour: the sun stands {local}. "
+            "Choose an hour of daylight, or measure."
+        )
+        raise Refused([problem("$.at", str(stamp.taken_at), "an hour of daylight", said)])
+    return Reading(
+        kind="irradiance",
+        subject=plane,
+        value=round(sun.poa_w_per_m2),
+        basis="clear_sky",
+        note=f"Clear sky on {chosen.tilt_deg:g}° facing {chosen.azimuth_deg:g}°, computed.",
+        **vars(stamp),
+    )
+
+
+@dataclass(frozen=True, kw_only=True)
+class _Stamp:
+    """Who keeps a reading, when it was taken and when it is kept."""
+
+    id: str
+    by: str
+    taken_at: datetime
+    kept_at: datetime
+
+
+def _stamp(person: User, taken_at: datetime | None) -> _Stamp:
+    now = datetime.now(UTC)
+    taken = taken_at or now
+    if taken.tzinfo is None:
+        raise Refused([problem("$.taken_at", str(taken), "a time with its offset")])
+    if taken > now + CLOCK_DOUBT:
+        said = "A reading cannot be taken in the future: check the time."
+        raise Refused([problem("$.taken_at", taken.isoformat(), "not after now", said)])
+    return _Stamp(id=str(uuid4()), by=shown_name(person)[:60], taken_at=taken, kept_at=now)
+
+
+def _with(job: Job, reading: Reading) -> Job:
+    return replace(job, readings=(*job.readings, reading))
+
+
+def _keep(person: User, job_id: UUID, job: Job, reading: Reading) -> None:
+    _with(job, reading)
+    ReadingRow.keep(job_id, reading)
+    what = "reading corrected" if reading.supersedes else "reading kept"
+    audit(person, job_id, what, f"{reading.kind} {reading.subject} {reading.value:g}")

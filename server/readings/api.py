@@ -1,0 +1,76 @@
+"""Reading endpoints."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Field, Router, Schema
+from pydantic import ConfigDict
+
+from core.assess import assess
+from core.assessment import Ask
+from core.errors import Refused, problem
+from core.job import ReadingKind
+from server.jobs.api import ERRORS, get_job
+from server.jobs.schemas import Entered, JobView
+from server.people.api import person_of
+from server.readings import actions
+
+router = Router(tags=["readings"])
+
+
+class ReadingIn(Schema):
+    """A reading as typed."""
+
+    model_config = ConfigDict(extra="forbid")
+    kind: ReadingKind
+    subject: Entered
+    entered: Entered
+    taken_at: datetime | None = None
+    instrument: Annotated[str, Field(max_length=200)] = ""
+    note: Annotated[str, Field(max_length=500)] = ""
+    supersedes: Annotated[str, Field(max_length=64)] | None = None
+
+
+class ClearSkyIn(Schema):
+    """A plane and the hour for which a clear sky is computed."""
+
+    model_config = ConfigDict(extra="forbid")
+    plane: Entered
+    at: datetime | None = None
+
+
+def _entry(body: ReadingIn) -> actions.Entry:
+    return actions.Entry(**body.dict())
+
+
+@router.post(
+    "/{uuid:job_id}/readings", response={200: JobView, **ERRORS}, operation_id="keep_reading"
+)
+def keep_reading(request: HttpRequest, job_id: UUID, body: ReadingIn) -> JobView:
+    actions.keep(person_of(request), job_id, _entry(body))
+    return get_job(request, job_id)
+
+
+@router.post(
+    "/{uuid:job_id}/readings/try", response={200: Ask, **ERRORS}, operation_id="try_reading"
+)
+def try_reading(request: HttpRequest, job_id: UUID, body: ReadingIn) -> Ask:
+    job = actions.tried(person_of(request), job_id, _entry(body))
+    key = f"{body.kind}/{body.subject}"
+    found = next((ask for ask in assess(job).asks if ask.key == key), None)
+    if found is None:
+        raise Refused([problem("$.subject", body.subject, "something that this job asks for")])
+    return found
+
+
+@router.post(
+    "/{uuid:job_id}/readings/clear-sky", response={200: JobView, **ERRORS},
+    operation_id="keep_clear_sky",
+)
+def keep_clear_sky(request: HttpRequest, job_id: UUID, body: ClearSkyIn) -> JobView:
+    actions.keep_clear_sky(person_of(request), job_id, body.plane, body.at)
+    return get_job(request, job_id)

@@ -1,0 +1,58 @@
+"""A reading as it was kept."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.db import models
+
+from core.job import Reading
+from server.append_only import AppendOnly
+
+
+class ReadingRow(AppendOnly):
+    """One reading of one job, for good. Fields as in the job file."""
+
+    job = models.ForeignKey("jobs.JobRow", on_delete=models.PROTECT)
+    identity = models.CharField(max_length=64)
+    kind = models.CharField(max_length=30)
+    subject = models.CharField(max_length=60)
+    value = models.FloatField()
+    basis = models.CharField(max_length=20)
+    taken_at = models.DateTimeField()
+    kept_at = models.DateTimeField()
+    by = models.CharField(max_length=60)
+    instrument = models.CharField(max_length=500, blank=True)
+    note = models.CharField(max_length=500, blank=True)
+    supersedes = models.CharField(max_length=64, null=True)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [
+            models.UniqueConstraint(fields=["job", "identity"], name="reading_once_per_job"),
+            models.UniqueConstraint(fields=["job", "supersedes"], name="reading_superseded_once"),
+        ]
+
+    @classmethod
+    def of(cls, job_id: UUID) -> models.QuerySet[ReadingRow]:
+        """The readings of a job in the order in which they were kept."""
+        return cls.objects.filter(job_id=job_id)
+
+    @classmethod
+    def keep(cls, job_id: UUID, reading: Reading) -> None:
+        """Write a reading down."""
+        fields = {f: v for f, v in vars(reading).items() if f != "id"}
+        cls.objects.create(job_id=job_id, identity=reading.id, **fields)
+
+    def as_file(self) -> dict[str, Any]:
+        """The reading as the job file has it."""
+        plain = (
+            "kind", "subject", "value", "basis", "by", "instrument", "note", "supersedes",
+        )
+        return {
+            "id": self.identity,
+            "taken_at": self.taken_at.isoformat(),
+            "kept_at": self.kept_at.isoformat(),
+            **{name: getattr(self, name) for name in plain},
+        }

@@ -1,0 +1,1 @@
+"""Records: the job as a page to sign."""

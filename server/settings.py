@@ -1,0 +1,95 @@
+"""Django settings: one SQLite file set up for several people at once, everything self-hosted."""
+
+from __future__ import annotations
+
+import os
+import secrets
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+VAR = Path(os.environ.get("LONG_NOON_VAR", ROOT / "var"))
+WEB_DIST = ROOT / "web" / "dist"
+DEMO = os.environ.get("LONG_NOON_DEMO") == "1"
+DEMO_USERNAME = "ada"
+
+
+def _secret() -> str:
+    """This installation's own key, made once and readable by its owner only."""
+    file = VAR / "secret"
+    if not file.exists():
+        VAR.mkdir(parents=True, exist_ok=True)
+        file.touch(mode=0o600)
+        file.write_text(secrets.token_urlsafe(50), encoding="utf-8")
+    return file.read_text(encoding="utf-8")
+
+
+SECRET_KEY = _secret()
+DEBUG = False
+ALLOWED_HOSTS = ["localhost", "127.0.0.1", *filter(None, os.environ.get("LONG_NOON_HOSTS", "").split(","))]
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "server.people",
+    "server.jobs",
+    "server.readings",
+    "server.gridset",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+]
+ROOT_URLCONF = "server.urls"
+WSGI_APPLICATION = "server.wsgi.application"
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": VAR / "long-noon.sqlite3",
+        "OPTIONS": {
+            "transaction_mode": "IMMEDIATE",
+            "timeout": 20,
+            # FULL costs a little and keeps a reading through a power cut.
+            "init_command": (
+                "PRAGMA journal_mode=WAL;PRAGMA synchronous=FULL;PRAGMA foreign_keys=ON;"
+            ),
+        },
+        "TEST": {"NAME": VAR / "test.sqlite3"},
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+USE_TZ = True
+TIME_ZONE = "UTC"
+LANGUAGE_CODE = "en"
+STATIC_URL = "/static/"
+STATIC_ROOT = VAR / "static"
+STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.exists() else []
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
+}
+SESSION_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_SAMESITE = "Lax"
+SECURE_CONTENT_TYPE_NOSNIFF = True
+TEST_RUNNER = "server.testing.NoonRunner"
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "loggers": {"django.request": {"handlers": ["console"], "level": "ERROR"}},
+}
+
+
+def WHITENOISE_IMMUTABLE_FILE_TEST(path: str, url: str) -> bool:  # noqa: N802 (its setting name)
+    """Files whose names carry a hash of their content may be kept for good."""
+    return url.startswith("/static/assets/")

@@ -1,0 +1,1 @@
+"""The shelf: what can be chosen, from the core's data files."""

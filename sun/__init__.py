@@ -1,0 +1,1 @@
+"""The sun over a roof: position, clear sky, the day's length. The only place that knows pvlib."""

@@ -1,0 +1,149 @@
+"""The port: what the rest of the product may ask of the sun, in plain values.
+
+pvlib is imported on first use, since its import takes more than a second.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime, time, timedelta
+from zoneinfo import ZoneInfo
+
+# Solar constant as used by Spencer (1971) with pvlib's clear-sky comparison figures.
+SOLAR_CONSTANT_W_PER_M2 = 1366.1
+# Terrestrial time ahead of universal time about 2026, as the Earth orientation bulletins give it.
+DELTA_T_S = 69.2
+
+
+@dataclass(frozen=True, kw_only=True)
+class Place:
+    """A point on the Earth: degrees north and east, metres above the sea."""
+
+    latitude_deg: float
+    longitude_deg: float
+    altitude_m: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class Air:
+    """How clear the air is (Linke turbidity at air mass 2) and how bright the ground (albedo)."""
+
+    linke_turbidity: float
+    albedo: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class SunNow:
+    """The sun at a moment and what a clear sky gives a plane.
+
+    elevation_deg: true, without refraction. azimuth_deg: clockwise from north.
+    ghi_w_per_m2: on level ground. poa_w_per_m2: on the plane, ground reflection included.
+    """
+
+    elevation_deg: float
+    azimuth_deg: float
+    incidence_deg: float
+    ghi_w_per_m2: float
+    poa_w_per_m2: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class SunDay:
+    """Sunrise, solar noon and sunset of one local day; None where the sun does not rise or set."""
+
+    sunrise: datetime | None
+    noon: datetime
+    sunset: datetime | None
+
+
+def warm_up() -> None:
+    """Load pvlib ahead of the first question."""
+    sun_now(
+        place=Place(latitude_deg=0.0, longitude_deg=0.0, altitude_m=0.0),
+        air=Air(linke_turbidity=3.0, albedo=0.2),
+        tilt_deg=0.0,
+        azimuth_deg=180.0,
+        at=datetime.fromisoformat("2026-06-21T12:00:00+00:00"),
+    )
+
+
+def sun_now(
+    *, place: Place, air: Air, tilt_deg: float, azimuth_deg: float, at: datetime
+) -> SunNow:
+    """Where the sun stands and what a clear sky gives a plane at a moment.
+
+    Ineichen and Perez (2002) clear sky with a fixed turbidity, isotropic sky, NREL's solar
+    position algorithm; zero below the horizon.
+    """
+    import pandas
+    from pvlib import atmosphere, clearsky, irradiance, solarposition
+
+    times = pandas.DatetimeIndex([at])
+    position = solarposition.spa_python(
+        times, place.latitude_deg, place.longitude_deg, altitude=place.altitude_m, delta_t=DELTA_T_S
+    )
+    pressure_pa = atmosphere.alt2pres(place.altitude_m)
+    relative = atmosphere.get_relative_airmass(position["apparent_zenith"], "kastenyoung1989")
+    sky = clearsky.ineichen(
+        position["apparent_zenith"],
+        atmosphere.get_absolute_airmass(relative, pressure_pa),
+        air.linke_turbidity,
+        altitude=place.altitude_m,
+        dni_extra=irradiance.get_extra_radiation(
+            times, solar_constant=SOLAR_CONSTANT_W_PER_M2, method="spencer"
+        ),
+    )
+    plane = irradiance.get_total_irradiance(
+        tilt_deg,
+        azimuth_deg,
+        position["apparent_zenith"],
+        position["azimuth"],
+        sky["dni"],
+        sky["ghi"],
+        sky["dhi"],
+        albedo=air.albedo,
+        model="isotropic",
+    )
+    incidence = irradiance.aoi(
+        tilt_deg, azimuth_deg, position["apparent_zenith"], position["azimuth"]
+    )
+    return SunNow(
+        elevation_deg=float(position["elevation"].iloc[0]),
+        azimuth_deg=float(position["azimuth"].iloc[0]),
+        incidence_deg=float(incidence.iloc[0]),
+        ghi_w_per_m2=_not_nan(sky["ghi"].iloc[0]),
+        poa_w_per_m2=_not_nan(plane["poa_global"].iloc[0]),
+    )
+
+
+def _not_nan(value: float) -> float:
+    return float(value) if value == value else 0.0
+
+
+def sun_day(*, place: Place, day: date, timezone: str) -> SunDay:
+    """Sunrise, solar noon and sunset of a local day, upper limb with standard refraction."""
+    import pandas
+    from pvlib import solarposition
+
+    zone = ZoneInfo(timezone)
+    midday = datetime.combine(day, time(12), zone)
+    found = solarposition.sun_rise_set_transit_spa(
+        pandas.DatetimeIndex([midday]), place.latitude_deg, place.longitude_deg, delta_t=DELTA_T_S
+    )
+    return SunDay(
+        sunrise=_moment(found["sunrise"].iloc[0], midday),
+        noon=_moment(found["transit"].iloc[0], midday) or midday,
+        sunset=_moment(found["sunset"].iloc[0], midday),
+    )
+
+
+def _moment(stamp: object, midday: datetime) -> datetime | None:
+    """A pandas time as a plain one of the same local day; None for not-a-time."""
+    if stamp != stamp:
+        return None
+    moment = datetime.fromisoformat(str(stamp))
+    while moment - midday > timedelta(hours=12):
+        moment -= timedelta(days=1)
+    while midday - moment > timedelta(hours=12):
+        moment += timedelta(days=1)
+    return moment

@@ -1,0 +1,71 @@
+"""Sun and clear sky against cases from two other almanacs and an own clear-sky code."""
+
+from __future__ import annotations
+
+from datetime import date, datetime, timedelta, timezone
+from pathlib import Path
+from unittest import TestCase
+
+from core.tests.cases import Case, compare, load
+from sun.clear_sky import Air, Place, SunNow, sun_day, sun_now
+
+CASES = Path(__file__).parent / "cases"
+
+
+class ClearSkyCases(TestCase):
+    def test_position_irradiance_and_day(self) -> None:
+        for case in load(CASES, "clear_sky"):
+            self.check_moments(case)
+            self.check_day(case)
+
+    def place(self, case: Case) -> Place:
+        inputs = case["inputs"]
+        return Place(
+            latitude_deg=inputs["latitude_deg"],
+            longitude_deg=inputs["longitude_deg_east"],
+            altitude_m=inputs["altitude_m"],
+        )
+
+    def check_moments(self, case: Case) -> None:
+        moments = [self.moment(case, hour) for hour in case["inputs"]["hours_local"]]
+        for key, field in (
+            ("sun_elevation_true_deg", "elevation_deg"),
+            ("sun_azimuth_deg", "azimuth_deg"),
+            ("ghi_clear_w_per_m2", "ghi_w_per_m2"),
+            ("poa_clear_w_per_m2", "poa_w_per_m2"),
+            ("angle_of_incidence_deg", "incidence_deg"),
+        ):
+            compare(self, case, key, [getattr(moment, field) for moment in moments])
+
+    def moment(self, case: Case, hour: float) -> SunNow:
+        inputs = case["inputs"]
+        zone = timezone(timedelta(hours=inputs["utc_offset_h"]))
+        midnight = datetime.fromisoformat(inputs["date"]).replace(tzinfo=zone)
+        return sun_now(
+            place=self.place(case),
+            air=Air(linke_turbidity=inputs["linke_turbidity"], albedo=inputs["albedo"]),
+            tilt_deg=inputs["plane_tilt_deg"],
+            azimuth_deg=inputs["plane_azimuth_deg_from_north"],
+            at=midnight + timedelta(hours=hour),
+        )
+
+    def check_day(self, case: Case) -> None:
+        inputs = case["inputs"]
+        zone = f"Etc/GMT{-inputs['utc_offset_h']:+d}"
+        day = sun_day(
+            place=self.place(case), day=date.fromisoformat(inputs["date"]), timezone=zone
+        )
+        for key, moment in (
+            ("sunrise_local_h", day.sunrise),
+            ("solar_noon_local_h", day.noon),
+            ("sunset_local_h", day.sunset),
+        ):
+            assert moment is not None
+            midnight = moment.replace(hour=0, minute=0, second=0, microsecond=0)
+            compare(self, case, key, (moment - midnight).total_seconds() / 3600)
+
+    def test_no_sunrise_beyond_the_polar_circle_in_winter(self) -> None:
+        north = Place(latitude_deg=78.0, longitude_deg=15.0, altitude_m=0.0)
+        day = sun_day(place=north, day=date(2026, 12, 21), timezone="Europe/Oslo")
+        self.assertIsNone(day.sunrise)
+        self.assertEqual(day.noon.day, 21)

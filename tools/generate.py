@@ -1,0 +1,67 @@
+"""Write the generated files, or check that they are fresh (--check).
+
+docs/*.schema.json from the core's values; docs/openapi.json from the API. The client's types
+come from docs/openapi.json by the front end's own generator.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+from typing import Any
+
+ROOT = Path(__file__).resolve().parent.parent
+sys.path.insert(0, str(ROOT))
+TYPES = ROOT / "web" / "src" / "shared" / "api" / "schema.d.ts"
+
+
+def generated() -> dict[Path, str]:
+    """Each generated file and what it must hold."""
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.settings")
+    import django
+
+    django.setup()
+    from core.jobfile import assessment_schema, job_schema
+    from server.api import api
+
+    return {
+        ROOT / "docs" / "job.schema.json": _text(job_schema()),
+        ROOT / "docs" / "assessment.schema.json": _text(assessment_schema()),
+        ROOT / "docs" / "openapi.json": _text(api.get_openapi_schema()),
+    }
+
+
+def _text(data: Any) -> str:
+    return json.dumps(data, indent=1, ensure_ascii=False) + "\n"
+
+
+def stale_types() -> bool:
+    """Whether the client's types differ from what the generator makes now."""
+    with tempfile.TemporaryDirectory() as folder:
+        fresh = Path(folder) / "schema.d.ts"
+        command = ["npx", "openapi-typescript", "../docs/openapi.json", "-o", str(fresh)]
+        subprocess.run(command, cwd=ROOT / "web", check=True, capture_output=True)
+        return not TYPES.exists() or fresh.read_text() != TYPES.read_text()
+
+
+def main(arguments: list[str]) -> int:
+    """Write, or with --check say what is stale; exit code 1 when something is."""
+    files = generated()
+    if "--check" not in arguments:
+        for path, text in files.items():
+            path.write_text(text, encoding="utf-8")
+        return 0
+    stale = [path for path, text in files.items() if not path.exists() or path.read_text() != text]
+    if not stale and stale_types():
+        stale.append(TYPES)
+    for path in stale:
+        print(f"{path.relative_to(ROOT)} is stale: run ./noon write")
+    return 1 if stale else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
