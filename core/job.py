@@ -284,6 +284,9 @@ class Job(Checked):
         return next(plane for plane in self.planes if plane.name == name)
 
 
+# The parts of a job that only grow; the rest is its plan.
+KEPT_APART = ("readings", "settings_written")
+
 # Between which conductors the supply is measured for the rise (line to neutral, or line to line).
 SUPPLY_PAIRS: dict[str, tuple[str, ...]] = {
     "single": ("L-N",),

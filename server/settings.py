@@ -9,6 +9,7 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parent.parent
 VAR = Path(os.environ.get("LONG_NOON_VAR", ROOT / "var"))
 WEB_DIST = ROOT / "web" / "dist"
+RECORD_FONTS = ROOT / ".cache" / "fonts"
 DEMO = os.environ.get("LONG_NOON_DEMO") == "1"
 DEMO_USERNAME = "ada"
 

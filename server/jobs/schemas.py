@@ -59,6 +59,14 @@ class JobLine:
 
 
 @dataclass(frozen=True, kw_only=True)
+class PlaneSun:
+    """Clear-sky irradiance on one roof plane now."""
+
+    name: str
+    irradiance_w_per_m2: float
+
+
+@dataclass(frozen=True, kw_only=True)
 class SunView:
     """The sun over a job's site today: times as ISO, clear-sky irradiance now on each plane."""
 
@@ -66,9 +74,8 @@ class SunView:
     sunrise: str | None
     noon: str
     sunset: str | None
-    day_fraction: float | None
     elevation_deg: float
-    planes: tuple[tuple[str, float], ...]
+    planes: tuple[PlaneSun, ...]
 
 
 class ChangeIn(Schema):

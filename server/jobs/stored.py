@@ -8,12 +8,10 @@ from uuid import UUID
 from django.http import Http404
 
 from core.form import read, write
-from core.job import Job
+from core.job import KEPT_APART, Job
 from server.gridset.models import SettingsRow
 from server.jobs.models import JobRow
 from server.readings.models import ReadingRow
-
-KEPT_IN_TABLES = ("readings", "settings_written")
 
 
 def to_core(row: JobRow) -> Job:
@@ -29,7 +27,7 @@ def to_core(row: JobRow) -> Job:
 def plan_of(job: Job) -> dict[str, Any]:
     """What a job row keeps of a job."""
     data: dict[str, Any] = write(job)
-    return {name: value for name, value in data.items() if name not in KEPT_IN_TABLES}
+    return {name: value for name, value in data.items() if name not in KEPT_APART}
 
 
 def row_of(job_id: UUID) -> JobRow:

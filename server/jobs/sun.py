@@ -7,7 +7,7 @@ from zoneinfo import ZoneInfo
 
 from core.job import Job, Plane
 from core.packs import pack
-from server.jobs.schemas import SunView
+from server.jobs.schemas import PlaneSun, SunView
 from sun.clear_sky import Air, Place, SunNow, sun_day, sun_now
 
 
@@ -39,15 +39,13 @@ def sun_view(job: Job) -> SunView:
     today = now.astimezone(ZoneInfo(job.site.timezone)).date()
     day = sun_day(place=place_of(job), day=today, timezone=job.site.timezone)
     on_planes = [(plane.name, plane_sun(job, plane, now)) for plane in job.planes]
-    fraction = None
-    if day.sunrise and day.sunset:
-        fraction = (now - day.sunrise) / (day.sunset - day.sunrise)
     return SunView(
         now=now.isoformat(),
         sunrise=day.sunrise.isoformat() if day.sunrise else None,
         noon=day.noon.isoformat(),
         sunset=day.sunset.isoformat() if day.sunset else None,
-        day_fraction=fraction,
         elevation_deg=on_planes[0][1].elevation_deg,
-        planes=tuple((name, sun.poa_w_per_m2) for name, sun in on_planes),
+        planes=tuple(
+            PlaneSun(name=name, irradiance_w_per_m2=sun.poa_w_per_m2) for name, sun in on_planes
+        ),
     )

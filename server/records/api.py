@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from django.http import HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from ninja import Router
 
 from server.jobs.api import download
 from server.jobs.stored import row_of, to_core
-from server.records.pdf import record_pdf
+from server.records.pdf import record_page, record_pdf
 
 router = Router(tags=["records"])
 
@@ -18,3 +18,11 @@ router = Router(tags=["records"])
 def get_record(request: HttpRequest, job_id: UUID) -> HttpResponse:
     job = to_core(row_of(job_id))
     return download(record_pdf(job), "application/pdf", f"{job.name}.pdf")
+
+
+@router.get("/{uuid:job_id}/record/pages/{int:number}", operation_id="get_record_page")
+def get_record_page(request: HttpRequest, job_id: UUID, number: int) -> HttpResponse:
+    page = record_page(to_core(row_of(job_id)), number)
+    if page is None:
+        raise Http404
+    return HttpResponse(page, content_type="image/png")

@@ -1,0 +1,232 @@
+// The record: A4, from the assessment and the job as they are; it lays out and computes nothing
+// but places on the page.
+#let data = json(bytes(sys.inputs.data))
+#let a = data.assessment
+#let job = data.job
+
+#let ink = rgb("#0f2a33")
+#let soft = rgb("#465b61")
+#let hair = rgb("#c4d0cd")
+#let colours = (clear: rgb("#14694a"), watch: rgb("#8f5d00"), stop: rgb("#b3201b"), waiting: rgb("#57666a"))
+
+#set document(title: "Record, " + a.name)
+#set page(
+  paper: "a4",
+  margin: (x: 17mm, top: 19mm, bottom: 17mm),
+  footer: context text(8pt, fill: soft)[
+    #a.name, #job.site.place · made #data.made · #a.rule_pack.name, #a.rule_pack.edition
+    #h(1fr) page #counter(page).display() of #counter(page).final().first()
+  ],
+)
+#set text(font: ("Atkinson Hyperlegible Next",), size: 9.5pt, fill: ink, lang: "en")
+#show heading: set text(font: "Archivo", weight: "bold")
+#show heading.where(level: 1): set text(20pt)
+#show heading.where(level: 2): it => block(above: 13pt, below: 7pt, text(13pt, it.body))
+#set table(stroke: (x, y) => (bottom: 0.5pt + hair), inset: (x: 0pt, y: 3.4pt))
+#set par(leading: 0.5em)
+
+#let fig(value, digits: 1) = {
+  let text = str(calc.round(value, digits: digits))
+  text.replace("-", "−")
+}
+#let mark(verdict) = {
+  let c = colours.at(verdict)
+  box(baseline: 0pt, if verdict == "clear" { circle(radius: 2.6pt, fill: c) }
+    else if verdict == "watch" { polygon(fill: c, (0pt, 5.2pt), (2.9pt, 0pt), (5.8pt, 5.2pt)) }
+    else if verdict == "stop" { square(size: 5pt, fill: c) }
+    else { circle(radius: 2.2pt, stroke: 1pt + c) })
+  h(3pt)
+  text(fill: c, weight: "bold", verdict)
+}
+#let hatch = tiling(size: (6pt, 6pt), {
+  place(line(start: (0pt, 6pt), end: (6pt, 0pt), stroke: 0.7pt + colours.stop.transparentize(40%)))
+})
+#let judgements(list) = table(
+  columns: (19mm, 47mm, 1fr),
+  ..list.map(j => (mark(j.verdict), j.title, [#j.reason #text(8pt, fill: soft)[#j.source]])).flatten()
+)
+
+// -- head
+#grid(columns: (1fr, auto), align: (left, right),
+  [= #a.name
+   #job.site.place · work on #data.day · job #raw(a.job_id.slice(0, 8))],
+  [#text(font: "Archivo", weight: "bold", 12pt)[Long Noon] \ commissioning record])
+#v(2pt)
+#line(length: 100%, stroke: 1.5pt + ink)
+#table(columns: (26mm, 1fr, 26mm, 1fr),
+  [Module], [#job.module.maker #job.module.model, sheet #job.module.sheet_revision],
+  [Inverter], [#job.inverter.maker #job.inverter.model, sheet #job.inverter.sheet_revision],
+  [Coldest air], [#fig(job.site.t_air_min_c) °C], [Hottest air], [#fig(job.site.t_air_max_c) °C],
+  [Climate from], table.cell(colspan: 3, job.site.climate_source),
+  [Stands], table.cell(colspan: 3, [#mark(a.verdict) #h(6pt) #a.open_points.len() open points, listed at the end]))
+
+// -- strings
+== String
+#let w = a.string.window
+#let strings = a.string.strings
+#let shown = strings.slice(0, calc.min(strings.len(), 12))
+#let top = calc.max(w.never_above_v, ..strings.map(s => if s.volts.voc_cold_v == none { s.volts.vmp_cold_v } else { s.volts.voc_cold_v })) * 1.12
+#let x(v) = 24mm + v / top * 150mm
+#let row = 13mm
+#let high = shown.len() * row
+#block(height: high + 13mm, width: 100%, {
+  place(dx: x(w.track_min_v), dy: 5mm, rect(width: x(w.track_max_v) - x(w.track_min_v), height: high, fill: rgb("#f6efcf")))
+  place(dx: x(w.full_power_min_v), dy: 5mm, rect(width: x(w.full_power_max_v) - x(w.full_power_min_v), height: high, fill: rgb("#f5e07f")))
+  place(dx: x(w.never_above_v), dy: 5mm, rect(width: x(top) - x(w.never_above_v), height: high, fill: hatch))
+  place(dx: x(w.never_above_v), dy: 3.5mm, line(angle: 90deg, length: high + 3mm, stroke: 2pt + colours.stop))
+  place(dx: x(w.full_power_min_v) + 1mm, dy: 1mm, text(8pt, fill: soft)[full power #fig(w.full_power_min_v) to #fig(w.full_power_max_v) V])
+  place(dx: x(w.start_v) - 8mm, dy: 1mm, text(8pt, fill: soft)[starts #fig(w.start_v) V])
+  place(dx: x(w.start_v), dy: 5mm, line(angle: 90deg, length: high, stroke: (paint: soft, dash: "dashed")))
+  place(dx: x(top) - 40mm, dy: 1mm, box(width: 40mm, align(right, text(8pt, fill: colours.stop, weight: "bold")[never above #fig(w.never_above_v) V])))
+  for (i, s) in shown.enumerate() {
+    let y = 5mm + i * row
+    let cold = if s.volts.voc_cold_v == none { s.volts.vmp_cold_v } else { s.volts.voc_cold_v }
+    place(dx: 0mm, dy: y + 2mm, [#text(font: "Archivo", weight: "bold", 12pt, s.name) #text(8pt)[ tracker #s.tracker]])
+    place(dx: x(s.volts.vmp_hot_v), dy: y + 2mm, rect(width: x(s.volts.vmp_cold_v) - x(s.volts.vmp_hot_v), height: 4mm, fill: ink))
+    place(dx: x(s.volts.vmp_cold_v), dy: y + 4mm, line(length: x(cold) - x(s.volts.vmp_cold_v), stroke: 1.5pt + ink))
+    place(dx: x(cold), dy: y + 1.5mm, line(angle: 90deg, length: 5mm, stroke: 2.5pt + colours.at(if s.verdict == "stop" { "stop" } else { "clear" })))
+    place(dx: x(s.volts.vmp_hot_v) + 1mm, dy: y + 2.8mm, text(7.5pt, fill: white, weight: "bold")[#fig(s.volts.vmp_hot_v, digits: 0) hot])
+    place(dx: x(cold) + 1.5mm, dy: y + 2.8mm, text(8pt, weight: "bold")[#fig(cold, digits: 0) V cold])
+    if s.expected != none {
+      place(dx: x(s.expected.low_v), dy: y + 7.6mm, rect(width: x(s.expected.high_v) - x(s.expected.low_v), height: 3.6mm, fill: white, stroke: 1pt + ink))
+    }
+    if s.read_v != none {
+      let at = x(calc.min(calc.abs(s.read_v), top))
+      place(dx: at - 1mm, dy: y + 8.4mm, circle(radius: 1mm, fill: colours.at(s.read_verdict)))
+      place(dx: at + 12mm, dy: y + 8.2mm, text(8pt, fill: colours.at(s.read_verdict), weight: "bold")[read #fig(s.read_v) V])
+    }
+  }
+  place(dx: x(0), dy: 5mm + high, line(length: x(top) - x(0), stroke: 1pt + ink))
+  for v in range(0, int(top), step: if top > 700 { 200 } else { 100 }) {
+    place(dx: x(v) - 4mm, dy: 6.2mm + high, box(width: 8mm, align(center, text(8pt, fill: soft)[#v V])))
+  }
+})
+#if strings.len() > shown.len() [The picture shows the first #shown.len() of #strings.len() strings.]
+#for s in strings [
+  === String #s.name, #s.modules_in_series in series on tracker #s.tracker, #s.plane
+  #judgements(s.judgements)
+]
+#for t in a.string.trackers [
+  === Tracker #t.number, strings #t.strings.join(", ")
+  #judgements(t.judgements)
+]
+
+// -- readings
+== Readings
+#let reading-rows(ask) = if ask.history.len() == 0 {
+  if ask.optional { () } else { (ask.title, ask.expected_text, text(fill: soft)[not read], mark(ask.verdict), []) }
+} else {
+  ask.history.map(k => (
+    ask.title,
+    ask.expected_text,
+    {
+      if k.superseded_by != none { strike(k.text) } else { strong(k.text) }
+      if k.basis == "clear_sky" [ \ #text(8pt)[clear sky, computed]]
+      if k.note != "" [ \ #text(8pt, fill: soft, k.note)]
+    },
+    if k.superseded_by != none { text(fill: soft)[superseded] } else { mark(ask.verdict) },
+    text(8pt)[#k.by, #data.times.at(k.id) #if k.instrument != "" [\ #k.instrument]],
+  )).flatten()
+}
+#table(columns: (50mm, 28mm, 36mm, 22mm, 1fr),
+  table.header([*What*], [*Expected*], [*Read*], [*Verdict*], [*Who, when, with what*]),
+  ..a.asks.map(reading-rows).flatten())
+#for ask in a.asks.filter(k => k.causes.len() > 0) [
+  *#ask.title*, most likely first: #ask.causes.map(c => c.title + " (would read " + fig(c.expected_v, digits: 0) + " V)").join("; ").
+  Look next: #ask.look_next
+
+]
+
+// -- feed
+== Feed
+#a.feed.line. Run: #fig(job.feed.length_m) m of #fig(job.feed.section_mm2) mm², #job.feed.cores cores.
+#if a.feed.rungs.len() > 1 {
+  let f = a.feed
+  let known = (f.supply_v, f.nominal_v, ..f.rungs.map(r => r.volts)) + (if f.trip_v == none { () } else { (f.trip_v,) })
+  let low = calc.min(..known) - 2
+  let tall = calc.max(..known) + 2
+  let y(v) = 42mm - (v - low) / (tall - low) * 38mm
+  block(height: 46mm, width: 100%, {
+    if f.trip_v != none {
+      place(dx: 20mm, dy: 0mm, rect(width: 150mm, height: y(f.trip_v), fill: hatch))
+      place(dx: 20mm, dy: y(f.trip_v), line(length: 150mm, stroke: 2pt + colours.stop))
+      place(dx: 22mm, dy: y(f.trip_v) - 4mm, text(8pt, fill: colours.stop, weight: "bold")[stops above #fig(f.trip_v) V, #f.trip_name])
+    }
+    place(dx: 20mm, dy: y(f.nominal_v), line(length: 150mm, stroke: (paint: rgb("#1c57a5"), dash: "dotted")))
+    place(dx: 0mm, dy: y(f.nominal_v) - 1.4mm, text(8pt, fill: soft)[nominal #fig(f.nominal_v) V])
+    let (first, last) = (f.rungs.first(), f.rungs.last())
+    place(dx: 50mm, dy: y(first.volts), line(end: (80mm, y(last.volts) - y(first.volts)), stroke: 3pt + rgb("#1c57a5")))
+    place(dx: 24mm, dy: y(first.volts), line(length: 26mm, stroke: 1.5pt + ink))
+    place(dx: 130mm, dy: y(last.volts), line(length: 38mm, stroke: 1.5pt + ink))
+    place(dx: 24mm, dy: y(first.volts) + 1.2mm, [*#fig(first.volts) V* #text(8pt)[#first.name]])
+    place(dx: 130mm, dy: y(last.volts) + 1.2mm, [*#fig(last.volts) V* #text(8pt)[#last.name]])
+  })
+  table(columns: (18mm, 22mm, 22mm, 26mm, 22mm, 34mm, 1fr),
+    table.header([*Size*], [*Rise*], [*Rise*], [*Terminals*], [*Room*], [*May export*], [*Verdict*]),
+    ..f.sizes.map(z => (
+      if z.chosen [*#fig(z.section_mm2) mm²*] else [#fig(z.section_mm2) mm²],
+      [#fig(z.rise_v, digits: 2) V], [#fig(z.rise_pct) %], [#fig(z.terminal_v) V],
+      if z.room_v == none [not known] else [#fig(z.room_v) V], [#z.export_text], mark(z.verdict),
+    )).flatten())
+}
+#judgements(a.feed.judgements)
+
+// -- set
+== Set
+#if a.grid.profile == none [No grid profile is chosen.] else [*#a.grid.profile_name*, #a.grid.profile_edition. #a.grid.profile_note]
+#judgements(a.grid.judgements)
+#let envelope(quantity, unit, nominal) = {
+  let trips = a.grid.trips.filter(t => t.quantity == quantity)
+  if trips.len() > 0 {
+    let levels = trips.map(t => t.level) + trips.map(t => t.got_level).filter(v => v != none) + (nominal,)
+    let room = (calc.max(..levels) - calc.min(..levels)) * 0.25
+    let (low, tall) = (calc.min(..levels) - room, calc.max(..levels) + room)
+    let y(v) = 46mm - (v - low) / (tall - low) * 40mm
+    let x(s) = 12mm + (calc.log(s) - calc.log(0.05)) / (calc.log(500) - calc.log(0.05)) * 70mm
+    block(height: 54mm, width: 84mm, {
+      place(text(9pt, weight: "bold")[#if quantity == "voltage" [Voltage] else [Frequency], must stop])
+      for (side, edge) in (("over", y(tall)), ("under", y(low))) {
+        let own = trips.filter(t => t.side == side).sorted(key: t => -t.time_s)
+        if own.len() > 0 {
+          let points = ((x(500), y(own.first().level)),)
+          for t in own {
+            points.push((points.last().at(0), y(t.level)))
+            points.push((x(t.time_s), y(t.level)))
+          }
+          points.push((points.last().at(0), edge))
+          points.push((x(500), edge))
+          place(polygon(fill: hatch, stroke: 1.2pt + colours.stop, ..points))
+        }
+      }
+      place(dx: 12mm, dy: y(nominal), line(length: 70mm, stroke: (paint: rgb("#1c57a5"), dash: "dotted")))
+      place(dx: 0mm, dy: y(nominal) - 1.2mm, text(7.5pt, fill: soft)[#fig(nominal) #unit])
+      for t in trips {
+        place(dx: calc.min(x(t.time_s) + 1mm, 58mm), dy: y(t.level) + (if t.side == "over" { -3.6mm } else { 1mm }), text(7.5pt, weight: "bold")[#fig(t.level) #unit, #fig(t.time_s, digits: 2) s])
+      }
+      for s in (0.1, 1, 10, 100) { place(dx: x(s) - 4mm, dy: 49mm, box(width: 8mm, align(center, text(7.5pt, fill: soft)[#s s]))) }
+    })
+  }
+}
+#if a.grid.trips.len() > 0 {
+  grid(columns: 2, column-gutter: 6mm, envelope("voltage", "V", a.grid.nominal_v), envelope("frequency", "Hz", a.grid.nominal_hz))
+}
+#if a.grid.points.len() > 0 {
+  table(columns: (1fr, 34mm, 34mm, 24mm),
+    table.header([*Setting*], [*Profile*], [*Inverter*], [*Agrees*]),
+    ..a.grid.points.map(p => (
+      [#p.title#if p.by_hand [ #text(8pt, fill: soft)[read by hand]]], p.wanted_text,
+      if p.got_text == "" [not read] else [#p.got_text], mark(p.judgement.verdict),
+    )).flatten())
+}
+#for t in a.grid.attempts [
+  - #data.times.at(t.id), #t.by: #t.profile to #t.address. #t.said #if t.device != none [#t.device.maker #t.device.model, serial #t.device.serial.] #if t.fingerprint != none [Settings #raw(t.fingerprint).]
+]
+
+// -- open points and signature
+== Open points
+#if a.open_points.len() == 0 [Nothing is open in the stages that are built.] else { judgements(a.open_points) }
+#v(8pt)
+#text(8.5pt, fill: soft)[Stages not built yet, and not covered by this record: #a.stages.filter(s => not s.built).map(s => s.title).join(", "). This record states what was entered and what follows from it. It replaces neither the tests nor the signatures that the code in force asks for. #a.rule_pack.note]
+#v(16pt)
+#block(breakable: false, grid(columns: (1fr, 1fr, 1fr), column-gutter: 8mm,
+  ..("Name and licence", "Date", "Signature").map(label => [#v(10mm) #line(length: 100%, stroke: 0.8pt + ink) #text(8pt, label)])))

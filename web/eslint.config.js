@@ -1,0 +1,30 @@
+import hooks from "eslint-plugin-react-hooks";
+import tseslint from "typescript-eslint";
+
+// One direction: app → home, stages → shared; no stage knows another, shared knows none of them.
+const closed = (files, groups, message) => ({
+  files,
+  rules: { "no-restricted-imports": ["error", { patterns: [{ group: groups, message }] }] },
+});
+const stage = (name) =>
+  closed(
+    [`src/stages/${name}/**`],
+    ["**/app/**", "**/home/**", ...["string", "feed", "set", "leave"].filter((n) => n !== name).map((n) => `**/${n}/**`)],
+    "A stage knows shared only.",
+  );
+
+export default tseslint.config(
+  { ignores: ["dist", "src/shared/api/schema.d.ts", "eslint.config.js"] },
+  ...tseslint.configs.strictTypeChecked,
+  { languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } } },
+  hooks.configs.flat["recommended-latest"],
+  {
+    rules: {
+      "@typescript-eslint/restrict-template-expressions": ["error", { allowNumber: true }],
+      "@typescript-eslint/no-confusing-void-expression": ["error", { ignoreArrowShorthand: true }],
+    },
+  },
+  closed(["src/shared/**"], ["**/app/**", "**/home/**", "**/stages/**"], "shared knows nobody above it."),
+  closed(["src/home/**"], ["**/app/**", "**/stages/**"], "home knows shared only."),
+  ...["string", "feed", "set", "leave"].map(stage),
+);

@@ -1,0 +1,48 @@
+import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
+import { ConfigProvider } from "antd";
+import { BrowserRouter, Route, Routes } from "react-router";
+import { Home } from "../home/Home";
+import { api, Refusal } from "../shared/api/client";
+import { JobPage } from "./JobPage";
+import { useLight } from "./lights";
+import { SignIn } from "./SignIn";
+import { themeFor } from "./theme";
+
+const FRESH_MS = 5_000;
+const SERVER_FAULT = 500;
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: FRESH_MS,
+      retry: (count, error) => count < 2 && (!(error instanceof Refusal) || error.report.status >= SERVER_FAULT || error.report.status === 0),
+    },
+  },
+});
+
+export function App() {
+  const [light, turn] = useLight();
+  return (
+    <ConfigProvider theme={themeFor(light)} wave={{ disabled: true }}>
+      <QueryClientProvider client={queries}>
+        <BrowserRouter>
+          <Doors turnLight={turn} />
+        </BrowserRouter>
+      </QueryClientProvider>
+    </ConfigProvider>
+  );
+}
+
+function Doors({ turnLight }: { turnLight: () => void }) {
+  const session = useQuery({ queryKey: ["session"], queryFn: api.session, staleTime: Infinity });
+  if (session.isPending) return <p className="nothing">Opening</p>;
+  if (session.isError) return <p className="nothing">{session.error.message}</p>;
+  if (session.data.name === null) return <SignIn demo={session.data.demo} />;
+  return (
+    <Routes>
+      <Route path="/" element={<Home name={session.data.name} turnLight={turnLight} />} />
+      <Route path="/jobs/:jobId/:stage" element={<JobPage turnLight={turnLight} />} />
+      <Route path="*" element={<Home name={session.data.name} turnLight={turnLight} />} />
+    </Routes>
+  );
+}

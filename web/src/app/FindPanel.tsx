@@ -1,0 +1,84 @@
+import { Input, Modal } from "antd";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import type { Assessment, Verdict } from "../shared/api/client";
+import { Mark } from "../shared/marks/Mark";
+import { slugOf } from "./stages";
+
+interface Findable {
+  key: string;
+  stage: number;
+  title: string;
+  text: string;
+  verdict: Verdict;
+}
+
+const MOST_SHOWN = 12;
+
+function everything(assessment: Assessment): Findable[] {
+  const judged = (stage: number, where: string, judgements: Assessment["open_points"]): Findable[] =>
+    judgements.map((one, index) => ({
+      key: `${stage}-${where}-${one.rule_id}-${index}`,
+      stage,
+      title: where === "" ? one.title : `${where}: ${one.title}`,
+      text: one.reason,
+      verdict: one.verdict,
+    }));
+  return [
+    ...assessment.asks.map((ask) => ({
+      key: ask.key,
+      stage: ask.stage,
+      title: ask.title,
+      text: ask.reading === null ? "not read" : ask.reading.text,
+      verdict: ask.verdict,
+    })),
+    ...assessment.string.strings.flatMap((one) => judged(4, `String ${one.name}`, one.judgements)),
+    ...assessment.string.trackers.flatMap((one) => judged(4, `Tracker ${one.number}`, one.judgements)),
+    ...judged(5, "", assessment.feed.judgements),
+    ...judged(9, "", assessment.grid.judgements),
+    ...assessment.grid.points.map((point) => ({
+      key: point.id,
+      stage: 9,
+      title: point.title,
+      text: point.wanted_text,
+      verdict: point.judgement.verdict,
+    })),
+  ];
+}
+
+interface FindPanelProps {
+  jobId: string;
+  assessment: Assessment;
+  open: boolean;
+  close: () => void;
+}
+
+/** Find any reading, verdict or setting of the job and go to its stage. */
+export function FindPanel({ jobId, assessment, open, close }: FindPanelProps) {
+  const [typed, setTyped] = useState("");
+  const navigate = useNavigate();
+  const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
+  const found = everything(assessment).filter((one) => words.every((word) => `${one.title} ${one.text} ${one.verdict}`.toLowerCase().includes(word)));
+  const go = (one: Findable | undefined) => {
+    if (one === undefined) return;
+    close();
+    setTyped("");
+    void navigate(`/jobs/${jobId}/${slugOf(one.stage)}`);
+  };
+  return (
+    <Modal title="Find in this job" open={open} onCancel={close} footer={null} width={560} destroyOnHidden>
+      <Input autoFocus aria-label="Find" placeholder="A string, a verdict, a setting" value={typed} onChange={(event) => setTyped(event.target.value)} onPressEnter={() => go(found[0])} />
+      <ul className="found">
+        {found.slice(0, MOST_SHOWN).map((one) => (
+          <li key={one.key}>
+            <button type="button" onClick={() => go(one)}>
+              <Mark verdict={one.verdict} /> <b>{one.title}</b> <span>{one.text}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      {found.length === 0 && <p>Nothing in this job is called that.</p>}
+      {found.length > MOST_SHOWN && <p className="source">{found.length - MOST_SHOWN} more; type another word.</p>}
+    </Modal>
+  );
+}

@@ -1,0 +1,35 @@
+import { Link } from "react-router";
+import type { JobView } from "../shared/api/client";
+import { useSun } from "../shared/api/useSun";
+import { clock, figure } from "../shared/figures";
+import { Arc } from "./Arc";
+
+/** The top of every stage: the job, the sun's arc with the stages, and the sun now. */
+export function JobHead({ jobId, view, here }: { jobId: string; view: JobView; here: number }) {
+  const { assessment, plan } = view;
+  return (
+    <header className="job-head">
+      <div className="job-name">
+        <Link to="/" className="brand">Long Noon</Link>
+        <strong>{assessment.name}</strong>
+        <span>{plan.site.place}</span>
+      </div>
+      <Arc jobId={jobId} stages={assessment.stages} here={here} />
+      <SunNow jobId={jobId} timezone={plan.site.timezone} />
+    </header>
+  );
+}
+
+function SunNow({ jobId, timezone }: { jobId: string; timezone: string }) {
+  const sun = useSun(jobId);
+  if (sun.data === undefined) return <div className="sun-now" />;
+  const { now, noon, sunset, planes } = sun.data;
+  const lit = planes.filter((plane) => plane.irradiance_w_per_m2 >= 1);
+  return (
+    <div className="sun-now">
+      <b>{clock(now, timezone)}</b>
+      <span>solar noon {clock(noon, timezone)}{sunset !== null && ` · sun to ${clock(sunset, timezone)}`}</span>
+      <span className="sun-planes">{lit.length === 0 ? "the sun is down" : `clear sky: ${lit.map((plane) => `${plane.name} ${figure(plane.irradiance_w_per_m2, "W/m²", 0)}`).join(", ")}`}</span>
+    </div>
+  );
+}

@@ -1,0 +1,52 @@
+import { Suspense, useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { useJob } from "../shared/api/useJob";
+import { useKey } from "../shared/useKey";
+import { FindPanel } from "./FindPanel";
+import { Foot } from "./Foot";
+import { JobHead } from "./JobHead";
+import { KeysPanel } from "./KeysPanel";
+import { BUILT_STAGES } from "./stages";
+
+const LAST_STAGE = 10;
+type Panel = "keys" | "find" | null;
+
+/** One job: the arc on top, a stage in the middle, the keys at the foot. */
+export function JobPage({ turnLight }: { turnLight: () => void }) {
+  const { jobId = "", stage = "" } = useParams();
+  const navigate = useNavigate();
+  const job = useJob(jobId);
+  const [panel, setPanel] = useState<Panel>(null);
+  const [whyAll, setWhyAll] = useState(false);
+  const entry = BUILT_STAGES.find((one) => one.slug === stage);
+
+  useKey("1234567890", (key) => {
+    const number = key === "0" ? LAST_STAGE : Number(key);
+    const wanted = BUILT_STAGES.find((one) => one.number === number);
+    if (wanted !== undefined) void navigate(`/jobs/${jobId}/${wanted.slug}`);
+  });
+  useKey("w", () => setWhyAll(!whyAll));
+  useKey("/", () => setPanel("find"));
+  useKey("?", () => setPanel("keys"));
+
+  if (job.isPending) return <p className="nothing">Opening the job</p>;
+  if (job.isError || entry === undefined) {
+    return (
+      <p className="nothing">
+        {job.error?.message ?? "This stage is not built yet."} <Link to="/">To the jobs</Link>
+      </p>
+    );
+  }
+  const Stage = entry.component;
+  return (
+    <div className="page">
+      <JobHead jobId={jobId} view={job.data} here={entry.number} />
+      <Suspense fallback={<p className="nothing">Opening the stage</p>}>
+        <Stage key={jobId} jobId={jobId} view={job.data} whyAll={whyAll} />
+      </Suspense>
+      <Foot keys={() => setPanel("keys")} find={() => setPanel("find")} why={() => setWhyAll(!whyAll)} light={turnLight} />
+      <KeysPanel open={panel === "keys"} close={() => setPanel(null)} />
+      <FindPanel jobId={jobId} assessment={job.data.assessment} open={panel === "find"} close={() => setPanel(null)} />
+    </div>
+  );
+}

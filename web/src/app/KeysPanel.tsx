@@ -1,0 +1,26 @@
+import { Modal } from "antd";
+
+const KEYS: [string, string][] = [
+  ["1 … 9, 0", "go to a stage"],
+  ["R", "take the next reading"],
+  ["Enter", "keep the reading and move on"],
+  ["W", "why: every reason and source"],
+  ["/", "find anything in the job"],
+  ["L", "light: paper, glare"],
+  ["?", "these keys"],
+  ["Esc", "close what is open"],
+];
+
+/** All keys in one place. */
+export function KeysPanel({ open, close }: { open: boolean; close: () => void }) {
+  return (
+    <Modal title="Keys" open={open} onCancel={close} footer={null} width={420}>
+      <dl className="keys">
+        {KEYS.map(([key, does]) => (
+          <div key={key}><dt><kbd>{key}</kbd></dt><dd>{does}</dd></div>
+        ))}
+      </dl>
+      <p className="source">No key acts while you type in a field.</p>
+    </Modal>
+  );
+}

@@ -1,0 +1,17 @@
+import { useEffect, useState } from "react";
+import { useKey } from "../shared/useKey";
+
+export type Light = "paper" | "glare";
+const KEPT_AS = "light";
+
+/** The light that the screen is read in: paper, or glare for the sun. L changes it. */
+export function useLight(): [Light, () => void] {
+  const [light, setLight] = useState<Light>(() => (localStorage.getItem(KEPT_AS) === "glare" ? "glare" : "paper"));
+  useEffect(() => {
+    document.documentElement.dataset["light"] = light;
+    localStorage.setItem(KEPT_AS, light);
+  }, [light]);
+  const turn = () => setLight((now) => (now === "paper" ? "glare" : "paper"));
+  useKey("l", turn);
+  return [light, turn];
+}

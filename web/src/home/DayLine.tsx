@@ -1,0 +1,61 @@
+import { Link } from "react-router";
+import type { JobLine, StageStanding } from "../shared/api/client";
+import { longDay } from "../shared/figures";
+import { Mark, MarkShape } from "../shared/marks/Mark";
+
+const WIDTH = 360;
+const HEIGHT = 120;
+const BASE = 104;
+const SLUGS: Record<number, string> = { 4: "string", 5: "feed", 9: "set", 10: "leave" };
+
+/** Jobs as days on one line, the sun's arc over each. */
+export function DayLine({ jobs }: { jobs: JobLine[] }) {
+  const today = new Date().toISOString().slice(0, 10);
+  return (
+    <ol className="day-line">
+      {jobs.map((job) => (
+        <li key={job.id}>
+          <Day job={job} isToday={job.day === today} />
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+function Day({ job, isToday }: { job: JobLine; isToday: boolean }) {
+  const standing = job.stages.find((stage) => stage.number === job.stands_at);
+  return (
+    <Link className="day" to={`/jobs/${job.id}/${SLUGS[job.stands_at] ?? "string"}`}>
+      <span className="day-date">{longDay(job.day)}{isToday && <b> today</b>}</span>
+      <DayArc stages={job.stages} here={job.stands_at} />
+      <strong>{job.name}</strong>
+      <span className="day-place">{job.place} · {job.equipment}</span>
+      <span className="day-standing">
+        <Mark verdict={job.verdict} /> stands at <b>{standing?.title}</b>
+      </span>
+      {job.blocks.length > 0 && (
+        <span className="day-blocks"><span className="day-label">Blocked by</span> {job.blocks[0]}</span>
+      )}
+      {job.blocks.length === 0 && (
+        <span className="day-next"><span className="day-label">Next</span> {job.next}</span>
+      )}
+    </Link>
+  );
+}
+
+function DayArc({ stages, here }: { stages: StageStanding[]; here: number }) {
+  return (
+    <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="day-arc" aria-hidden="true">
+      <path className="day-sky" d={`M20 ${BASE}A160 88 0 0 1 340 ${BASE}Z`} />
+      <line className="horizon" x1={0} x2={WIDTH} y1={BASE} y2={BASE} />
+      {stages.map((stage, index) => {
+        const angle = Math.PI * (1 - (index + 0.5) / stages.length);
+        const x = 180 + 160 * Math.cos(angle);
+        const y = BASE - 88 * Math.sin(angle);
+        if (stage.number === here) return <circle key={stage.number} className="here" cx={x} cy={y} r={11} />;
+        if (!stage.built) return <circle key={stage.number} className="unbuilt-dot" cx={x} cy={y} r={3} />;
+        return <MarkShape key={stage.number} verdict={stage.verdict} x={x} y={y} size={13} />;
+      })}
+    </svg>
+  );
+}

@@ -1,0 +1,41 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
+import { useState } from "react";
+import { api } from "../shared/api/client";
+import { useKey } from "../shared/useKey";
+import { DayLine } from "./DayLine";
+import { NewJob } from "./NewJob";
+import { TakeIn } from "./TakeIn";
+
+/** The home: the jobs as days on one line; where each stands, what blocks it, what is next. */
+export function Home({ name, turnLight }: { name: string; turnLight: () => void }) {
+  const client = useQueryClient();
+  const jobs = useQuery({ queryKey: ["jobs"], queryFn: api.jobs, staleTime: 0 });
+  const [beginning, setBeginning] = useState(false);
+  const signOut = useMutation({
+    mutationFn: api.signOut,
+    onSuccess: () => {
+      client.clear();
+      window.location.assign("/");
+    },
+  });
+  useKey("n", () => setBeginning(true));
+  return (
+    <div className="home">
+      <header className="home-head">
+        <h1>Long Noon</h1>
+        <div className="home-do">
+          <Button type="primary" onClick={() => setBeginning(true)}>Begin a job</Button>
+          <TakeIn />
+          <button type="button" className="quiet" onClick={turnLight}>light</button>
+          <button type="button" className="quiet" onClick={() => signOut.mutate()}>sign out {name}</button>
+        </div>
+      </header>
+      {jobs.isPending && <p className="nothing">Opening the jobs</p>}
+      {jobs.isError && <p className="nothing">{jobs.error.message}</p>}
+      {jobs.data?.length === 0 && <p className="nothing">No job yet. Begin one, or read a job file in.</p>}
+      {jobs.data !== undefined && jobs.data.length > 0 && <DayLine jobs={jobs.data} />}
+      <NewJob open={beginning} close={() => setBeginning(false)} />
+    </div>
+  );
+}

@@ -1,0 +1,56 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
+import { useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import { api, Refusal } from "../shared/api/client";
+import { useShelf } from "../shared/api/useShelf";
+import { ProblemNote } from "../shared/judging/ProblemNote";
+
+const CONFLICT = 409;
+const BYTES_PER_MB = 1024 * 1024;
+
+/** Reading a job file in; a job that is here already may come in as a copy. */
+export function TakeIn() {
+  const shelf = useShelf();
+  const input = useRef<HTMLInputElement>(null);
+  const [file, setFile] = useState<File | null>(null);
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const takeIn = useMutation({
+    mutationFn: ({ chosen, asCopy }: { chosen: File; asCopy: boolean }) => {
+      const most = shelf.data?.most_file_bytes ?? Infinity;
+      if (chosen.size > most) {
+        throw new Error(
+          `This file has ${Math.round(chosen.size / BYTES_PER_MB)} MB; a job file has at most ${most / BYTES_PER_MB} MB. Nothing was read or changed.`,
+        );
+      }
+      return api.takeIn(chosen, asCopy);
+    },
+    onSuccess: async ({ id }) => {
+      await client.invalidateQueries({ queryKey: ["jobs"] });
+      await navigate(`/jobs/${id}/string`);
+    },
+  });
+  const isHere = takeIn.error instanceof Refusal && takeIn.error.report.status === CONFLICT;
+  return (
+    <div className="take-in">
+      <input
+        ref={input}
+        type="file"
+        accept=".json,application/json"
+        aria-label="Job file"
+        className="unseen"
+        onChange={(event) => {
+          const chosen = event.target.files?.[0];
+          event.target.value = "";
+          if (chosen === undefined) return;
+          setFile(chosen);
+          takeIn.mutate({ chosen, asCopy: false });
+        }}
+      />
+      <Button loading={takeIn.isPending} onClick={() => input.current?.click()}>Read a job file in</Button>
+      <ProblemNote error={takeIn.error} />
+      {isHere && file !== null && <Button onClick={() => takeIn.mutate({ chosen: file, asCopy: true })}>Read it in as a copy</Button>}
+    </div>
+  );
+}

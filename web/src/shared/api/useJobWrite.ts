@@ -1,0 +1,33 @@
+import { useMutation, useQueryClient, type QueryClient } from "@tanstack/react-query";
+import { api, Refusal, type JobView } from "./client";
+import { jobKey } from "./useJob";
+
+const CONFLICT = 409;
+
+/** A write that answers with the whole job; writes to one job go one after the other. */
+export function useJobWrite<T>(id: string, write: (input: T, client: QueryClient) => Promise<JobView>) {
+  const client = useQueryClient();
+  return useMutation({
+    scope: { id: `job-${id}` },
+    mutationFn: (input: T) => write(input, client),
+    onSuccess: (view) => client.setQueryData(jobKey(id), view),
+    onError: (error) => {
+      if (error instanceof Refusal && error.report.status === CONFLICT) {
+        void client.invalidateQueries({ queryKey: jobKey(id) });
+      }
+    },
+  });
+}
+
+export interface FieldChange {
+  path: string;
+  entered: string;
+}
+
+/** Change fields of the plan, against the revision shown last. */
+export function useChange(id: string) {
+  return useJobWrite<FieldChange[]>(id, async (changes, client) => {
+    const shown = client.getQueryData<JobView>(jobKey(id)) ?? (await api.job(id));
+    return api.change(id, shown.revision, changes);
+  });
+}

@@ -1,0 +1,7 @@
+import { useQuery } from "@tanstack/react-query";
+import { api } from "./client";
+
+/** Everything that can be chosen. */
+export function useShelf() {
+  return useQuery({ queryKey: ["shelf"], queryFn: api.shelf, staleTime: Infinity });
+}

@@ -1,0 +1,52 @@
+import { useState } from "react";
+import type { Judgement } from "../api/client";
+import { digitsApart, figure } from "../figures";
+import { Mark } from "../marks/Mark";
+
+function Figures({ judgement }: { judgement: Judgement }) {
+  const { value, limit, margin, margin_pct: percent, unit } = judgement;
+  if (value === null || limit === null || margin === null) return null;
+  const digits = digitsApart(value, limit);
+  const share = percent === null ? "" : `, ${figure(percent, "%", 0)}`;
+  return (
+    <dl className="figures">
+      <div><dt>value</dt><dd>{figure(value, unit, digits)}</dd></div>
+      <div><dt>limit</dt><dd>{figure(limit, unit, digits)}</dd></div>
+      <div><dt>margin</dt><dd>{figure(margin, unit, digits)}{share}</dd></div>
+    </dl>
+  );
+}
+
+/** One verdict: mark, question, figures; its reason and source behind a touch or W. */
+function JudgementRow({ judgement, open, toggle }: { judgement: Judgement; open: boolean; toggle: () => void }) {
+  const showReason = open || judgement.verdict !== "clear";
+  return (
+    <li className="judgement" id={`judgement-${judgement.rule_id}`}>
+      <button type="button" className="judgement-head" aria-expanded={open} onClick={toggle}>
+        <Mark verdict={judgement.verdict} />
+        <span className="judgement-title">{judgement.title}</span>
+        <Figures judgement={judgement} />
+        <span className="why-hint">{open ? "less" : "why"}</span>
+      </button>
+      {showReason && <p className={judgement.verdict === "clear" ? "reason" : `reason reason-${judgement.verdict}`}>{judgement.reason}</p>}
+      {open && <p className="source">Source: {judgement.source}</p>}
+    </li>
+  );
+}
+
+/** Judgements under each other. `allOpen` shows every reason and source, as W does. */
+export function JudgementList({ judgements, allOpen }: { judgements: Judgement[]; allOpen: boolean }) {
+  const [opened, setOpened] = useState<string[]>([]);
+  const toggle = (id: string) =>
+    setOpened((before) => (before.includes(id) ? before.filter((one) => one !== id) : [...before, id]));
+  return (
+    <ul className="judgements">
+      {judgements.map((judgement, index) => {
+        const key = `${judgement.rule_id}-${index}`;
+        return (
+          <JudgementRow key={key} judgement={judgement} open={allOpen || opened.includes(key)} toggle={() => toggle(key)} />
+        );
+      })}
+    </ul>
+  );
+}

@@ -1,0 +1,68 @@
+import { Button } from "antd";
+import { useState } from "react";
+import type { Ask, KeptReading } from "../api/client";
+import { useKey } from "../useKey";
+import { AskLine } from "./AskLine";
+import { Taking } from "./Taking";
+
+interface RailProps {
+  jobId: string;
+  asks: Ask[];
+  timezone: string;
+  whyAll: boolean;
+}
+
+type Open = { key: string; corrects: KeptReading | null } | null;
+
+/** The readings of a stage: expected before read, verdict and reason under it, the next one way on. */
+export function Rail({ jobId, asks, timezone, whyAll }: RailProps) {
+  const [open, setOpen] = useState<Open>(null);
+  const [moment, setMoment] = useState<string | null>(null);
+  const taken = asks.filter((ask) => ask.reading !== null).length;
+  const unread = asks.filter((ask) => ask.reading === null && !ask.optional);
+
+  const goOn = () => {
+    const next = unread.find((ask) => ask.key !== open?.key);
+    setOpen(next === undefined ? null : { key: next.key, corrects: null });
+  };
+  useKey("r", goOn);
+
+  return (
+    <>
+      <header className="rail-head">
+        <h2>Readings</h2>
+        <span>{taken} of {asks.length} taken</span>
+      </header>
+      {asks.map((ask, index) =>
+        open?.key === ask.key ? (
+          <Taking
+            key={ask.key + (open.corrects?.id ?? "")}
+            jobId={jobId}
+            ask={ask}
+            corrects={open.corrects}
+            moment={moment}
+            setMoment={setMoment}
+            place={`${index + 1} of ${asks.length}`}
+            kept={goOn}
+            leave={() => setOpen(null)}
+          />
+        ) : (
+          <AskLine
+            key={ask.key}
+            ask={ask}
+            timezone={timezone}
+            whyAll={whyAll}
+            take={() => setOpen({ key: ask.key, corrects: null })}
+            correct={(reading) => setOpen({ key: ask.key, corrects: reading })}
+          />
+        ),
+      )}
+      {open === null && unread.length > 0 && (
+        <div className="rail-next">
+          <Button type="primary" onClick={goOn}>Take next reading</Button>
+          <span className="key-hint">or press <kbd>R</kbd></span>
+        </div>
+      )}
+    </>
+  );
+}

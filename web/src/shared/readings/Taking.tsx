@@ -1,0 +1,106 @@
+import { useQuery } from "@tanstack/react-query";
+import { Button } from "antd";
+import { useEffect, useRef, useState } from "react";
+import { api, type Ask, type KeptReading, type ReadingIn } from "../api/client";
+import { useJobWrite } from "../api/useJobWrite";
+import { ProblemNote } from "../judging/ProblemNote";
+import { useNarrow } from "../useNarrow";
+import { BandPicture } from "./BandPicture";
+import { Keypad } from "./Keypad";
+import { Moment } from "./Moment";
+import { Verdicts } from "./Verdicts";
+
+interface TakingProps {
+  jobId: string;
+  ask: Ask;
+  corrects: KeptReading | null;
+  moment: string | null;
+  setMoment: (iso: string | null) => void;
+  place: string;
+  kept: () => void;
+  leave: () => void;
+}
+
+/** One reading at a time: what is expected, the big number, the verdict as it is typed. */
+export function Taking({ jobId, ask, corrects, moment, setMoment, place, kept, leave }: TakingProps) {
+  const [entered, setEntered] = useState("");
+  const narrow = useNarrow();
+  const input = useRef<HTMLInputElement>(null);
+  useEffect(() => input.current?.focus(), [ask.key]);
+
+  const reading: ReadingIn = {
+    kind: ask.kind,
+    subject: ask.subject,
+    entered,
+    taken_at: moment,
+    supersedes: corrects?.id ?? null,
+    instrument: "",
+    note: "",
+  };
+  const tried = useQuery({
+    queryKey: ["try", jobId, ask.key, entered, moment, corrects?.id],
+    queryFn: () => api.tryReading(jobId, reading),
+    enabled: entered.trim() !== "",
+    gcTime: 0,
+    retry: false,
+  });
+  const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
+  const clearSky = useJobWrite<null>(jobId, () => api.clearSky(jobId, ask.subject, moment));
+  const send = (text: string) => keep.mutate({ ...reading, entered: text }, { onSuccess: kept });
+  const judged = entered.trim() === "" ? null : (tried.data ?? null);
+
+  return (
+    <section className="taking" aria-label={ask.title}>
+      <header>
+        <h2>{ask.title}</h2>
+        <span className="place">{place}</span>
+        <button type="button" className="quiet leave" onClick={leave}>leave</button>
+      </header>
+      <p className="ask-caution">{ask.caution}</p>
+      {corrects !== null && <p className="corrects">Corrects {corrects.text}. Both stay in the record.</p>}
+      {ask.kind === "polarity" ? (
+        <div className="two-ways">
+          <Button onClick={() => send("1")}>Plus is plus</Button>
+          <Button onClick={() => send("-1")}>Swapped</Button>
+        </div>
+      ) : (
+        <form
+          onSubmit={(event) => {
+            event.preventDefault();
+            send(entered);
+          }}
+        >
+          <div className="big-entry">
+            <input
+              ref={input}
+              aria-label={ask.title}
+              value={entered}
+              inputMode={narrow ? "none" : "decimal"}
+              autoComplete="off"
+              onChange={(event) => setEntered(event.target.value)}
+            />
+            <span className="unit">{ask.unit}</span>
+            {ask.expected_text !== "" && (
+              <span className="expect">expect now<b>{ask.expected_text}</b></span>
+            )}
+          </div>
+          <BandPicture ask={judged ?? ask} value={judged?.reading?.value ?? null} verdict={judged?.verdict ?? "waiting"} />
+          {judged !== null && <Verdicts ask={judged} all={false} />}
+          {tried.isError && keep.error === null && <ProblemNote error={tried.error} />}
+          {narrow && <Keypad press={(key) => setEntered(entered + key)} erase={() => setEntered(entered.slice(0, -1))} />}
+          <Button type="primary" htmlType="submit" loading={keep.isPending} className="keep">Keep and go to next</Button>
+        </form>
+      )}
+      <Moment moment={moment} setMoment={setMoment} />
+      {ask.kind === "irradiance" && (
+        <Button
+          loading={clearSky.isPending}
+          onClick={() => clearSky.mutate(null, { onSuccess: kept })}
+        >
+          Take the clear-sky figure instead
+        </Button>
+      )}
+      <ProblemNote error={keep.error ?? clearSky.error} />
+    </section>
+  );
+}

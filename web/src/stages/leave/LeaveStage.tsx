@@ -1,0 +1,46 @@
+import { fileUrl, recordPageUrl, recordUrl } from "../../shared/api/client";
+import { Mark } from "../../shared/marks/Mark";
+import { StageFrame, type StageProps } from "../../shared/StageFrame";
+
+const PAGES = [1, 2, 3];
+
+/** Stage 10: the record, page by page, what is still open, and the job as a file. */
+export default function LeaveStage({ jobId, view }: StageProps) {
+  const { assessment } = view;
+  const { open_points: open } = assessment;
+  const mark = `${view.revision}-${assessment.asks.map((ask) => ask.history.length).join("")}-${assessment.grid.attempts.length}`;
+  return (
+    <StageFrame
+      title="Leave"
+      about="What someone else will trust: expected, read, decided, by whom and when"
+      aside={`rules: ${assessment.rule_pack.name}, ${assessment.rule_pack.edition}`}
+      caution="The record states what was entered and what follows from it. It does not replace the tests and signatures that your local code asks for."
+      rail={
+        <>
+          <header className="rail-head"><h2>Hand over</h2></header>
+          <a className="big-link" href={recordUrl(jobId)}>Record, A4 PDF</a>
+          <a className="big-link second" href={fileUrl(jobId)}>Job file, JSON</a>
+          <p className="source">The job file holds everything, each superseded reading too. It can be read in on another machine from the home page.</p>
+          <header className="rail-head"><h2>Open points</h2><span>{open.length}</span></header>
+          {open.length === 0 && <p>Nothing is open in the stages that are built.</p>}
+          <ul className="open-points">
+            {open.map((judgement, index) => (
+              <li key={`${judgement.rule_id}-${index}`}>
+                <Mark verdict={judgement.verdict} /> <b>{judgement.title}</b>
+                <p>{judgement.reason}</p>
+              </li>
+            ))}
+          </ul>
+        </>
+      }
+    >
+      <div className="dossier">
+        {PAGES.map((page) => (
+          <a key={page} href={recordUrl(jobId)} aria-label={`Page ${page} of the record`}>
+            <img src={recordPageUrl(jobId, page, mark)} alt={`Page ${page} of the record`} loading="lazy" onError={(event) => event.currentTarget.parentElement?.remove()} />
+          </a>
+        ))}
+      </div>
+    </StageFrame>
+  );
+}
