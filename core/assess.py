@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-
 from core.assessment import (
     Ask,
     Assessment,
+    OpenPoint,
     PackLabel,
     StageStanding,
     StringStage,
@@ -31,23 +30,32 @@ def assess(job: Job) -> Assessment:
     feed_stage, feed_asks = feed.feed_stage(job, readings)
     grid_stage, grid_asks = grid.grid_stage(job, readings)
     asks = (*string_asks, *feed_asks, *grid_asks)
-    judgements = {
-        string.STAGE: _string_judgements(string_stage),
-        feed.STAGE: feed_stage.judgements,
-        grid.STAGE: grid_stage.judgements,
-    }
-    before = tuple(
-        _standing(number, judgements[number], [a for a in asks if a.stage == number])
-        for number in judgements
+    planned = (
+        *_string_points(string_stage),
+        *_points(feed.STAGE, "", feed_stage.judgements),
+        *_points(grid.STAGE, "", grid_stage.judgements),
     )
-    leave = _leave(before)
-    standings = {standing.number: standing for standing in (*before, leave)}
+    read = tuple(
+        point
+        for ask in asks
+        if not ask.optional
+        for point in _points(ask.stage, ask.title, ask.judgements)
+    )
+    every = (*planned, *read)
+    before = tuple(
+        _standing(number, every, [ask for ask in asks if ask.stage == number])
+        for number in BUILT
+        if number != LEAVE
+    )
+    standings = {standing.number: standing for standing in (*before, _leave(before))}
     rules = pack(job.rule_pack)
     return Assessment(
         job_id=job.id,
         name=job.name,
         day=job.day,
-        rule_pack=PackLabel(id=rules.id, name=rules.name, edition=rules.edition, note=rules.note),
+        rule_pack=PackLabel(
+            id=rules.id, name=rules.name, edition=rules.edition, note=rules.note
+        ),
         verdict=worst(standing.verdict for standing in before),
         stands_at=_stands_at(before),
         stages=tuple(standings.get(number) or _not_built(number) for number in STAGES),
@@ -55,47 +63,72 @@ def assess(job: Job) -> Assessment:
         string=string_stage,
         feed=feed_stage,
         grid=grid_stage,
-        open_points=_open_points(judgements.values(), asks),
+        open_points=tuple(
+            point for point in every if point.judgement.verdict != "clear"
+        ),
     )
 
 
-def _string_judgements(stage: StringStage) -> tuple[Judgement, ...]:
-    parts = (*stage.strings, *stage.trackers)
-    return tuple(judgement for part in parts for judgement in part.judgements)
+def _points(
+    stage: int, where: str, judgements: tuple[Judgement, ...]
+) -> tuple[OpenPoint, ...]:
+    return tuple(
+        OpenPoint(stage=stage, where=where, judgement=judgement)
+        for judgement in judgements
+    )
 
 
-def _standing(number: int, judgements: tuple[Judgement, ...], asks: list[Ask]) -> StageStanding:
-    needed = [ask for ask in asks if not ask.optional]
-    every = [*judgements, *(j for ask in needed for j in ask.judgements)]
-    stops = [judgement for judgement in every if judgement.verdict == "stop"]
+def _string_points(stage: StringStage) -> tuple[OpenPoint, ...]:
+    strings = (
+        _points(string.STAGE, say("where", "string", name=one.name), one.judgements)
+        for one in stage.strings
+    )
+    trackers = (
+        _points(
+            string.STAGE, say("where", "tracker", name=str(one.number)), one.judgements
+        )
+        for one in stage.trackers
+    )
+    return tuple(point for group in (*strings, *trackers) for point in group)
+
+
+def _standing(
+    number: int, every: tuple[OpenPoint, ...], asks: list[Ask]
+) -> StageStanding:
+    judgements = [point.judgement for point in every if point.stage == number]
+    stops = [
+        judgement.reason for judgement in judgements if judgement.verdict == "stop"
+    ]
     return StageStanding(
         number=number,
         title=say("stages", str(number)),
         built=True,
-        verdict=worst(judgement.verdict for judgement in every),
-        blocks=tuple(judgement.reason for judgement in stops[:SHOWN_BLOCKS]),
-        next=_next(number, stops, needed, judgements),
+        verdict=worst(judgement.verdict for judgement in judgements),
+        blocks=tuple(stops[:SHOWN_BLOCKS]),
+        next=stops[0]
+        if stops
+        else _next(judgements, [a for a in asks if not a.optional]),
     )
 
 
-def _next(
-    number: int, stops: list[Judgement], asks: list[Ask], judgements: tuple[Judgement, ...]
-) -> str:
-    if stops:
-        return stops[0].reason
-    waiting_rules = {j.rule_id for j in judgements if j.verdict == "waiting"}
-    if number == grid.STAGE and "grid_profile" in waiting_rules:
-        return say("next", "pick_profile")
-    if number == grid.STAGE and "device_answer" in waiting_rules:
-        return say("next", "write_profile")
-    unread = next((ask for ask in asks if ask.reading is None), None)
-    if unread:
-        return say("next", "read", title=unread.title)
-    unsettled = next((ask for ask in asks if ask.verdict == "waiting"), None)
-    if unsettled:
-        return say("next", "read", title=unsettled.title)
-    open_judgement = next((j for j in judgements if j.verdict == "waiting"), None)
-    return open_judgement.reason if open_judgement else say("next", "done")
+def _next(judgements: list[Judgement], asks: list[Ask]) -> str:
+    waits = {
+        judgement.rule_id for judgement in judgements if judgement.verdict == "waiting"
+    }
+    for rule_id, key in (
+        ("grid_profile", "pick_profile"),
+        ("device_answer", "write_profile"),
+    ):
+        if rule_id in waits:
+            return say("next", key)
+    unread = [ask for ask in asks if ask.reading is None]
+    unsettled = [ask for ask in asks if ask.verdict == "waiting"]
+    for ask in (*unread, *unsettled):
+        return say("next", "read", title=ask.title)
+    reasons = [
+        judgement.reason for judgement in judgements if judgement.verdict == "waiting"
+    ]
+    return reasons[0] if reasons else say("next", "done")
 
 
 def _stands_at(before: tuple[StageStanding, ...]) -> int:
@@ -104,7 +137,9 @@ def _stands_at(before: tuple[StageStanding, ...]) -> int:
 
 
 def _leave(before: tuple[StageStanding, ...]) -> StageStanding:
-    undone = [standing for standing in before if standing.verdict in ("stop", "waiting")]
+    undone = [
+        standing for standing in before if standing.verdict in ("stop", "waiting")
+    ]
     verdict: Verdict = "waiting" if undone else "clear"
     return StageStanding(
         number=LEAVE,
@@ -112,7 +147,9 @@ def _leave(before: tuple[StageStanding, ...]) -> StageStanding:
         built=True,
         verdict=verdict,
         blocks=(),
-        next=undone[0].next if undone else say("next", "leave"),
+        next=say("next", "waits", stage=undone[0].title)
+        if undone
+        else say("next", "leave"),
     )
 
 
@@ -125,15 +162,3 @@ def _not_built(number: int) -> StageStanding:
         blocks=(),
         next="",
     )
-
-
-def _open_points(
-    judgements: Iterable[tuple[Judgement, ...]], asks: tuple[Ask, ...]
-) -> tuple[Judgement, ...]:
-    every = [
-        *(judgement for group in judgements for judgement in group),
-        *(judgement for ask in asks if not ask.optional for judgement in ask.judgements),
-    ]
-    return tuple(judgement for judgement in every if judgement.verdict != "clear")
-
-

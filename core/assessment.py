@@ -235,6 +235,15 @@ class StageStanding:
 
 
 @dataclass(frozen=True, kw_only=True)
+class OpenPoint:
+    """A judgement that is not clear, and what it is about."""
+
+    stage: int
+    where: str
+    judgement: Judgement
+
+
+@dataclass(frozen=True, kw_only=True)
 class PackLabel:
     """The rule pack that the job is judged by."""
 
@@ -259,4 +268,4 @@ class Assessment:
     string: StringStage
     feed: FeedStage
     grid: GridStage
-    open_points: tuple[Judgement, ...]
+    open_points: tuple[OpenPoint, ...]

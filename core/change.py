@@ -38,7 +38,9 @@ def changed(job: Job, changes: tuple[Change, ...]) -> Job:
     """The job with all changes made together. Raises Refused; then nothing is changed."""
     for change in changes:
         if not CHANGEABLE.match(change.path):
-            raise Refused([problem(change.path, change.entered, "a field that can be changed")])
+            raise Refused(
+                [problem(change.path, change.entered, "a field that can be changed")]
+            )
     plain = _Draft(job)
     found = []
     for change in changes:
@@ -92,7 +94,9 @@ def _typed(job: Job, change: Change) -> Any:
     hint = _hint_at(job, change)
     limits = limits_of(hint)
     bare = without_none(hint)
-    bare = get_args(bare)[0] if limits is not None and not isinstance(bare, type) else bare
+    bare = (
+        get_args(bare)[0] if limits is not None and not isinstance(bare, type) else bare
+    )
     if isinstance(limits, Quantity):
         parse = parse_count if bare is int else parse_quantity
         return parse(change.entered, limits, change.path)
@@ -114,5 +118,3 @@ def _hint_at(job: Job, change: Change) -> Any:
         else:
             raise Refused([problem(change.path, change.entered, "a field of this job")])
     return hint
-
-

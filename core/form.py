@@ -200,7 +200,11 @@ def required_fields(owner: type) -> frozenset[str]:
 
 
 def construct(
-    make: Any, fields: dict[str, Any], required: frozenset[str], data: dict[str, object], path: str
+    make: Any,
+    fields: dict[str, Any],
+    required: frozenset[str],
+    data: dict[str, object],
+    path: str,
 ) -> Any:
     """Call `make` with the fields read from `data`; reports unknown, missing and wrong ones."""
     found: list[Problem] = []
@@ -208,7 +212,11 @@ def construct(
     for name in data:
         if name not in fields:
             allowed = "one of " + ", ".join(sorted(fields))
-            found.append(problem(f"{path}.{name}", data[name], allowed, "This field is not known."))
+            found.append(
+                problem(
+                    f"{path}.{name}", data[name], allowed, "This field is not known."
+                )
+            )
     for name, hint in fields.items():
         if name in data:
             try:
@@ -217,7 +225,12 @@ def construct(
                 found.extend(refused.problems)
         elif name in required:
             found.append(
-                problem(f"{path}.{name}", "missing", describe(hint), "This field is missing.")
+                problem(
+                    f"{path}.{name}",
+                    "missing",
+                    describe(hint),
+                    "This field is missing.",
+                )
             )
     if found:
         raise Refused(found)
@@ -243,7 +256,9 @@ def describe(hint: Any) -> str:
 def write(value: Any) -> Any:
     """A value as plain JSON data; the inverse of `read`."""
     if dataclasses.is_dataclass(value) and not isinstance(value, type):
-        return {f.name: write(getattr(value, f.name)) for f in dataclasses.fields(value)}
+        return {
+            f.name: write(getattr(value, f.name)) for f in dataclasses.fields(value)
+        }
     if isinstance(value, tuple | list):
         return [write(item) for item in value]
     if isinstance(value, date | datetime):
@@ -294,7 +309,10 @@ def _schema_reference(owner: type, definitions: dict[str, Any]) -> dict[str, Any
         definitions[owner.__name__] = {}
         definitions[owner.__name__] = {
             "type": "object",
-            "description": (owner.__doc__ or "").split("\n\n")[0].replace("\n", " ").strip(),
+            "description": (owner.__doc__ or "")
+            .split("\n\n")[0]
+            .replace("\n", " ")
+            .strip(),
             "properties": {
                 f.name: _schema(hints(owner)[f.name], definitions)
                 for f in dataclasses.fields(owner)
@@ -320,5 +338,9 @@ def _schema_limits(limits: Limits | None) -> dict[str, Any]:
             "maxLength": limits.most,
         }
     if isinstance(limits, Items):
-        return {"description": limits.meaning, "minItems": limits.least, "maxItems": limits.most}
+        return {
+            "description": limits.meaning,
+            "minItems": limits.least,
+            "maxItems": limits.most,
+        }
     return {}

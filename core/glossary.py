@@ -17,13 +17,16 @@ VmpV = Annotated[float, Quantity("module voltage at maximum power, STC", "V", 1,
 IscA = Annotated[float, Quantity("module short-circuit current at STC", "A", 0.1, 40)]
 ImpA = Annotated[float, Quantity("module current at maximum power, STC", "A", 0.1, 40)]
 BetaVocPctPerK = Annotated[
-    float, Quantity("temperature coefficient of open-circuit voltage", "%/K", -0.6, -0.1)
+    float,
+    Quantity("temperature coefficient of open-circuit voltage", "%/K", -0.6, -0.1),
 ]
 BetaVmpPctPerK = Annotated[
-    float, Quantity("temperature coefficient of voltage at maximum power", "%/K", -0.8, -0.1)
+    float,
+    Quantity("temperature coefficient of voltage at maximum power", "%/K", -0.8, -0.1),
 ]
 AlphaIscPctPerK = Annotated[
-    float, Quantity("temperature coefficient of short-circuit current", "%/K", -0.05, 0.2)
+    float,
+    Quantity("temperature coefficient of short-circuit current", "%/K", -0.05, 0.2),
 ]
 GammaPmaxPctPerK = Annotated[
     float, Quantity("temperature coefficient of maximum power", "%/K", -0.8, -0.1)
@@ -39,7 +42,9 @@ StartV = Annotated[float, Quantity("inverter start voltage", "V", 5, 1500)]
 TrackMinV = Annotated[float, Quantity("lowest tracking voltage", "V", 5, 1500)]
 TrackMaxV = Annotated[float, Quantity("highest tracking voltage", "V", 10, 2000)]
 FullPowerMinV = Annotated[float, Quantity("lowest voltage at full power", "V", 5, 1500)]
-FullPowerMaxV = Annotated[float, Quantity("highest voltage at full power", "V", 10, 2000)]
+FullPowerMaxV = Annotated[
+    float, Quantity("highest voltage at full power", "V", 10, 2000)
+]
 MaxOperatingA = Annotated[
     float, Quantity("tracker's maximum operating current", "A", 0.5, 200)
 ]
@@ -100,4 +105,3 @@ UnitId = Annotated[int, Quantity("device unit number", "", 0, 247)]
 ColdSchool = Literal["datasheet", "banded", "flat"]
 StartSchool = Literal["vmp_hot", "voc_hot"]
 Mounting = Literal["close", "raised", "open"]
-

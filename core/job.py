@@ -103,7 +103,9 @@ class Site(Checked):
         try:
             ZoneInfo(self.timezone)
         except (ZoneInfoNotFoundError, ValueError, OSError):
-            yield problem("$.timezone", self.timezone, "a time zone name as Europe/London")
+            yield problem(
+                "$.timezone", self.timezone, "a time zone name as Europe/London"
+            )
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -172,7 +174,9 @@ class Reading(Checked):
         if self.kind == "polarity" and self.value not in (1, -1):
             yield problem("$.value", self.value, "1 (as marked) or -1 (swapped)")
         if self.basis == "clear_sky" and self.kind != "irradiance":
-            yield problem("$.basis", self.basis, "measured; only irradiance may be clear_sky")
+            yield problem(
+                "$.basis", self.basis, "measured; only irradiance may be clear_sky"
+            )
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -233,7 +237,9 @@ class Job(Checked):
     feed: FeedPlan
     grid: GridPlan
     readings: Annotated[tuple[Reading, ...], Items("readings", 0, 20_000)] = ()
-    settings_written: Annotated[tuple[SettingsWritten, ...], Items("writes", 0, 2000)] = ()
+    settings_written: Annotated[
+        tuple[SettingsWritten, ...], Items("writes", 0, 2000)
+    ] = ()
 
     def contradictions(self) -> Iterator[Problem]:
         if not UUID_FORM.match(self.id):
@@ -247,9 +253,15 @@ class Job(Checked):
             yield problem("$.rule_pack", self.rule_pack, " · ".join(known_packs()))
         elif self.inverter.service not in pack(self.rule_pack).services:
             allowed = " · ".join(pack(self.rule_pack).services)
-            yield problem("$.inverter.service", self.inverter.service, f"{allowed} in this rule pack")
+            yield problem(
+                "$.inverter.service",
+                self.inverter.service,
+                f"{allowed} in this rule pack",
+            )
         if self.grid.profile is not None and self.grid.profile not in known_profiles():
-            yield problem("$.grid.profile", self.grid.profile, " · ".join(known_profiles()))
+            yield problem(
+                "$.grid.profile", self.grid.profile, " · ".join(known_profiles())
+            )
         yield from _doubled("$.planes", [plane.name for plane in self.planes])
         yield from _doubled("$.strings", [string.name for string in self.strings])
 
@@ -276,7 +288,9 @@ class Job(Checked):
             "supply_voltage": frozenset(
                 pair for pairs in SUPPLY_PAIRS.values() for pair in pairs
             ),
-            "setting": frozenset(kind.id for kind in point_kinds().values() if kind.by_hand),
+            "setting": frozenset(
+                kind.id for kind in point_kinds().values() if kind.by_hand
+            ),
         }
 
     def plane(self, name: str) -> Plane:
@@ -317,9 +331,14 @@ def _reading_problems(
             yield problem(f"{path}.subject", reading.subject, allowed)
         if reading.supersedes is not None:
             target = earlier.get(reading.supersedes)
-            same = target and (target.kind, target.subject) == (reading.kind, reading.subject)
+            same = target and (target.kind, target.subject) == (
+                reading.kind,
+                reading.subject,
+            )
             if not same or reading.supersedes in superseded:
-                allowed = "an earlier reading of the same thing that is not superseded yet"
+                allowed = (
+                    "an earlier reading of the same thing that is not superseded yet"
+                )
                 yield problem(f"{path}.supersedes", reading.supersedes, allowed)
             superseded.add(reading.supersedes)
         earlier[reading.id] = reading

@@ -23,7 +23,9 @@ def parse_json(raw: bytes) -> object:
         said = f"This file is {size}; a job file has {allowed}. Nothing was read or changed."
         raise Refused([problem("$", size, allowed, said)])
     try:
-        return json.loads(raw, object_pairs_hook=_no_doubles, parse_constant=_no_constant)
+        return json.loads(
+            raw, object_pairs_hook=_no_doubles, parse_constant=_no_constant
+        )
     except UnicodeDecodeError:
         raise Refused([problem("$", "not text", "a JSON file in UTF-8")]) from None
     except json.JSONDecodeError as error:

@@ -9,12 +9,16 @@ from pathlib import Path
 WORDS_FILE = Path(__file__).parent / "data" / "words.json"
 PLAIN_DIGITS = 1
 MOST_DIGITS = 9
+# Between a number and its unit a line never breaks.
+NO_BREAK = "\u00a0"
 
 
 @cache
 def table() -> dict[str, dict[str, str]]:
     """All words: section -> key -> sentence, with {names} where facts go."""
-    loaded: dict[str, dict[str, str]] = json.loads(WORDS_FILE.read_text(encoding="utf-8"))
+    loaded: dict[str, dict[str, str]] = json.loads(
+        WORDS_FILE.read_text(encoding="utf-8")
+    )
     return loaded
 
 
@@ -32,7 +36,7 @@ def figure(value: float, unit: str = "", digits: int = PLAIN_DIGITS) -> str:
     if text == "-0":
         text = "0"
     text = text.replace("-", "−")
-    return f"{text} {unit}" if unit and unit != "°" else text + unit
+    return f"{text}{NO_BREAK}{unit}" if unit and unit != "°" else text + unit
 
 
 def digits_apart(value: float, limit: float) -> int:

@@ -38,7 +38,11 @@ class Link:
         self._unit_id = unit_id
         self._heard = False
         self._client = ModbusTcpClient(
-            host, port=port, timeout=ANSWER_TIMEOUT_S, retries=0, trace_packet=self._trace
+            host,
+            port=port,
+            timeout=ANSWER_TIMEOUT_S,
+            retries=0,
+            trace_packet=self._trace,
         )
 
     def _trace(self, sending: bool, data: bytes) -> bytes:
@@ -71,7 +75,9 @@ class Link:
             response = self._ask("read", address, part)
             registers = response.registers
             if len(registers) != part:
-                raise LinkProblem("garbage", f"{len(registers)} of {part} registers at {address}")
+                raise LinkProblem(
+                    "garbage", f"{len(registers)} of {part} registers at {address}"
+                )
             data += b"".join(
                 register.to_bytes(BYTES_PER_REGISTER, "big") for register in registers
             )
@@ -89,7 +95,9 @@ class Link:
             ]
             self._ask("write", address + start // BYTES_PER_REGISTER, registers)
 
-    def _ask(self, what: str, address: int, count_or_values: int | list[int]) -> ModbusPDU:
+    def _ask(
+        self, what: str, address: int, count_or_values: int | list[int]
+    ) -> ModbusPDU:
         self._heard = False
         try:
             if isinstance(count_or_values, int):
@@ -101,12 +109,18 @@ class Link:
                     address, count_or_values, device_id=self._unit_id
                 )
         except ModbusIOException as error:
-            raise LinkProblem("garbage" if self._heard else "silent", str(error)) from None
+            raise LinkProblem(
+                "garbage" if self._heard else "silent", str(error)
+            ) from None
         except (ConnectionException, OSError) as error:
-            raise LinkProblem("garbage" if self._heard else "closed", str(error)) from None
+            raise LinkProblem(
+                "garbage" if self._heard else "closed", str(error)
+            ) from None
         except (ModbusException, ValueError, IndexError) as error:
             raise LinkProblem("garbage", str(error)) from None
         if response.isError():
             code = getattr(response, "exception_code", 0)
-            raise LinkProblem("refused", f"{what} at register {address}, Modbus exception {code}")
+            raise LinkProblem(
+                "refused", f"{what} at register {address}, Modbus exception {code}"
+            )
         return response

@@ -36,7 +36,11 @@ class Registers:
     def __init__(self, link: Link, wanted: tuple[int, ...]) -> None:
         self._link = link
         self._found = {
-            model_id: Found(address=address, length=length, model=self._load(model_id, address, length))
+            model_id: Found(
+                address=address,
+                length=length,
+                model=self._load(model_id, address, length),
+            )
             for model_id, address, length in _scan(link)
             if model_id in wanted
         }
@@ -52,7 +56,9 @@ class Registers:
         """The model read afresh from the device."""
         found = self._found[model_id]
         model = self._load(model_id, found.address, found.length)
-        self._found[model_id] = Found(address=found.address, length=found.length, model=model)
+        self._found[model_id] = Found(
+            address=found.address, length=found.length, model=model
+        )
         return model
 
     def write(self, model_id: int) -> None:
@@ -65,7 +71,13 @@ class Registers:
         data = self._link.read(address, length + HEADER_REGISTERS)
         try:
             return Model(model_id, model_len=length, data=data)
-        except (ModelError, mdef.ModelDefinitionError, struct.error, TypeError, ValueError) as error:
+        except (
+            ModelError,
+            mdef.ModelDefinitionError,
+            struct.error,
+            TypeError,
+            ValueError,
+        ) as error:
             raise LinkProblem("garbage", f"model {model_id}: {error}") from None
 
 
@@ -98,7 +110,10 @@ def _base(link: Link) -> int:
 def _dirty(group: Group) -> Iterator[tuple[int, bytes]]:
     for point in group.points.values():
         if point.dirty:
-            yield point.offset, point.info.to_data(point.value, point.len * BYTES_PER_REGISTER)
+            yield (
+                point.offset,
+                point.info.to_data(point.value, point.len * BYTES_PER_REGISTER),
+            )
             point.dirty = False
     for inner in group.groups.values():
         for one in inner if isinstance(inner, list) else [inner]:
@@ -108,7 +123,10 @@ def _dirty(group: Group) -> Iterator[tuple[int, bytes]]:
 def _merged(parts: Iterator[tuple[int, bytes]]) -> list[tuple[int, bytes]]:
     merged: list[tuple[int, bytes]] = []
     for offset, data in sorted(parts):
-        if merged and merged[-1][0] + len(merged[-1][1]) // BYTES_PER_REGISTER == offset:
+        if (
+            merged
+            and merged[-1][0] + len(merged[-1][1]) // BYTES_PER_REGISTER == offset
+        ):
             merged[-1] = (merged[-1][0], merged[-1][1] + data)
         else:
             merged.append((offset, data))

@@ -19,7 +19,15 @@ from core.profiles import Profile
 from devices.link import LinkProblem
 from devices.registers import Registers, put, value
 
-COMMON, MEASURED, CAPACITY, ENTER_SERVICE, VOLT_VAR, VOLT_WATT, DROOP = 1, 701, 702, 703, 705, 706, 711
+COMMON, MEASURED, CAPACITY, ENTER_SERVICE, VOLT_VAR, VOLT_WATT, DROOP = (
+    1,
+    701,
+    702,
+    703,
+    705,
+    706,
+    711,
+)
 TRIPS: dict[int, tuple[str, str, str]] = {
     707: ("under_voltage", "v", "V"),
     708: ("over_voltage", "v", "V"),
@@ -75,7 +83,9 @@ def read_settings(registers: Registers, profile: Profile) -> tuple[SettingValue,
     found |= _read_curve(registers.reload(VOLT_VAR), "volt_var", "Var", bases)
     found |= _read_curve(registers.reload(VOLT_WATT), "volt_watt", "W", bases)
     found |= _read_droop(registers.reload(DROOP), bases)
-    return tuple(SettingValue(id=key, value=got) for key, got in found.items() if got is not None)
+    return tuple(
+        SettingValue(id=key, value=got) for key, got in found.items() if got is not None
+    )
 
 
 # -- enter service (703)
@@ -113,7 +123,9 @@ def _read_enter_service(model: Model, bases: Bases) -> dict[str, float | None]:
 # -- trips (707 to 710)
 
 
-def _write_trip(registers: Registers, model_id: int, profile: Profile, bases: Bases) -> None:
+def _write_trip(
+    registers: Registers, model_id: int, profile: Profile, bases: Bases
+) -> None:
     name, unit, point = TRIPS[model_id]
     steps = [
         (level, seconds)
@@ -138,9 +150,13 @@ def _read_trip(model: Model, model_id: int, bases: Bases) -> dict[str, float | N
     found: dict[str, float | None] = {}
     if model.Ena.value != ENABLED:
         return found
-    for number, slot in enumerate(trip.Pt[: trip.ActPt.value or 0][:MOST_STEPS], start=1):
+    for number, slot in enumerate(
+        trip.Pt[: trip.ActPt.value or 0][:MOST_STEPS], start=1
+    ):
         got = value(slot.points[point])
-        found[f"{name}_{number}_{unit}"] = None if got is None else _from_register(got, unit, bases)
+        found[f"{name}_{number}_{unit}"] = (
+            None if got is None else _from_register(got, unit, bases)
+        )
         found[f"{name}_{number}_s"] = value(slot.Tms)
     return found
 
@@ -157,7 +173,12 @@ def _from_register(got: float, unit: str, bases: Bases) -> float:
 
 
 def _write_curve(
-    registers: Registers, model_id: int, name: str, point: str, profile: Profile, bases: Bases
+    registers: Registers,
+    model_id: int,
+    name: str,
+    point: str,
+    profile: Profile,
+    bases: Bases,
 ) -> None:
     model = registers.model(model_id)
     if not profile.value(f"{name}_on"):
@@ -180,14 +201,18 @@ def _write_curve(
     _adopt(registers, model_id, "Crv", "AdptCrvReq", "AdptCrvRslt", fill)
 
 
-def _read_curve(model: Model, name: str, point: str, bases: Bases) -> dict[str, float | None]:
+def _read_curve(
+    model: Model, name: str, point: str, bases: Bases
+) -> dict[str, float | None]:
     if model.Ena.value != ENABLED:
         return {f"{name}_on": 0.0}
     found: dict[str, float | None] = {f"{name}_on": 1.0}
     curve = model.Crv[0]
     for number, slot in enumerate(curve.Pt[: curve.ActPt.value or 0], start=1):
         got = value(slot.V)
-        found[f"{name}_{number}_v"] = None if got is None else got * bases.volts / PERCENT
+        found[f"{name}_{number}_v"] = (
+            None if got is None else got * bases.volts / PERCENT
+        )
         found[f"{name}_{number}_pct"] = value(slot.points[point])
     return found
 

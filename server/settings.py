@@ -26,7 +26,11 @@ def _secret() -> str:
 
 SECRET_KEY = _secret()
 DEBUG = False
-ALLOWED_HOSTS = ["localhost", "127.0.0.1", *filter(None, os.environ.get("LONG_NOON_HOSTS", "").split(","))]
+ALLOWED_HOSTS = [
+    "localhost",
+    "127.0.0.1",
+    *filter(None, os.environ.get("LONG_NOON_HOSTS", "").split(",")),
+]
 INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",

@@ -80,10 +80,16 @@ def sun_now(
 
     times = pandas.DatetimeIndex([at])
     position = solarposition.spa_python(
-        times, place.latitude_deg, place.longitude_deg, altitude=place.altitude_m, delta_t=DELTA_T_S
+        times,
+        place.latitude_deg,
+        place.longitude_deg,
+        altitude=place.altitude_m,
+        delta_t=DELTA_T_S,
     )
     pressure_pa = atmosphere.alt2pres(place.altitude_m)
-    relative = atmosphere.get_relative_airmass(position["apparent_zenith"], "kastenyoung1989")
+    relative = atmosphere.get_relative_airmass(
+        position["apparent_zenith"], "kastenyoung1989"
+    )
     sky = clearsky.ineichen(
         position["apparent_zenith"],
         atmosphere.get_absolute_airmass(relative, pressure_pa),
@@ -128,7 +134,10 @@ def sun_day(*, place: Place, day: date, timezone: str) -> SunDay:
     zone = ZoneInfo(timezone)
     midday = datetime.combine(day, time(12), zone)
     found = solarposition.sun_rise_set_transit_spa(
-        pandas.DatetimeIndex([midday]), place.latitude_deg, place.longitude_deg, delta_t=DELTA_T_S
+        pandas.DatetimeIndex([midday]),
+        place.latitude_deg,
+        place.longitude_deg,
+        delta_t=DELTA_T_S,
     )
     return SunDay(
         sunrise=_moment(found["sunrise"].iloc[0], midday),

@@ -26,7 +26,10 @@ def main() -> None:
     """Print the count by top folder, and the share of tests."""
     listed = subprocess.run(
         ["git", "ls-files", "--cached", "--others", "--exclude-standard"],
-        cwd=ROOT, check=True, capture_output=True, text=True,
+        cwd=ROOT,
+        check=True,
+        capture_output=True,
+        text=True,
     )
     paths = [Path(name) for name in listed.stdout.splitlines()]
     counted = [

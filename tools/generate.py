@@ -43,7 +43,13 @@ def stale_types() -> bool:
     """Whether the client's types differ from what the generator makes now."""
     with tempfile.TemporaryDirectory() as folder:
         fresh = Path(folder) / "schema.d.ts"
-        command = ["npx", "openapi-typescript", "../docs/openapi.json", "-o", str(fresh)]
+        command = [
+            "npx",
+            "openapi-typescript",
+            "../docs/openapi.json",
+            "-o",
+            str(fresh),
+        ]
         subprocess.run(command, cwd=ROOT / "web", check=True, capture_output=True)
         return not TYPES.exists() or fresh.read_text() != TYPES.read_text()
 
@@ -55,7 +61,11 @@ def main(arguments: list[str]) -> int:
         for path, text in files.items():
             path.write_text(text, encoding="utf-8")
         return 0
-    stale = [path for path, text in files.items() if not path.exists() or path.read_text() != text]
+    stale = [
+        path
+        for path, text in files.items()
+        if not path.exists() or path.read_text() != text
+    ]
     if not stale and stale_types():
         stale.append(TYPES)
     for path in stale:

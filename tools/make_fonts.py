@@ -16,7 +16,14 @@ FONTS = (
     ("atkinson-hyperlegible-next", "Atkinson Hyperlegible Next", (400, 700)),
 )
 STYLE_NAMES = {400: "Regular", 500: "Medium", 700: "Bold"}
-FAMILY, STYLE, FULL, POSTSCRIPT, TYPOGRAPHIC_FAMILY, TYPOGRAPHIC_STYLE = 1, 2, 4, 6, 16, 17
+FAMILY, STYLE, FULL, POSTSCRIPT, TYPOGRAPHIC_FAMILY, TYPOGRAPHIC_STYLE = (
+    1,
+    2,
+    4,
+    6,
+    16,
+    17,
+)
 
 
 def make(modules: Path, target: Path) -> None:

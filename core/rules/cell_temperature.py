@@ -24,7 +24,9 @@ def cell_from_air(
     Valid: light wind, open back; a module close to a roof runs up to 14 K hotter.
     Source: IEC 61215, nominal operating cell temperature.
     """
-    return t_air_c + (noct_c - NOCT_AIR_C) / NOCT_IRRADIANCE_W_PER_M2 * irradiance_w_per_m2
+    return (
+        t_air_c + (noct_c - NOCT_AIR_C) / NOCT_IRRADIANCE_W_PER_M2 * irradiance_w_per_m2
+    )
 
 
 def module_from_air_and_wind(
@@ -41,7 +43,10 @@ def module_from_air_and_wind(
 
 
 def cell_from_back(
-    *, t_module_c: TModuleC, irradiance_w_per_m2: IrradianceWPerM2, rise_at_full_sun_k: float = 3.0
+    *,
+    t_module_c: TModuleC,
+    irradiance_w_per_m2: IrradianceWPerM2,
+    rise_at_full_sun_k: float = 3.0,
 ) -> TCellC:
     """How hot is a cell whose back sheet was measured?
 

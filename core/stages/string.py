@@ -62,7 +62,11 @@ class StringPlanner:
     def hot_cell_c(self, mounting: str) -> float:
         """Cell temperature on the hottest day, by how the modules are mounted."""
         hot = self.pack.hot
-        rise = {"close": hot.rise_close, "raised": hot.rise_raised, "open": hot.rise_open}
+        rise = {
+            "close": hot.rise_close,
+            "raised": hot.rise_raised,
+            "open": hot.rise_open,
+        }
         return self.job.site.t_air_max_c + rise[mounting].value
 
     def _volts(self, count: int, mounting: str) -> StringVolts:
@@ -142,14 +146,17 @@ def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Ask, 
     """Every string and tracker judged, and every reading of the stage asked for."""
     planner = StringPlanner(job)
     others = tuple(
-        OtherString(name=s.name, modules_in_series=s.modules_in_series) for s in job.strings
+        OtherString(name=s.name, modules_in_series=s.modules_in_series)
+        for s in job.strings
     )
     by_count = {other.modules_in_series: other for other in others}
     asks: list[Ask] = list(_condition_asks(job, readings, planner.pack))
     strings: list[StringAssessment] = []
     for plan in job.strings:
         now = Now(job, readings, planner.pack, plan)
-        tails = tuple(o for count, o in by_count.items() if count != plan.modules_in_series)
+        tails = tuple(
+            o for count, o in by_count.items() if count != plan.modules_in_series
+        )
         voc_ask = _voc_ask(planner, readings, now, plan, tails)
         asks += [voc_ask, _polarity_ask(readings, plan)]
         strings.append(_string(planner, now, plan, voc_ask))
@@ -166,7 +173,9 @@ def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Ask, 
 class Now:
     """What a string should read at the moment of its reading, or now when it has none."""
 
-    def __init__(self, job: Job, readings: Readings, rules: RulePack, plan: StringPlan) -> None:
+    def __init__(
+        self, job: Job, readings: Readings, rules: RulePack, plan: StringPlan
+    ) -> None:
         self.reading: Reading | None = readings.latest("open_circuit", plan.name)
         at = self.reading.taken_at if self.reading else None
         age = timedelta(minutes=rules.meter.conditions_age.value)
@@ -187,7 +196,9 @@ class Now:
             needs.append(say("needs", "temperature", age=age))
         return tuple(needs)
 
-    def _expected(self, job: Job, plan: StringPlan, rules: RulePack) -> ExpectedVoc | None:
+    def _expected(
+        self, job: Job, plan: StringPlan, rules: RulePack
+    ) -> ExpectedVoc | None:
         if self.irradiance is None:
             return None
         cell_c, cell_from = self._cell(job, self.irradiance.value, rules)
@@ -201,7 +212,9 @@ class Now:
             rule_pack=rules.id,
         )
 
-    def _cell(self, job: Job, irradiance: float, rules: RulePack) -> tuple[float, CellFrom]:
+    def _cell(
+        self, job: Job, irradiance: float, rules: RulePack
+    ) -> tuple[float, CellFrom]:
         if self.back is not None:
             rise_k = rules.meter.back_to_cell.value
             cell_c = cell_from_back(
@@ -212,7 +225,9 @@ class Now:
             return cell_c, "back"
         air_c = self.air.value if self.air else job.site.t_air_max_c
         noct_c = job.module.noct_c
-        return cell_from_air(t_air_c=air_c, irradiance_w_per_m2=irradiance, noct_c=noct_c), "air"
+        return cell_from_air(
+            t_air_c=air_c, irradiance_w_per_m2=irradiance, noct_c=noct_c
+        ), "air"
 
 
 def _condition_asks(job: Job, readings: Readings, rules: RulePack) -> list[Ask]:
@@ -220,7 +235,8 @@ def _condition_asks(job: Job, readings: Readings, rules: RulePack) -> list[Ask]:
     asks = [_irradiance_ask(readings, plane, rules) for plane in planes]
     asks.append(_temperature_ask(readings, "air_temperature", "site", optional=False))
     asks += [
-        _temperature_ask(readings, "module_temperature", plane, optional=True) for plane in planes
+        _temperature_ask(readings, "module_temperature", plane, optional=True)
+        for plane in planes
     ]
     return asks
 
@@ -231,7 +247,9 @@ def _irradiance_ask(readings: Readings, plane: str, rules: RulePack) -> Ask:
     judgement = (
         irradiance_enough(irradiance_w_per_m2=latest.value, least_w_per_m2=least)
         if latest
-        else waiting("irradiance_enough", "W/m²", READING_SOURCE, (say("needs", "reading"),))
+        else waiting(
+            "irradiance_enough", "W/m²", READING_SOURCE, (say("needs", "reading"),)
+        )
     )
     return ask(readings, STAGE, "irradiance", plane, (judgement,))
 
@@ -240,7 +258,9 @@ def _temperature_ask(
     readings: Readings, kind: str, subject: str, *, optional: bool
 ) -> Ask:
     is_air = kind == "air_temperature"
-    known = readings.latest("air_temperature" if is_air else "module_temperature", subject)
+    known = readings.latest(
+        "air_temperature" if is_air else "module_temperature", subject
+    )
     judgement = (
         holds("temperature_read", True, READING_SOURCE)
         if known

@@ -11,7 +11,12 @@ from core.equipment.module import Module
 from core.rules.cell_temperature import cell_from_air, module_from_air_and_wind
 from core.rules.diagnosis import OtherString, diagnose
 from core.rules.string_now import isc_now, voc_now
-from core.rules.string_voltage import cold_factor, series_count, string_voc_cold, string_volts
+from core.rules.string_voltage import (
+    cold_factor,
+    series_count,
+    string_voc_cold,
+    string_volts,
+)
 from core.rules.tracker_current import tracker_imp, tracker_isc
 from core.rules.voltage_rise import RunSegment, ac_most_export, ac_rise
 from core.tests.cases import Case, compare, load
@@ -59,12 +64,17 @@ class StringVoltageCases(TestCase):
         )
         cold_c = inputs["t_ambient_min_c"]
         hot_c = cell_from_air(
-            t_air_c=inputs["t_ambient_max_c"], irradiance_w_per_m2=1000, noct_c=module.noct_c
+            t_air_c=inputs["t_ambient_max_c"],
+            irradiance_w_per_m2=1000,
+            noct_c=module.noct_c,
         )
         compare(self, case, "t_cell_hot_c", hot_c)
         one = {
             school: string_volts(
-                module=module, modules_in_series=1, t_air_min_c=cold_c, t_cell_hot_c=hot_c,
+                module=module,
+                modules_in_series=1,
+                t_air_min_c=cold_c,
+                t_cell_hot_c=hot_c,
                 school=school,
             )
             for school in ("datasheet", "banded", "flat")
@@ -76,7 +86,11 @@ class StringVoltageCases(TestCase):
             compare(self, case, key, getattr(one["datasheet"], key))
         counts = {
             school: series_count(
-                module=module, dc=dc, t_air_min_c=cold_c, t_cell_hot_c=hot_c, school=school
+                module=module,
+                dc=dc,
+                t_air_min_c=cold_c,
+                t_cell_hot_c=hot_c,
+                school=school,
             )
             for school in ("datasheet", "banded", "flat")
         }
@@ -90,20 +104,26 @@ class StringVoltageCases(TestCase):
         compare(self, case, "n_min_start_on_voc_hot", count.least_to_start_on_voc_hot)
         compare(self, case, "n_recommended_min", count.good_least)
         compare(self, case, "n_recommended_max", count.good_most)
-        compare(self, case, "n_max_vmp_cold_within_mppt_max", count.most_inside_tracking)
+        compare(
+            self, case, "n_max_vmp_cold_within_mppt_max", count.most_inside_tracking
+        )
         compare(self, case, "feasible", count.feasible)
         binding = {"start": "start_voltage", "track_min": "mppt_min"}[count.least_by]
         compare(self, case, "min_binding", binding)
         strings = inputs["parallel_strings_per_mppt"]
         gain = inputs["bifacial_rear_gain_fraction"]
         factored = tracker_isc(
-            isc_a=module.isc_a, parallel_strings=strings, rear_gain=gain,
+            isc_a=module.isc_a,
+            parallel_strings=strings,
+            rear_gain=gain,
             max_short_circuit_a=sheet["max_isc_per_mppt_a"],
         )
         compare(self, case, "isc_sum_x125_a", factored.value)
         compare(self, case, "isc_x125_exceeds_input_max", factored.verdict == "stop")
         operating = tracker_imp(
-            imp_a=module.imp_a, parallel_strings=strings, rear_gain=gain,
+            imp_a=module.imp_a,
+            parallel_strings=strings,
+            rear_gain=gain,
             max_operating_a=sheet["max_input_current_per_mppt_a"],
         )
         compare(self, case, "imp_exceeds_input_max", operating.verdict == "watch")
@@ -113,7 +133,9 @@ class StringVoltageCases(TestCase):
         module = case_module(case)
         factors = [
             cold_factor(
-                t_air_min_c=air, school="banded", beta_voc_pct_per_k=module.beta_voc_pct_per_k
+                t_air_min_c=air,
+                school="banded",
+                beta_voc_pct_per_k=module.beta_voc_pct_per_k,
             )
             for air in case["inputs"]["t_ambient_min_c"]
         ]
@@ -122,8 +144,12 @@ class StringVoltageCases(TestCase):
     def test_exactly_on_the_limit_is_allowed_and_shown(self) -> None:
         # 50 V * (1 + 0.0025 * 40) leaves 55.00000000000001 in binary floats: ten are 550 V.
         judged = string_voc_cold(
-            modules_in_series=10, voc_v=50.0, beta_voc_pct_per_k=-0.25, t_air_min_c=-15,
-            max_dc_v=550, max_system_v=1500,
+            modules_in_series=10,
+            voc_v=50.0,
+            beta_voc_pct_per_k=-0.25,
+            t_air_min_c=-15,
+            max_dc_v=550,
+            max_system_v=1500,
         )
         self.assertEqual((judged.verdict, judged.margin), ("watch", 0.0))
 
@@ -136,18 +162,23 @@ class StringNowCases(TestCase):
         def volts(ideality: float) -> list[float]:
             return [
                 voc_now(
-                    modules_in_series=inputs["modules_in_series"], voc_v=module.voc_v,
+                    modules_in_series=inputs["modules_in_series"],
+                    voc_v=module.voc_v,
                     beta_voc_pct_per_k=module.beta_voc_pct_per_k,
                     cells_in_series=module.cells_in_series,
-                    irradiance_w_per_m2=sun, t_cell_c=cell, ideality_n=ideality,
+                    irradiance_w_per_m2=sun,
+                    t_cell_c=cell,
+                    ideality_n=ideality,
                 )
                 for sun, cell in self.moments(case)
             ]
 
         currents = [
             isc_now(
-                isc_a=module.isc_a, alpha_isc_pct_per_k=module.alpha_isc_pct_per_k,
-                irradiance_w_per_m2=sun, t_cell_c=cell,
+                isc_a=module.isc_a,
+                alpha_isc_pct_per_k=module.alpha_isc_pct_per_k,
+                irradiance_w_per_m2=sun,
+                t_cell_c=cell,
             )
             for sun, cell in self.moments(case)
         ]
@@ -155,12 +186,16 @@ class StringNowCases(TestCase):
         compare(self, case, "voc_string_closed_n100_v", volts(1.0))
         compare(self, case, "voc_string_closed_n120_v", volts(1.2))
         compare(self, case, "isc_string_closed_a", currents)
-        for got, single_diode in zip(volts(1.0), case["expected"]["voc_string_sdm_v"], strict=True):
+        for got, single_diode in zip(
+            volts(1.0), case["expected"]["voc_string_sdm_v"], strict=True
+        ):
             self.assertLess(abs(got / single_diode - 1), 0.0015)
 
     def moments(self, case: Case) -> list[tuple[float, float]]:
         inputs = case["inputs"]
-        return list(zip(inputs["irradiance_poa_w_per_m2"], inputs["cell_temp_c"], strict=True))
+        return list(
+            zip(inputs["irradiance_poa_w_per_m2"], inputs["cell_temp_c"], strict=True)
+        )
 
     def test_faulty_strings_are_named(self) -> None:
         # The readings come from a nodal solve of the whole string with its bypass diodes.
@@ -186,8 +221,11 @@ class StringNowCases(TestCase):
     def first_cause(self, case: Case, count: int, read_v: float) -> str:
         whole = case["expected"]["voc_module_now_v"] * count
         causes = diagnose(
-            read_v=read_v, modules_in_series=count, expected_v=whole,
-            low_v=whole * 0.98, high_v=whole * 1.02,
+            read_v=read_v,
+            modules_in_series=count,
+            expected_v=whole,
+            low_v=whole * 0.98,
+            high_v=whole * 1.02,
             others=(OtherString(name="2", modules_in_series=8),),
         )
         return causes[0].cause_id
@@ -199,12 +237,18 @@ class CellTemperatureCases(TestCase):
             inputs = case["inputs"]
             suns, airs = inputs["irradiance_poa_w_per_m2"], inputs["ambient_c"]
             still = [
-                cell_from_air(t_air_c=air, irradiance_w_per_m2=sun, noct_c=inputs["noct_c"])
+                cell_from_air(
+                    t_air_c=air, irradiance_w_per_m2=sun, noct_c=inputs["noct_c"]
+                )
                 for sun, air in zip(suns, airs, strict=True)
             ]
             windy = [
-                module_from_air_and_wind(t_air_c=air, irradiance_w_per_m2=sun, wind_m_per_s=wind)
-                for sun, air, wind in zip(suns, airs, inputs["wind_m_per_s"], strict=True)
+                module_from_air_and_wind(
+                    t_air_c=air, irradiance_w_per_m2=sun, wind_m_per_s=wind
+                )
+                for sun, air, wind in zip(
+                    suns, airs, inputs["wind_m_per_s"], strict=True
+                )
             ]
             compare(self, case, "t_cell_noct_c", still)
             compare(self, case, "t_module_faiman_c", windy)
@@ -230,7 +274,9 @@ class VoltageRiseCases(TestCase):
             "reactive": inputs["reactive"].split()[0],
         }
         rise = ac_rise(
-            **common, nominal_v=inputs["nominal_voltage_v"], output_va=self.apparent_va(inputs)
+            **common,
+            nominal_v=inputs["nominal_voltage_v"],
+            output_va=self.apparent_va(inputs),
         )
         for key, got in (
             ("node_voltages_exact_v", rise.node_v),
@@ -244,10 +290,16 @@ class VoltageRiseCases(TestCase):
         ):
             compare(self, case, key, got)
         most_va = ac_most_export(**common, trip_v=inputs["over_voltage_limit_v"])
-        compare(self, case, "max_power_before_limit_w", most_va * inputs["power_factor"])
+        compare(
+            self, case, "max_power_before_limit_w", most_va * inputs["power_factor"]
+        )
         # At that export the terminals stand exactly at the limit, whatever the route.
-        at_limit = ac_rise(**common, nominal_v=inputs["nominal_voltage_v"], output_va=most_va)
-        self.assertAlmostEqual(at_limit.terminal_v, inputs["over_voltage_limit_v"], places=6)
+        at_limit = ac_rise(
+            **common, nominal_v=inputs["nominal_voltage_v"], output_va=most_va
+        )
+        self.assertAlmostEqual(
+            at_limit.terminal_v, inputs["over_voltage_limit_v"], places=6
+        )
         self.assertEqual(list(rise.node_v), sorted(rise.node_v), pairwise)
 
     def apparent_va(self, inputs: dict[str, float]) -> float:

@@ -54,7 +54,12 @@ class SetProfile(TestCase):
         self.assertEqual(result.outcome, "read_back")
         self.assertEqual(
             disagreeing(result, chosen),
-            ["over_voltage_1_v", "over_voltage_1_s", "over_voltage_2_v", "over_voltage_2_s"],
+            [
+                "over_voltage_1_v",
+                "over_voltage_1_s",
+                "over_voltage_2_v",
+                "over_voltage_2_s",
+            ],
         )
 
     def test_a_locked_device_refuses_and_is_still_read(self) -> None:

@@ -24,7 +24,8 @@ LAST_READING_HOUR = 13
 def load() -> None:
     """Make the demo's user and jobs, once."""
     person, is_new = User.objects.get_or_create(
-        username=settings.DEMO_USERNAME, defaults={"first_name": "Ada", "last_name": "Fenn"}
+        username=settings.DEMO_USERNAME,
+        defaults={"first_name": "Ada", "last_name": "Fenn"},
     )
     if is_new:
         person.set_unusable_password()
@@ -39,7 +40,9 @@ def load() -> None:
 
 def _days_on(now: datetime) -> timedelta:
     """Whole days from the files' day to the last day whose readings lie in the past."""
-    last = now.date() if now.hour >= LAST_READING_HOUR else now.date() - timedelta(days=1)
+    last = (
+        now.date() if now.hour >= LAST_READING_HOUR else now.date() - timedelta(days=1)
+    )
     return last - WRITTEN_ON
 
 
@@ -49,7 +52,8 @@ def moved(job: Job, by: timedelta) -> Job:
         job,
         day=job.day + by,
         readings=tuple(
-            replace(r, taken_at=r.taken_at + by, kept_at=r.kept_at + by) for r in job.readings
+            replace(r, taken_at=r.taken_at + by, kept_at=r.kept_at + by)
+            for r in job.readings
         ),
         settings_written=tuple(replace(w, at=w.at + by) for w in job.settings_written),
     )

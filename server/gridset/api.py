@@ -16,7 +16,9 @@ router = Router(tags=["gridset"])
 
 
 @router.post(
-    "/{uuid:job_id}/settings", response={200: JobView, **ERRORS}, operation_id="write_profile"
+    "/{uuid:job_id}/settings",
+    response={200: JobView, **ERRORS},
+    operation_id="write_profile",
 )
 def write_profile(request: HttpRequest, job_id: UUID) -> JobView:
     actions.write_profile(person_of(request), job_id)

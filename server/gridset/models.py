@@ -22,7 +22,9 @@ class SettingsRow(AppendOnly):
     class Meta:
         ordering = ["id"]
         constraints = [
-            models.UniqueConstraint(fields=["job", "identity"], name="settings_once_per_job")
+            models.UniqueConstraint(
+                fields=["job", "identity"], name="settings_once_per_job"
+            )
         ]
 
     @classmethod

@@ -63,7 +63,9 @@ def _body(request: HttpRequest) -> bytes:
         drained += len(part)
     if len(raw) > MOST_BYTES:
         size, allowed = drained / BYTES_PER_MB, MOST_BYTES // BYTES_PER_MB
-        raise TooLarge(f"This file has {size:.0f} MB; a job file has at most {allowed} MB.")
+        raise TooLarge(
+            f"This file has {size:.0f} MB; a job file has at most {allowed} MB."
+        )
     return raw
 
 
@@ -73,14 +75,20 @@ def get_job(request: HttpRequest, job_id: UUID) -> JobView:
     return job_view(to_core(row), row.revision)
 
 
-@router.post("/{uuid:job_id}/changes", response={200: JobView, **ERRORS}, operation_id="change_job")
+@router.post(
+    "/{uuid:job_id}/changes",
+    response={200: JobView, **ERRORS},
+    operation_id="change_job",
+)
 def change_job(request: HttpRequest, job_id: UUID, body: ChangesIn) -> JobView:
     changes = tuple(Change(path=one.path, entered=one.entered) for one in body.changes)
     actions.change(person_of(request), job_id, body.revision, changes)
     return get_job(request, job_id)
 
 
-@router.get("/{uuid:job_id}/sun", response={200: SunView, **ERRORS}, operation_id="get_sun")
+@router.get(
+    "/{uuid:job_id}/sun", response={200: SunView, **ERRORS}, operation_id="get_sun"
+)
 def get_sun(request: HttpRequest, job_id: UUID) -> SunView:
     return sun_view(to_core(row_of(job_id)))
 
@@ -88,19 +96,24 @@ def get_sun(request: HttpRequest, job_id: UUID) -> SunView:
 @router.get("/{uuid:job_id}/file", operation_id="get_job_file")
 def get_job_file(request: HttpRequest, job_id: UUID) -> HttpResponse:
     job = to_core(row_of(job_id))
-    return download(write_job(job).encode(), "application/json", f"{job.name}.noon.json")
+    return download(
+        write_job(job).encode(), "application/json", f"{job.name}.noon.json"
+    )
 
 
 @router.get("/{uuid:job_id}/assessment", operation_id="get_assessment_file")
 def get_assessment_file(request: HttpRequest, job_id: UUID) -> HttpResponse:
-    text = json.dumps(write(assess(to_core(row_of(job_id)))), indent=2, ensure_ascii=False)
+    text = json.dumps(
+        write(assess(to_core(row_of(job_id)))), indent=2, ensure_ascii=False
+    )
     return download(text.encode(), "application/json", "assessment.json")
 
 
 def download(data: bytes, kind: str, name: str) -> HttpResponse:
     """A file to keep, under a name that every system takes."""
     response = HttpResponse(data, content_type=kind)
-    safe = "".join(c if c.isascii() and (c.isalnum() or c in ".-") else "-" for c in name)
+    safe = "".join(
+        c if c.isascii() and (c.isalnum() or c in ".-") else "-" for c in name
+    )
     response["Content-Disposition"] = f'attachment; filename="{safe}"'
     return response
-

@@ -48,7 +48,9 @@ def _entry(body: ReadingIn) -> actions.Entry:
 
 
 @router.post(
-    "/{uuid:job_id}/readings", response={200: JobView, **ERRORS}, operation_id="keep_reading"
+    "/{uuid:job_id}/readings",
+    response={200: JobView, **ERRORS},
+    operation_id="keep_reading",
 )
 def keep_reading(request: HttpRequest, job_id: UUID, body: ReadingIn) -> JobView:
     actions.keep(person_of(request), job_id, _entry(body))
@@ -56,19 +58,24 @@ def keep_reading(request: HttpRequest, job_id: UUID, body: ReadingIn) -> JobView
 
 
 @router.post(
-    "/{uuid:job_id}/readings/try", response={200: Ask, **ERRORS}, operation_id="try_reading"
+    "/{uuid:job_id}/readings/try",
+    response={200: Ask, **ERRORS},
+    operation_id="try_reading",
 )
 def try_reading(request: HttpRequest, job_id: UUID, body: ReadingIn) -> Ask:
     job = actions.tried(person_of(request), job_id, _entry(body))
     key = f"{body.kind}/{body.subject}"
     found = next((ask for ask in assess(job).asks if ask.key == key), None)
     if found is None:
-        raise Refused([problem("$.subject", body.subject, "something that this job asks for")])
+        raise Refused(
+            [problem("$.subject", body.subject, "something that this job asks for")]
+        )
     return found
 
 
 @router.post(
-    "/{uuid:job_id}/readings/clear-sky", response={200: JobView, **ERRORS},
+    "/{uuid:job_id}/readings/clear-sky",
+    response={200: JobView, **ERRORS},
     operation_id="keep_clear_sky",
 )
 def keep_clear_sky(request: HttpRequest, job_id: UUID, body: ClearSkyIn) -> JobView:

@@ -30,8 +30,12 @@ class ReadingRow(AppendOnly):
     class Meta:
         ordering = ["id"]
         constraints = [
-            models.UniqueConstraint(fields=["job", "identity"], name="reading_once_per_job"),
-            models.UniqueConstraint(fields=["job", "supersedes"], name="reading_superseded_once"),
+            models.UniqueConstraint(
+                fields=["job", "identity"], name="reading_once_per_job"
+            ),
+            models.UniqueConstraint(
+                fields=["job", "supersedes"], name="reading_superseded_once"
+            ),
         ]
 
     @classmethod
@@ -48,7 +52,14 @@ class ReadingRow(AppendOnly):
     def as_file(self) -> dict[str, Any]:
         """The reading as the job file has it."""
         plain = (
-            "kind", "subject", "value", "basis", "by", "instrument", "note", "supersedes",
+            "kind",
+            "subject",
+            "value",
+            "basis",
+            "by",
+            "instrument",
+            "note",
+            "supersedes",
         )
         return {
             "id": self.identity,

@@ -98,7 +98,7 @@
   }
   place(dx: x(0), dy: 5mm + high, line(length: x(top) - x(0), stroke: 1pt + ink))
   for v in range(0, int(top), step: if top > 700 { 200 } else { 100 }) {
-    place(dx: x(v) - 4mm, dy: 6.2mm + high, box(width: 8mm, align(center, text(8pt, fill: soft)[#v V])))
+    place(dx: x(v) - 6mm, dy: 6.2mm + high, box(width: 12mm, align(center, text(8pt, fill: soft)[#v V])))
   }
 })
 #if strings.len() > shown.len() [The picture shows the first #shown.len() of #strings.len() strings.]
@@ -128,7 +128,7 @@
     text(8pt)[#k.by, #data.times.at(k.id) #if k.instrument != "" [\ #k.instrument]],
   )).flatten()
 }
-#table(columns: (50mm, 28mm, 36mm, 22mm, 1fr),
+#table(columns: (46mm, 27mm, 30mm, 20mm, 1fr),
   table.header([*What*], [*Expected*], [*Read*], [*Verdict*], [*Who, when, with what*]),
   ..a.asks.map(reading-rows).flatten())
 #for ask in a.asks.filter(k => k.causes.len() > 0) [
@@ -224,7 +224,12 @@
 
 // -- open points and signature
 == Open points
-#if a.open_points.len() == 0 [Nothing is open in the stages that are built.] else { judgements(a.open_points) }
+#if a.open_points.len() == 0 [Nothing is open in the stages that are built.] else {
+  table(columns: (19mm, 38mm, 47mm, 1fr), ..a.open_points.map(p => (
+    mark(p.judgement.verdict),
+    if p.where == "" [#a.stages.at(p.stage - 1).title] else [#p.where],
+    p.judgement.title, p.judgement.reason)).flatten())
+}
 #v(8pt)
 #text(8.5pt, fill: soft)[Stages not built yet, and not covered by this record: #a.stages.filter(s => not s.built).map(s => s.title).join(", "). This record states what was entered and what follows from it. It replaces neither the tests nor the signatures that the code in force asks for. #a.rule_pack.note]
 #v(16pt)

@@ -40,7 +40,11 @@ class ShelfView:
 def get_shelf(request: HttpRequest) -> ShelfView:
     return ShelfView(
         modules=tuple(
-            Choice(id=m.id, label=m.label, detail=f"{m.pmax_w:g} W, {m.voc_v:g} V open circuit")
+            Choice(
+                id=m.id,
+                label=m.label,
+                detail=f"{m.pmax_w:g} W, {m.voc_v:g} V open circuit",
+            )
             for m in shelf.modules()
         ),
         inverters=tuple(
@@ -53,7 +57,8 @@ def get_shelf(request: HttpRequest) -> ShelfView:
             for i in shelf.inverters()
         ),
         packs=tuple(
-            Choice(id=p.id, label=p.name, detail=p.edition) for p in map(pack, known_packs())
+            Choice(id=p.id, label=p.name, detail=p.edition)
+            for p in map(pack, known_packs())
         ),
         profiles=tuple(
             Choice(id=p.id, label=p.name, detail=p.edition)

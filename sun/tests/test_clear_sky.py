@@ -53,7 +53,9 @@ class ClearSkyCases(TestCase):
         inputs = case["inputs"]
         zone = f"Etc/GMT{-inputs['utc_offset_h']:+d}"
         day = sun_day(
-            place=self.place(case), day=date.fromisoformat(inputs["date"]), timezone=zone
+            place=self.place(case),
+            day=date.fromisoformat(inputs["date"]),
+            timezone=zone,
         )
         for key, moment in (
             ("sunrise_local_h", day.sunrise),

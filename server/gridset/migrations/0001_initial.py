@@ -7,28 +7,45 @@ from server.append_only import no_update_trigger
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
-        ('jobs', '0001_initial'),
+        ("jobs", "0001_initial"),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='SettingsRow',
+            name="SettingsRow",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('identity', models.CharField(max_length=64)),
-                ('written', models.JSONField()),
-                ('job', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, to='jobs.jobrow')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True,
+                        primary_key=True,
+                        serialize=False,
+                        verbose_name="ID",
+                    ),
+                ),
+                ("identity", models.CharField(max_length=64)),
+                ("written", models.JSONField()),
+                (
+                    "job",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, to="jobs.jobrow"
+                    ),
+                ),
             ],
             options={
-                'ordering': ['id'],
-                'constraints': [models.UniqueConstraint(fields=('job', 'identity'), name='settings_once_per_job')],
+                "ordering": ["id"],
+                "constraints": [
+                    models.UniqueConstraint(
+                        fields=("job", "identity"), name="settings_once_per_job"
+                    )
+                ],
             },
         ),
         migrations.RunSQL(
-            no_update_trigger("gridset_settingsrow"), "DROP TRIGGER gridset_settingsrow_is_append_only"
+            no_update_trigger("gridset_settingsrow"),
+            "DROP TRIGGER gridset_settingsrow_is_append_only",
         ),
     ]

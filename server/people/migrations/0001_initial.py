@@ -8,7 +8,6 @@ from server.append_only import no_update_trigger
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
@@ -17,17 +16,32 @@ class Migration(migrations.Migration):
 
     operations = [
         migrations.CreateModel(
-            name='AuditLine',
+            name="AuditLine",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('at', models.DateTimeField(auto_now_add=True)),
-                ('job_id', models.UUIDField(db_index=True, null=True)),
-                ('what', models.CharField(max_length=60)),
-                ('detail', models.TextField(blank=True)),
-                ('by', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, to=settings.AUTH_USER_MODEL)),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True,
+                        primary_key=True,
+                        serialize=False,
+                        verbose_name="ID",
+                    ),
+                ),
+                ("at", models.DateTimeField(auto_now_add=True)),
+                ("job_id", models.UUIDField(db_index=True, null=True)),
+                ("what", models.CharField(max_length=60)),
+                ("detail", models.TextField(blank=True)),
+                (
+                    "by",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
             ],
         ),
         migrations.RunSQL(
-            no_update_trigger("people_auditline"), "DROP TRIGGER people_auditline_is_append_only"
+            no_update_trigger("people_auditline"),
+            "DROP TRIGGER people_auditline_is_append_only",
         ),
     ]

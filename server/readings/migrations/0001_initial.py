@@ -7,37 +7,57 @@ from server.append_only import no_update_trigger
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
-        ('jobs', '0001_initial'),
+        ("jobs", "0001_initial"),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='ReadingRow',
+            name="ReadingRow",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('identity', models.CharField(max_length=64)),
-                ('kind', models.CharField(max_length=30)),
-                ('subject', models.CharField(max_length=60)),
-                ('value', models.FloatField()),
-                ('basis', models.CharField(max_length=20)),
-                ('taken_at', models.DateTimeField()),
-                ('kept_at', models.DateTimeField()),
-                ('by', models.CharField(max_length=60)),
-                ('instrument', models.CharField(blank=True, max_length=500)),
-                ('note', models.CharField(blank=True, max_length=500)),
-                ('supersedes', models.CharField(max_length=64, null=True)),
-                ('job', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, to='jobs.jobrow')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True,
+                        primary_key=True,
+                        serialize=False,
+                        verbose_name="ID",
+                    ),
+                ),
+                ("identity", models.CharField(max_length=64)),
+                ("kind", models.CharField(max_length=30)),
+                ("subject", models.CharField(max_length=60)),
+                ("value", models.FloatField()),
+                ("basis", models.CharField(max_length=20)),
+                ("taken_at", models.DateTimeField()),
+                ("kept_at", models.DateTimeField()),
+                ("by", models.CharField(max_length=60)),
+                ("instrument", models.CharField(blank=True, max_length=500)),
+                ("note", models.CharField(blank=True, max_length=500)),
+                ("supersedes", models.CharField(max_length=64, null=True)),
+                (
+                    "job",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, to="jobs.jobrow"
+                    ),
+                ),
             ],
             options={
-                'ordering': ['id'],
-                'constraints': [models.UniqueConstraint(fields=('job', 'identity'), name='reading_once_per_job'), models.UniqueConstraint(fields=('job', 'supersedes'), name='reading_superseded_once')],
+                "ordering": ["id"],
+                "constraints": [
+                    models.UniqueConstraint(
+                        fields=("job", "identity"), name="reading_once_per_job"
+                    ),
+                    models.UniqueConstraint(
+                        fields=("job", "supersedes"), name="reading_superseded_once"
+                    ),
+                ],
             },
         ),
         migrations.RunSQL(
-            no_update_trigger("readings_readingrow"), "DROP TRIGGER readings_readingrow_is_append_only"
+            no_update_trigger("readings_readingrow"),
+            "DROP TRIGGER readings_readingrow_is_append_only",
         ),
     ]

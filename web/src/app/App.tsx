@@ -21,28 +21,28 @@ const queries = new QueryClient({
 });
 
 export function App() {
-  const [light, turn] = useLight();
+  const light = useLight();
   return (
     <ConfigProvider theme={themeFor(light)} wave={{ disabled: true }}>
       <QueryClientProvider client={queries}>
         <BrowserRouter>
-          <Doors turnLight={turn} />
+          <Doors />
         </BrowserRouter>
       </QueryClientProvider>
     </ConfigProvider>
   );
 }
 
-function Doors({ turnLight }: { turnLight: () => void }) {
+function Doors() {
   const session = useQuery({ queryKey: ["session"], queryFn: api.session, staleTime: Infinity });
   if (session.isPending) return <p className="nothing">Opening</p>;
   if (session.isError) return <p className="nothing">{session.error.message}</p>;
   if (session.data.name === null) return <SignIn demo={session.data.demo} />;
   return (
     <Routes>
-      <Route path="/" element={<Home name={session.data.name} turnLight={turnLight} />} />
-      <Route path="/jobs/:jobId/:stage" element={<JobPage turnLight={turnLight} />} />
-      <Route path="*" element={<Home name={session.data.name} turnLight={turnLight} />} />
+      <Route path="/" element={<Home name={session.data.name} />} />
+      <Route path="/jobs/:jobId/:stage" element={<JobPage />} />
+      <Route path="*" element={<Home name={session.data.name} />} />
     </Routes>
   );
 }

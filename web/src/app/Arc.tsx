@@ -31,7 +31,6 @@ export function Arc({ jobId, stages, here }: ArcProps) {
   return (
     <nav ref={ref} className="arc" aria-label="Stages">
       <svg width={width} height={height}>
-        <line className="horizon" x1={0} x2={width} y1={base + 4} y2={base + 4} />
         <polyline className="sun-path" points={line} />
         {stages.map((stage, index) => {
           const { x, y } = place(index);

@@ -1,7 +1,7 @@
 import { Input, Modal } from "antd";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import type { Assessment, Verdict } from "../shared/api/client";
+import type { Assessment, Judgement, Verdict } from "../shared/api/client";
 import { Mark } from "../shared/marks/Mark";
 import { slugOf } from "./stages";
 
@@ -16,7 +16,7 @@ interface Findable {
 const MOST_SHOWN = 12;
 
 function everything(assessment: Assessment): Findable[] {
-  const judged = (stage: number, where: string, judgements: Assessment["open_points"]): Findable[] =>
+  const judged = (stage: number, where: string, judgements: Judgement[]): Findable[] =>
     judgements.map((one, index) => ({
       key: `${stage}-${where}-${one.rule_id}-${index}`,
       stage,
@@ -58,7 +58,7 @@ export function FindPanel({ jobId, assessment, open, close }: FindPanelProps) {
   const [typed, setTyped] = useState("");
   const navigate = useNavigate();
   const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = everything(assessment).filter((one) => words.every((word) => `${one.title} ${one.text} ${one.verdict}`.toLowerCase().includes(word)));
+  const found = everything(assessment).filter((one) => words.every((word) => `${one.title} ${one.text} ${one.verdict}`.replaceAll("\u00a0", " ").toLowerCase().includes(word)));
   const go = (one: Findable | undefined) => {
     if (one === undefined) return;
     close();

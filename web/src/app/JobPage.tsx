@@ -12,7 +12,7 @@ const LAST_STAGE = 10;
 type Panel = "keys" | "find" | null;
 
 /** One job: the arc on top, a stage in the middle, the keys at the foot. */
-export function JobPage({ turnLight }: { turnLight: () => void }) {
+export function JobPage() {
   const { jobId = "", stage = "" } = useParams();
   const navigate = useNavigate();
   const job = useJob(jobId);
@@ -44,7 +44,7 @@ export function JobPage({ turnLight }: { turnLight: () => void }) {
       <Suspense fallback={<p className="nothing">Opening the stage</p>}>
         <Stage key={jobId} jobId={jobId} view={job.data} whyAll={whyAll} />
       </Suspense>
-      <Foot keys={() => setPanel("keys")} find={() => setPanel("find")} why={() => setWhyAll(!whyAll)} light={turnLight} />
+      <Foot />
       <KeysPanel open={panel === "keys"} close={() => setPanel(null)} />
       <FindPanel jobId={jobId} assessment={job.data.assessment} open={panel === "find"} close={() => setPanel(null)} />
     </div>

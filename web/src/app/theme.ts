@@ -5,13 +5,13 @@ const TOUCH_PX = 44;
 const CORNER_PX = 3;
 
 const INKS = {
-  paper: { ink: "#0f2a33", ground: "#eaf0ef", sheet: "#ffffff", hairline: "#9fb0ad", stop: "#b3201b" },
-  glare: { ink: "#000000", ground: "#ffffff", sheet: "#ffffff", hairline: "#000000", stop: "#a00000" },
+  paper: { ink: "#0f2a33", soft: "#57666a", ground: "#eaf0ef", sheet: "#ffffff", hairline: "#9fb0ad", stop: "#b3201b" },
+  glare: { ink: "#000000", soft: "#333333", ground: "#ffffff", sheet: "#ffffff", hairline: "#000000", stop: "#a00000" },
 } as const;
 
 /** The kit's tokens, so that its parts look like ours. */
 export function themeFor(light: Light): ThemeConfig {
-  const { ink, ground, sheet, hairline, stop } = INKS[light];
+  const { ink, soft, ground, sheet, hairline, stop } = INKS[light];
   const flat = "none";
   return {
     cssVar: { key: "noon" },
@@ -24,6 +24,7 @@ export function themeFor(light: Light): ThemeConfig {
       colorBgContainer: sheet,
       colorBorder: hairline,
       colorError: stop,
+      colorTextPlaceholder: soft,
       borderRadius: CORNER_PX,
       borderRadiusLG: CORNER_PX,
       borderRadiusSM: CORNER_PX,

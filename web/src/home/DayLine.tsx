@@ -39,6 +39,13 @@ function Day({ job, isToday }: { job: JobLine; isToday: boolean }) {
       {job.blocks.length === 0 && (
         <span className="day-next"><span className="day-label">Next</span> {job.next}</span>
       )}
+      <ul className="day-stages">
+        {job.stages.filter((stage) => stage.built && stage.number !== job.stands_at).map((stage) => (
+          <li key={stage.number}>
+            <b>{stage.title}</b> <Mark verdict={stage.verdict} /> <span>{stage.verdict === "waiting" ? stage.next : (stage.blocks[0] ?? "")}</span>
+          </li>
+        ))}
+      </ul>
     </Link>
   );
 }

@@ -2,13 +2,13 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
 import { useState } from "react";
 import { api } from "../shared/api/client";
-import { useKey } from "../shared/useKey";
+import { pressKey } from "../shared/useKey";
 import { DayLine } from "./DayLine";
 import { NewJob } from "./NewJob";
 import { TakeIn } from "./TakeIn";
 
 /** The home: the jobs as days on one line; where each stands, what blocks it, what is next. */
-export function Home({ name, turnLight }: { name: string; turnLight: () => void }) {
+export function Home({ name }: { name: string }) {
   const client = useQueryClient();
   const jobs = useQuery({ queryKey: ["jobs"], queryFn: api.jobs, staleTime: 0 });
   const [beginning, setBeginning] = useState(false);
@@ -19,7 +19,6 @@ export function Home({ name, turnLight }: { name: string; turnLight: () => void 
       window.location.assign("/");
     },
   });
-  useKey("n", () => setBeginning(true));
   return (
     <div className="home">
       <header className="home-head">
@@ -27,7 +26,7 @@ export function Home({ name, turnLight }: { name: string; turnLight: () => void 
         <div className="home-do">
           <Button type="primary" onClick={() => setBeginning(true)}>Begin a job</Button>
           <TakeIn />
-          <button type="button" className="quiet" onClick={turnLight}>light</button>
+          <button type="button" className="quiet" onClick={() => pressKey("l")}>light</button>
           <button type="button" className="quiet" onClick={() => signOut.mutate()}>sign out {name}</button>
         </div>
       </header>

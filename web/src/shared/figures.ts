@@ -5,7 +5,7 @@ const MOST_DIGITS = 6;
 /** A number with its unit: at most `digits` decimals, a true minus, never a bare number. */
 export function figure(value: number, unit: string, digits = 1): string {
   const text = String(Number(value.toFixed(digits))).replace("-", "−");
-  return unit === "" ? text : unit === "°" ? `${text}°` : `${text} ${unit}`;
+  return unit === "" ? text : unit === "°" ? `${text}°` : `${text}\u00a0${unit}`;
 }
 
 /** Decimals with which two different numbers never look the same. */

@@ -22,3 +22,8 @@ export function useKey(keys: string, run: (key: string) => void): void {
     return () => window.removeEventListener("keydown", onKey);
   }, [keys]);
 }
+
+/** A key pressed by touch. */
+export function pressKey(key: string): void {
+  window.dispatchEvent(new KeyboardEvent("keydown", { key }));
+}

@@ -262,6 +262,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/record/pages/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Record Page */
+        get: operations["get_record_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -562,7 +579,7 @@ export interface components {
             feed: components["schemas"]["FeedStage"];
             grid: components["schemas"]["GridStage"];
             /** Open Points */
-            open_points: components["schemas"]["Judgement"][];
+            open_points: components["schemas"]["OpenPoint"][];
         };
         /**
          * Attempt
@@ -955,6 +972,17 @@ export interface components {
             bifacial: boolean;
         };
         /**
+         * OpenPoint
+         * @description A judgement that is not clear, and what it is about.
+         */
+        OpenPoint: {
+            /** Stage */
+            stage: number;
+            /** Where */
+            where: string;
+            judgement: components["schemas"]["Judgement"];
+        };
+        /**
          * PackLabel
          * @description The rule pack that the job is judged by.
          */
@@ -1291,6 +1319,16 @@ export interface components {
             changes: components["schemas"]["ChangeIn"][];
         };
         /**
+         * PlaneSun
+         * @description Clear-sky irradiance on one roof plane now.
+         */
+        PlaneSun: {
+            /** Name */
+            name: string;
+            /** Irradiance W Per M2 */
+            irradiance_w_per_m2: number;
+        };
+        /**
          * SunView
          * @description The sun over a job's site today: times as ISO, clear-sky irradiance now on each plane.
          */
@@ -1303,15 +1341,10 @@ export interface components {
             noon: string;
             /** Sunset */
             sunset: string | null;
-            /** Day Fraction */
-            day_fraction: number | null;
             /** Elevation Deg */
             elevation_deg: number;
             /** Planes */
-            planes: [
-                string,
-                number
-            ][];
+            planes: components["schemas"]["PlaneSun"][];
         };
         /**
          * ReadingIn
@@ -2359,6 +2392,27 @@ export interface operations {
             header?: never;
             path: {
                 job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_record_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                number: number;
             };
             cookie?: never;
         };

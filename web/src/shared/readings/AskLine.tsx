@@ -1,3 +1,4 @@
+import { useState } from "react";
 import type { Ask, KeptReading } from "../api/client";
 import { dayAndClock } from "../figures";
 import { Mark } from "../marks/Mark";
@@ -11,35 +12,40 @@ interface AskLineProps {
   correct: (reading: KeptReading) => void;
 }
 
-/** One thing to read or read already: the big figure, what was expected, who and when. */
+/** One thing to read or read already: the figure, what was expected, and behind a touch who and when. */
 export function AskLine({ ask, timezone, whyAll, take, correct }: AskLineProps) {
+  const [open, setOpen] = useState(false);
   const { reading } = ask;
-  const tells = ask.verdict !== "clear" || whyAll;
+  const tells = ask.verdict !== "clear" || whyAll || open;
+  const corrected = ask.history.some((kept) => kept.superseded_by !== null);
   return (
     <section className={`ask ask-${ask.verdict}`} id={`ask-${ask.key}`}>
-      <div className="ask-head">
-        <span>{ask.title}{ask.optional && <i> (optional)</i>}</span>
+      <button
+        type="button"
+        className="ask-head"
+        aria-expanded={open}
+        onClick={() => {
+          if (reading === null) take();
+          else setOpen(!open);
+        }}
+      >
+        <span className="ask-title">{ask.title}{ask.optional && reading === null && <i> optional</i>}</span>
+        {reading !== null && <b>{reading.text}</b>}
         <Mark verdict={ask.verdict} />
-      </div>
-      {reading === null ? (
-        <div className="ask-empty">
-          <span>{ask.expected_text === "" ? "" : `expect ${ask.expected_text}`}</span>
-          <button type="button" className="quiet" onClick={take}>read</button>
+      </button>
+      {(ask.expected_text !== "" || reading?.basis === "clear_sky") && (
+        <div className="ask-value">
+          {ask.expected_text !== "" && <span>expect {ask.expected_text}</span>}
+          {reading?.basis === "clear_sky" && <em>clear sky, computed</em>}
         </div>
-      ) : (
-        <>
-          <div className="ask-value">
-            <b>{reading.text}</b>
-            {reading.basis === "clear_sky" && <em>clear sky, computed</em>}
-            {ask.expected_text !== "" && <span>expect {ask.expected_text}</span>}
-          </div>
-          {tells && <Verdicts ask={ask} all={whyAll} />}
-          <div className="ask-foot">
-            <History history={ask.history} timezone={timezone} />
-            <button type="button" className="quiet" onClick={() => correct(reading)}>correct</button>
-            <button type="button" className="quiet" onClick={take}>read again</button>
-          </div>
-        </>
+      )}
+      {reading !== null && tells && <Verdicts ask={ask} all={whyAll || open} />}
+      {(open || corrected) && <History history={ask.history} timezone={timezone} />}
+      {reading !== null && open && (
+        <div className="ask-foot">
+          <button type="button" className="quiet" onClick={() => correct(reading)}>correct</button>
+          <button type="button" className="quiet" onClick={take}>read again</button>
+        </div>
       )}
     </section>
   );
@@ -52,6 +58,7 @@ function History({ history, timezone }: { history: KeptReading[]; timezone: stri
         <li key={kept.id} className={kept.superseded_by === null ? undefined : "superseded"}>
           <span>{kept.text}</span> {kept.by}, {dayAndClock(kept.taken_at, timezone)}
           {kept.superseded_by !== null && " (corrected)"}
+          {kept.note !== "" && `. ${kept.note}`}
         </li>
       ))}
     </ul>

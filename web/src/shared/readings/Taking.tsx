@@ -49,6 +49,8 @@ export function Taking({ jobId, ask, corrects, moment, setMoment, place, kept, l
   const send = (text: string) => keep.mutate({ ...reading, entered: text }, { onSuccess: kept });
   const judged = entered.trim() === "" ? null : (tried.data ?? null);
 
+  const shown = judged ?? ask;
+
   return (
     <section className="taking" aria-label={ask.title}>
       <header>
@@ -80,11 +82,11 @@ export function Taking({ jobId, ask, corrects, moment, setMoment, place, kept, l
               onChange={(event) => setEntered(event.target.value)}
             />
             <span className="unit">{ask.unit}</span>
-            {ask.expected_text !== "" && (
-              <span className="expect">expect now<b>{ask.expected_text}</b></span>
+            {shown.expected_text !== "" && (
+              <span className="expect">expect now<b>{shown.expected_text}</b></span>
             )}
           </div>
-          <BandPicture ask={judged ?? ask} value={judged?.reading?.value ?? null} verdict={judged?.verdict ?? "waiting"} />
+          <BandPicture ask={shown} value={judged?.reading?.value ?? null} verdict={judged?.verdict ?? "waiting"} />
           {judged !== null && <Verdicts ask={judged} all={false} />}
           {tried.isError && keep.error === null && <ProblemNote error={tried.error} />}
           {narrow && <Keypad press={(key) => setEntered(entered + key)} erase={() => setEntered(entered.slice(0, -1))} />}

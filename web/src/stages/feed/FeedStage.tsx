@@ -28,8 +28,8 @@ export default function FeedStage({ jobId, view, whyAll }: StageProps) {
         <Entry jobId={jobId} label="Cores" path="$.feed.cores" shown={figure(plan.feed.cores, "cores")} />
         <ProfilePick jobId={jobId} now={plan.grid.profile} />
       </div>
-      <SizeSteps jobId={jobId} stage={stage} />
       <JudgementList judgements={stage.judgements} allOpen={whyAll} />
+      <SizeSteps jobId={jobId} stage={stage} />
     </StageFrame>
   );
 }

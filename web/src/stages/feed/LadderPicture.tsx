@@ -5,9 +5,9 @@ import { figure } from "../../shared/figures";
 import { MarkShape } from "../../shared/marks/Mark";
 import { useNarrow } from "../../shared/useNarrow";
 
-const HEIGHT_PX = 270;
+const HEIGHT_PX = 244;
 const TOP_PX = 24;
-const BOTTOM_PX = 46;
+const BOTTOM_PX = 40;
 const AXIS_PX = 46;
 const RUNG_PX = 118;
 const ROOM_V = 2.5;
@@ -41,7 +41,7 @@ export function LadderPicture({ stage, lengthText }: LadderPictureProps) {
         <VoltsAxis low={low} high={high} y={y} width={width} />
         {stage.trip_v !== null && <Trip stage={stage} tripV={stage.trip_v} y={y} width={width} />}
         <line className="nominal" x1={AXIS_PX} x2={width} y1={y(stage.nominal_v)} y2={y(stage.nominal_v)} />
-        <text className="tick" x={AXIS_PX + 8} y={y(stage.nominal_v) + 16}>nominal {figure(stage.nominal_v, "V")}</text>
+        <text className="tick" x={width - 4} y={y(stage.nominal_v) + 16} textAnchor="end">nominal {figure(stage.nominal_v, "V")}</text>
         {stage.sizes.filter((size) => !size.chosen && size.section_mm2 >= 2.5).map((size) => (
           <line key={size.section_mm2} className="ghost-run" x1={from} y1={y(stage.supply_v)} x2={to} y2={y(size.terminal_v)} />
         ))}

@@ -12,7 +12,7 @@ export default function LeaveStage({ jobId, view }: StageProps) {
   return (
     <StageFrame
       title="Leave"
-      about="What someone else will trust: expected, read, decided, by whom and when"
+      about="The record as it stands"
       aside={`rules: ${assessment.rule_pack.name}, ${assessment.rule_pack.edition}`}
       caution="The record states what was entered and what follows from it. It does not replace the tests and signatures that your local code asks for."
       rail={
@@ -24,10 +24,10 @@ export default function LeaveStage({ jobId, view }: StageProps) {
           <header className="rail-head"><h2>Open points</h2><span>{open.length}</span></header>
           {open.length === 0 && <p>Nothing is open in the stages that are built.</p>}
           <ul className="open-points">
-            {open.map((judgement, index) => (
+            {open.map(({ stage, where, judgement }, index) => (
               <li key={`${judgement.rule_id}-${index}`}>
-                <Mark verdict={judgement.verdict} /> <b>{judgement.title}</b>
-                <p>{judgement.reason}</p>
+                <Mark verdict={judgement.verdict} /> <b>{where === "" ? assessment.stages[stage - 1]?.title : where}</b>
+                <p>{judgement.title}. {judgement.reason}</p>
               </li>
             ))}
           </ul>

@@ -58,7 +58,7 @@ export function EnvelopePicture({ stage, quantity }: EnvelopePictureProps) {
           </g>
         ))}
         {trips.map((trip) => (
-          <text key={`${trip.side}-${trip.level}`} className="tick trip-figure" x={Math.min(x(trip.time_s) + 6, width - 110)} y={y(trip.level) + (trip.side === "over" ? -5 : 15)}>
+          <text key={`${trip.side}-${trip.level}`} className="tick trip-figure" x={Math.min(x(trip.time_s) + 6, width - 110)} y={y(trip.level) + (trip.side === "over" ? 16 : -6)}>
             {figure(trip.level, unit)}, {figure(trip.time_s, "s", 2)}
           </text>
         ))}

@@ -50,6 +50,7 @@ export default function SetStage({ jobId, view, whyAll }: StageProps) {
         <EnvelopePicture stage={stage} quantity="voltage" />
         <EnvelopePicture stage={stage} quantity="frequency" />
       </div>
+      {stage.trips.length > 0 && <p className="legend">Hatched: where the profile makes the inverter stop. Dashed: what the inverter holds. Dotted: nominal.</p>}
       <PointList points={stage.points} />
     </StageFrame>
   );

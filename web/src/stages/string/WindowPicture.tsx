@@ -6,9 +6,10 @@ import { MarkShape } from "../../shared/marks/Mark";
 import { useNarrow } from "../../shared/useNarrow";
 
 const TOP_PX = 26;
-const AXIS_PX = 30;
+const AXIS_PX = 48;
 const ROW_PX = 92;
 const LABEL_PX = 104;
+const NARROW_LEFT_PX = 18;
 const BEYOND = 1.14;
 
 interface WindowPictureProps {
@@ -21,7 +22,7 @@ interface WindowPictureProps {
 export function WindowPicture({ stage, selected, select }: WindowPictureProps) {
   const [ref, width] = useWidth(860);
   const narrow = useNarrow();
-  const left = narrow ? 8 : LABEL_PX;
+  const left = narrow ? NARROW_LEFT_PX : LABEL_PX;
   const { window: limits, strings } = stage;
   const colds = strings.map((one) => one.volts.voc_cold_v ?? one.volts.vmp_cold_v);
   const top = Math.max(limits.never_above_v, ...colds) * BEYOND;
@@ -43,6 +44,7 @@ export function WindowPicture({ stage, selected, select }: WindowPictureProps) {
             select={() => select(one.name)}
           />
         ))}
+        <Tracks limits={limits} x={x} y={bottom + 30} />
         <line className="axis" x1={left} x2={width - 10} y1={bottom} y2={bottom} />
         {ticks(0, top, narrow ? 4 : 8).map((volts) => (
           <g key={volts}>
@@ -52,6 +54,19 @@ export function WindowPicture({ stage, selected, select }: WindowPictureProps) {
         ))}
       </svg>
     </div>
+  );
+}
+
+function Tracks({ limits, x, y }: { limits: StringStage["window"]; x: Scale; y: number }) {
+  const from = x(limits.track_min_v);
+  const to = x(limits.track_max_v);
+  return (
+    <g>
+      <path className="bracket" d={`M${from} ${y - 5}V${y + 2}H${to}V${y - 5}`} />
+      <text className="tick" x={(from + to) / 2} y={y + 16} textAnchor="middle">
+        tracks {figure(limits.track_min_v, "", 0)} to {figure(limits.track_max_v, "V", 0)}
+      </text>
+    </g>
   );
 }
 
@@ -118,11 +133,12 @@ function StringRow({ string, x, y, width, narrow, chosen, select }: StringRowPro
       }}
     >
       <rect className="touch" x={0} y={y} width={width} height={ROW_PX} />
-      <text className="string-name" x={narrow ? 8 : 4} y={y + (narrow ? 16 : 44)}>{string.name}</text>
+      {chosen && <rect className="chosen-bar" x={0} y={y + 12} width={4} height={ROW_PX - 24} />}
+      <text className="string-name" x={12} y={y + (narrow ? 16 : 44)}>{string.name}</text>
       {!narrow && (
         <>
-          <text className="tick strong" x={38} y={y + 32}>Tracker {string.tracker}</text>
-          <text className="tick" x={38} y={y + 50}>{string.plane}</text>
+          <text className="tick strong" x={44} y={y + 32}>Tracker {string.tracker}</text>
+          <text className="tick" x={44} y={y + 50}>{string.plane}</text>
         </>
       )}
       <rect className="bar" x={hotX} y={barY} width={Math.max(x(volts.vmp_cold_v) - hotX, 2)} height={24} />
@@ -141,7 +157,7 @@ function StringRow({ string, x, y, width, narrow, chosen, select }: StringRowPro
           </text>
         </>
       )}
-      {expected !== null && (
+      {expected !== null && !narrow && (
         <text className="tick" x={Math.max(x(expected.high_v), readX ?? 0) + 10} y={nowY + 5}>
           now {figure(expected.low_v, "", 0)} to {figure(expected.high_v, "V", 0)}
         </text>
