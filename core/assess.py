@@ -53,9 +53,7 @@ def assess(job: Job) -> Assessment:
         job_id=job.id,
         name=job.name,
         day=job.day,
-        rule_pack=PackLabel(
-            id=rules.id, name=rules.name, edition=rules.edition, note=rules.note
-        ),
+        rule_pack=PackLabel(id=rules.id, name=rules.name, edition=rules.edition, note=rules.note),
         verdict=worst(standing.verdict for standing in before),
         stands_at=_stands_at(before),
         stages=tuple(standings.get(number) or _not_built(number) for number in STAGES),
@@ -63,18 +61,13 @@ def assess(job: Job) -> Assessment:
         string=string_stage,
         feed=feed_stage,
         grid=grid_stage,
-        open_points=tuple(
-            point for point in every if point.judgement.verdict != "clear"
-        ),
+        open_points=tuple(point for point in every if point.judgement.verdict != "clear"),
     )
 
 
-def _points(
-    stage: int, where: str, judgements: tuple[Judgement, ...]
-) -> tuple[OpenPoint, ...]:
+def _points(stage: int, where: str, judgements: tuple[Judgement, ...]) -> tuple[OpenPoint, ...]:
     return tuple(
-        OpenPoint(stage=stage, where=where, judgement=judgement)
-        for judgement in judgements
+        OpenPoint(stage=stage, where=where, judgement=judgement) for judgement in judgements
     )
 
 
@@ -84,37 +77,27 @@ def _string_points(stage: StringStage) -> tuple[OpenPoint, ...]:
         for one in stage.strings
     )
     trackers = (
-        _points(
-            string.STAGE, say("where", "tracker", name=str(one.number)), one.judgements
-        )
+        _points(string.STAGE, say("where", "tracker", name=str(one.number)), one.judgements)
         for one in stage.trackers
     )
     return tuple(point for group in (*strings, *trackers) for point in group)
 
 
-def _standing(
-    number: int, every: tuple[OpenPoint, ...], asks: list[Ask]
-) -> StageStanding:
+def _standing(number: int, every: tuple[OpenPoint, ...], asks: list[Ask]) -> StageStanding:
     judgements = [point.judgement for point in every if point.stage == number]
-    stops = [
-        judgement.reason for judgement in judgements if judgement.verdict == "stop"
-    ]
+    stops = [judgement.reason for judgement in judgements if judgement.verdict == "stop"]
     return StageStanding(
         number=number,
         title=say("stages", str(number)),
         built=True,
         verdict=worst(judgement.verdict for judgement in judgements),
         blocks=tuple(stops[:SHOWN_BLOCKS]),
-        next=stops[0]
-        if stops
-        else _next(judgements, [a for a in asks if not a.optional]),
+        next=stops[0] if stops else _next(judgements, [a for a in asks if not a.optional]),
     )
 
 
 def _next(judgements: list[Judgement], asks: list[Ask]) -> str:
-    waits = {
-        judgement.rule_id for judgement in judgements if judgement.verdict == "waiting"
-    }
+    waits = {judgement.rule_id for judgement in judgements if judgement.verdict == "waiting"}
     for rule_id, key in (
         ("grid_profile", "pick_profile"),
         ("device_answer", "write_profile"),
@@ -125,9 +108,7 @@ def _next(judgements: list[Judgement], asks: list[Ask]) -> str:
     unsettled = [ask for ask in asks if ask.verdict == "waiting"]
     for ask in (*unread, *unsettled):
         return say("next", "read", title=ask.title)
-    reasons = [
-        judgement.reason for judgement in judgements if judgement.verdict == "waiting"
-    ]
+    reasons = [judgement.reason for judgement in judgements if judgement.verdict == "waiting"]
     return reasons[0] if reasons else say("next", "done")
 
 
@@ -137,9 +118,7 @@ def _stands_at(before: tuple[StageStanding, ...]) -> int:
 
 
 def _leave(before: tuple[StageStanding, ...]) -> StageStanding:
-    undone = [
-        standing for standing in before if standing.verdict in ("stop", "waiting")
-    ]
+    undone = [standing for standing in before if standing.verdict in ("stop", "waiting")]
     verdict: Verdict = "waiting" if undone else "clear"
     return StageStanding(
         number=LEAVE,
@@ -147,9 +126,7 @@ def _leave(before: tuple[StageStanding, ...]) -> StageStanding:
         built=True,
         verdict=verdict,
         blocks=(),
-        next=say("next", "waits", stage=undone[0].title)
-        if undone
-        else say("next", "leave"),
+        next=say("next", "waits", stage=undone[0].title) if undone else say("next", "leave"),
     )
 
 

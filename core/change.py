@@ -7,7 +7,7 @@ from dataclasses import dataclass, is_dataclass, replace
 from typing import Any, get_args
 
 from core import shelf
-from core.errors import Refused, problem
+from core.errors import Problem, Refused, problem
 from core.form import hints, limits_of, read, without_none
 from core.job import Job
 from core.quantity import Quantity
@@ -38,11 +38,9 @@ def changed(job: Job, changes: tuple[Change, ...]) -> Job:
     """The job with all changes made together. Raises Refused; then nothing is changed."""
     for change in changes:
         if not CHANGEABLE.match(change.path):
-            raise Refused(
-                [problem(change.path, change.entered, "a field that can be changed")]
-            )
+            raise Refused([problem(change.path, change.entered, "a field that can be changed")])
     plain = _Draft(job)
-    found = []
+    found: list[Problem] = []
     for change in changes:
         try:
             plain.set(change)
@@ -94,9 +92,7 @@ def _typed(job: Job, change: Change) -> Any:
     hint = _hint_at(job, change)
     limits = limits_of(hint)
     bare = without_none(hint)
-    bare = (
-        get_args(bare)[0] if limits is not None and not isinstance(bare, type) else bare
-    )
+    bare = get_args(bare)[0] if limits is not None and not isinstance(bare, type) else bare
     if isinstance(limits, Quantity):
         parse = parse_count if bare is int else parse_quantity
         return parse(change.entered, limits, change.path)

@@ -40,9 +40,7 @@ def main(arguments: list[str]) -> int:
     except Refused as refused:
         for found in refused.problems:
             line = f"{found.path}: {found.message}"
-            sys.stderr.write(
-                f"{line} Given: {found.value}. Allowed: {found.allowed}.\n"
-            )
+            sys.stderr.write(f"{line} Given: {found.value}. Allowed: {found.allowed}.\n")
         return EXIT_REFUSED
     return EXIT_OK
 
@@ -52,9 +50,7 @@ def _bytes(file: str) -> bytes:
         return sys.stdin.buffer.read(MOST_BYTES + 1)
     path = Path(file)
     if not path.is_file():
-        raise Refused(
-            [problem("$", file, "a file that can be read", f"There is no file {file}.")]
-        )
+        raise Refused([problem("$", file, "a file that can be read", f"There is no file {file}.")])
     try:
         with path.open("rb") as opened:
             return opened.read(MOST_BYTES + 1)

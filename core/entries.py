@@ -24,8 +24,6 @@ def parse_reading(kind: ReadingKind, subject: str, entered: str) -> float:
     """The value of a typed reading in its own unit. Raises Refused at ``$.entered``."""
     if kind == "polarity":
         if entered.strip() not in POLARITIES:
-            raise Refused(
-                [problem("$.entered", entered, "1 (as marked) or -1 (swapped)")]
-            )
+            raise Refused([problem("$.entered", entered, "1 (as marked) or -1 (swapped)")])
         return POLARITIES[entered.strip()]
     return parse_quantity(entered, reading_quantity(kind, subject), "$.entered")

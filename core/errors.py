@@ -39,17 +39,10 @@ class Refused(ValueError):
 def shown(value: object) -> str:
     """A value as the user typed it, short enough for a message."""
     text = value if isinstance(value, str) else repr(value)
-    return (
-        text if len(text) <= SHOWN_VALUE_CHARS else text[: SHOWN_VALUE_CHARS - 1] + "…"
-    )
+    return text if len(text) <= SHOWN_VALUE_CHARS else text[: SHOWN_VALUE_CHARS - 1] + "…"
 
 
-def problem(
-    path: str, value: object, allowed: str, message: str | None = None
-) -> Problem:
+def problem(path: str, value: object, allowed: str, message: str | None = None) -> Problem:
     """A Problem with its usual sentence: the value, then what is allowed."""
-    said = (
-        message
-        or f"{shown(value) or 'empty'} is not accepted here; allowed: {allowed}."
-    )
+    said = message or f"{shown(value) or 'empty'} is not accepted here; allowed: {allowed}."
     return Problem(path=path, value=shown(value), allowed=allowed, message=said)

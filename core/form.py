@@ -12,7 +12,7 @@ import dataclasses
 import math
 import types
 import typing
-from collections.abc import Iterator
+from collections.abc import Hashable, Iterator
 from datetime import date, datetime
 from functools import cache
 from typing import Annotated, Any, Literal, TypeVar, Union, get_args, get_origin
@@ -46,15 +46,23 @@ class Checked:
                 yield found
 
 
-@cache
 def hints(owner: Any) -> dict[str, Any]:
     """Resolved type hints of a class or function, limits included."""
+    return _hints(owner)
+
+
+@cache
+def _hints(owner: Hashable) -> dict[str, Any]:
     return typing.get_type_hints(owner, include_extras=True)
 
 
-@cache
-def limited_fields(owner: type) -> tuple[tuple[str, Limits], ...]:
+def limited_fields(owner: Any) -> tuple[tuple[str, Limits], ...]:
     """The fields of a value class that carry limits, with those limits."""
+    return _limited_fields(owner)
+
+
+@cache
+def _limited_fields(owner: Hashable) -> tuple[tuple[str, Limits], ...]:
     if not dataclasses.is_dataclass(owner):
         return ()
     return tuple(
@@ -209,14 +217,10 @@ def construct(
     """Call `make` with the fields read from `data`; reports unknown, missing and wrong ones."""
     found: list[Problem] = []
     values: dict[str, Any] = {}
-    for name in data:
+    for name, given in data.items():
         if name not in fields:
             allowed = "one of " + ", ".join(sorted(fields))
-            found.append(
-                problem(
-                    f"{path}.{name}", data[name], allowed, "This field is not known."
-                )
-            )
+            found.append(problem(f"{path}.{name}", given, allowed, "This field is not known."))
     for name, hint in fields.items():
         if name in data:
             try:
@@ -256,9 +260,7 @@ def describe(hint: Any) -> str:
 def write(value: Any) -> Any:
     """A value as plain JSON data; the inverse of `read`."""
     if dataclasses.is_dataclass(value) and not isinstance(value, type):
-        return {
-            f.name: write(getattr(value, f.name)) for f in dataclasses.fields(value)
-        }
+        return {f.name: write(getattr(value, f.name)) for f in dataclasses.fields(value)}
     if isinstance(value, tuple | list):
         return [write(item) for item in value]
     if isinstance(value, date | datetime):
@@ -309,10 +311,7 @@ def _schema_reference(owner: type, definitions: dict[str, Any]) -> dict[str, Any
         definitions[owner.__name__] = {}
         definitions[owner.__name__] = {
             "type": "object",
-            "description": (owner.__doc__ or "")
-            .split("\n\n")[0]
-            .replace("\n", " ")
-            .strip(),
+            "description": (owner.__doc__ or "").split("\n\n")[0].replace("\n", " ").strip(),
             "properties": {
                 f.name: _schema(hints(owner)[f.name], definitions)
                 for f in dataclasses.fields(owner)

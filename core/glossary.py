@@ -42,12 +42,8 @@ StartV = Annotated[float, Quantity("inverter start voltage", "V", 5, 1500)]
 TrackMinV = Annotated[float, Quantity("lowest tracking voltage", "V", 5, 1500)]
 TrackMaxV = Annotated[float, Quantity("highest tracking voltage", "V", 10, 2000)]
 FullPowerMinV = Annotated[float, Quantity("lowest voltage at full power", "V", 5, 1500)]
-FullPowerMaxV = Annotated[
-    float, Quantity("highest voltage at full power", "V", 10, 2000)
-]
-MaxOperatingA = Annotated[
-    float, Quantity("tracker's maximum operating current", "A", 0.5, 200)
-]
+FullPowerMaxV = Annotated[float, Quantity("highest voltage at full power", "V", 10, 2000)]
+MaxOperatingA = Annotated[float, Quantity("tracker's maximum operating current", "A", 0.5, 200)]
 MaxShortCircuitA = Annotated[
     float, Quantity("tracker's maximum short-circuit current", "A", 0.5, 300)
 ]
@@ -61,9 +57,7 @@ TAirMaxC = Annotated[float, Quantity("hottest air", "°C", -20, 60)]
 TAirC = Annotated[float, Quantity("air temperature", "°C", -60, 60)]
 TModuleC = Annotated[float, Quantity("back-of-module temperature", "°C", -60, 110)]
 TCellC = Annotated[float, Quantity("cell temperature", "°C", -60, 130)]
-IrradianceWPerM2 = Annotated[
-    float, Quantity("irradiance on the roof plane", "W/m²", 1, 1500)
-]
+IrradianceWPerM2 = Annotated[float, Quantity("irradiance on the roof plane", "W/m²", 1, 1500)]
 WindMPerS = Annotated[float, Quantity("wind at the array", "m/s", 0, 60)]
 VocReadV = Annotated[float, Quantity("open-circuit voltage read", "V", -2000, 2000)]
 StringV = Annotated[float, Quantity("string voltage", "V", 0, 5000)]

@@ -103,9 +103,7 @@ class Site(Checked):
         try:
             ZoneInfo(self.timezone)
         except (ZoneInfoNotFoundError, ValueError, OSError):
-            yield problem(
-                "$.timezone", self.timezone, "a time zone name as Europe/London"
-            )
+            yield problem("$.timezone", self.timezone, "a time zone name as Europe/London")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -174,9 +172,7 @@ class Reading(Checked):
         if self.kind == "polarity" and self.value not in (1, -1):
             yield problem("$.value", self.value, "1 (as marked) or -1 (swapped)")
         if self.basis == "clear_sky" and self.kind != "irradiance":
-            yield problem(
-                "$.basis", self.basis, "measured; only irradiance may be clear_sky"
-            )
+            yield problem("$.basis", self.basis, "measured; only irradiance may be clear_sky")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -237,9 +233,7 @@ class Job(Checked):
     feed: FeedPlan
     grid: GridPlan
     readings: Annotated[tuple[Reading, ...], Items("readings", 0, 20_000)] = ()
-    settings_written: Annotated[
-        tuple[SettingsWritten, ...], Items("writes", 0, 2000)
-    ] = ()
+    settings_written: Annotated[tuple[SettingsWritten, ...], Items("writes", 0, 2000)] = ()
 
     def contradictions(self) -> Iterator[Problem]:
         if not UUID_FORM.match(self.id):
@@ -259,9 +253,7 @@ class Job(Checked):
                 f"{allowed} in this rule pack",
             )
         if self.grid.profile is not None and self.grid.profile not in known_profiles():
-            yield problem(
-                "$.grid.profile", self.grid.profile, " · ".join(known_profiles())
-            )
+            yield problem("$.grid.profile", self.grid.profile, " · ".join(known_profiles()))
         yield from _doubled("$.planes", [plane.name for plane in self.planes])
         yield from _doubled("$.strings", [string.name for string in self.strings])
 
@@ -285,12 +277,8 @@ class Job(Checked):
             "module_temperature": planes,
             "open_circuit": strings,
             "polarity": strings,
-            "supply_voltage": frozenset(
-                pair for pairs in SUPPLY_PAIRS.values() for pair in pairs
-            ),
-            "setting": frozenset(
-                kind.id for kind in point_kinds().values() if kind.by_hand
-            ),
+            "supply_voltage": frozenset(pair for pairs in SUPPLY_PAIRS.values() for pair in pairs),
+            "setting": frozenset(kind.id for kind in point_kinds().values() if kind.by_hand),
         }
 
     def plane(self, name: str) -> Plane:
@@ -336,9 +324,7 @@ def _reading_problems(
                 reading.subject,
             )
             if not same or reading.supersedes in superseded:
-                allowed = (
-                    "an earlier reading of the same thing that is not superseded yet"
-                )
+                allowed = "an earlier reading of the same thing that is not superseded yet"
                 yield problem(f"{path}.supersedes", reading.supersedes, allowed)
             superseded.add(reading.supersedes)
         earlier[reading.id] = reading

@@ -23,15 +23,19 @@ def parse_json(raw: bytes) -> object:
         said = f"This file is {size}; a job file has {allowed}. Nothing was read or changed."
         raise Refused([problem("$", size, allowed, said)])
     try:
-        return json.loads(
-            raw, object_pairs_hook=_no_doubles, parse_constant=_no_constant
-        )
+        return json.loads(raw, object_pairs_hook=_no_doubles, parse_constant=_no_constant)
     except UnicodeDecodeError:
         raise Refused([problem("$", "not text", "a JSON file in UTF-8")]) from None
     except json.JSONDecodeError as error:
         where = f"line {error.lineno}, column {error.colno}"
         said = f"This is not JSON: {error.msg} at {where}."
         raise Refused([problem("$", where, "a JSON file", said)]) from None
+    except Refused:
+        raise
+    except ValueError:
+        # Python refuses to turn thousands of digits into a number.
+        said = "A number in this file has too many digits."
+        raise Refused([problem("$", "a number", "a finite number", said)]) from None
     except RecursionError:
         raise Refused([problem("$", "nested too deep", "a job file")]) from None
 

@@ -67,9 +67,7 @@ def waiting(rule_id: str, unit: str, source: str, needs: tuple[str, ...]) -> Jud
         margin=None,
         margin_pct=None,
         unit=unit,
-        reason=say(rule_id, "waiting")
-        if not needs
-        else "Waiting for " + " and ".join(needs) + ".",
+        reason=say(rule_id, "waiting") if not needs else "Waiting for " + " and ".join(needs) + ".",
         source=source,
         needs=needs,
     )
@@ -87,9 +85,7 @@ def at_most(
     **facts: str,
 ) -> Judgement:
     """Value must not exceed the limit; above an `advisory` below it, watch."""
-    return _judge(
-        rule_id, value, limit, limit - value, unit, source, over, advisory, facts
-    )
+    return _judge(rule_id, value, limit, limit - value, unit, source, over, advisory, facts)
 
 
 def at_least(
@@ -103,9 +99,7 @@ def at_least(
     **facts: str,
 ) -> Judgement:
     """Value must not fall below the limit."""
-    return _judge(
-        rule_id, value, limit, value - limit, unit, source, under, None, facts
-    )
+    return _judge(rule_id, value, limit, value - limit, unit, source, under, None, facts)
 
 
 def within(
@@ -125,14 +119,10 @@ def within(
     margin = value - low if nearer_low else high - value
     side = "low" if value < low else "high"
     shown = {"low": figure(low), "high": figure(high), "side": side}
-    return _judge(
-        rule_id, value, limit, margin, unit, source, outside, None, shown | facts
-    )
+    return _judge(rule_id, value, limit, margin, unit, source, outside, None, shown | facts)
 
 
-def holds(
-    rule_id: str, good: bool, source: str, bad: Verdict = "stop", **facts: str
-) -> Judgement:
+def holds(rule_id: str, good: bool, source: str, bad: Verdict = "stop", **facts: str) -> Judgement:
     """A judgement of a fact that is so or not so; no figure, no margin."""
     verdict: Verdict = "clear" if good else bad
     return Judgement(

@@ -46,7 +46,7 @@ class ColdRule(Checked):
 
 @dataclass(frozen=True, kw_only=True)
 class HotRule(Checked):
-    """How much hotter than the air a cell gets, by mounting, and on which voltage start is judged."""
+    """How much hotter than the air a cell gets, by mounting; on which voltage start is judged."""
 
     rise_close: Figure
     rise_raised: Figure

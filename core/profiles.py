@@ -68,9 +68,7 @@ class Profile(Checked):
 
     def value(self, point_id: str) -> float | None:
         """The profile's setting, None where it sets none."""
-        return next(
-            (point.value for point in self.points if point.id == point_id), None
-        )
+        return next((point.value for point in self.points if point.id == point_id), None)
 
 
 @cache
@@ -91,9 +89,7 @@ def known_profiles() -> tuple[str, ...]:
 def profile(profile_id: str) -> Profile:
     """The grid profile of that name. Raises Refused when there is none."""
     if profile_id not in known_profiles():
-        raise Refused(
-            [problem("$.grid.profile", profile_id, " · ".join(known_profiles()))]
-        )
+        raise Refused([problem("$.grid.profile", profile_id, " · ".join(known_profiles()))])
     text = (PROFILES_DIR / f"{profile_id}.json").read_text(encoding="utf-8")
     return read(Profile, json.loads(text), f"$profile[{profile_id}]")
 

@@ -53,9 +53,7 @@ class Text:
     def problem(self, path: str, value: str) -> Problem | None:
         if self.least <= len(value.strip()) and len(value) <= self.most:
             return None
-        return problem(
-            path, value, self.allowed, f"{self.meaning}: needs {self.allowed}."
-        )
+        return problem(path, value, self.allowed, f"{self.meaning}: needs {self.allowed}.")
 
 
 @dataclass(frozen=True)

@@ -107,9 +107,7 @@ def run_rule(name: str, data: object) -> dict[str, Any]:
         raise Refused([problem("$", data, "an object of the rule's parameters")])
     known = {key: hint for key, hint in hints(function).items() if key != "return"}
     signature = inspect.signature(function).parameters.values()
-    required = frozenset(
-        p.name for p in signature if p.default is inspect.Parameter.empty
-    )
+    required = frozenset(p.name for p in signature if p.default is inspect.Parameter.empty)
     result = construct(function, known, required, data, "$")
     limits = limits_of(hints(function)["return"])
     unit = {"unit": limits.unit} if isinstance(limits, Quantity) else {}

@@ -46,9 +46,7 @@ CONVERSIONS: dict[str, dict[str, Conversion]] = {
     "cores": {"cores": Conversion(1), "core": Conversion(1)},
 }
 
-_ENTRY = re.compile(
-    r"^([+-]?[\d.,\s]*\d[.,]?(?:e[+-]?\d+)?|[+-]?(?:nan|inf(?:inity)?))\s*(\D.*)?$"
-)
+_ENTRY = re.compile(r"^([+-]?[\d.,\s]*\d[.,]?(?:e[+-]?\d+)?|[+-]?(?:nan|inf(?:inity)?))\s*(\D.*)?$")
 _PLAIN_LETTERS = str.maketrans({"²": "2", "−": "-", "–": "-", "’": "'", "\u00a0": " "})
 
 
@@ -64,9 +62,7 @@ def parse_quantity(text: str, quantity: Quantity, path: str = "$") -> float:
         raise Refused([_wrong(path, text, quantity, "nothing was entered")])
     match = _ENTRY.match(cleaned)
     if not match:
-        raise Refused(
-            [_wrong(path, text, quantity, f"“{text.strip()}” is not a number")]
-        )
+        raise Refused([_wrong(path, text, quantity, f"“{text.strip()}” is not a number")])
     number = _number(match.group(1), text, quantity, path)
     value = _in_base_unit(number, (match.group(2) or "").strip(), text, quantity, path)
     found = quantity.problem(path, value)
@@ -79,9 +75,7 @@ def parse_count(text: str, quantity: Quantity, path: str = "$") -> int:
     """As `parse_quantity`, for things that are counted: refuses a fraction."""
     value = parse_quantity(text, quantity, path)
     if value != int(value):
-        raise Refused(
-            [_wrong(path, text, quantity, f"“{text.strip()}” is not a whole number")]
-        )
+        raise Refused([_wrong(path, text, quantity, f"“{text.strip()}” is not a whole number")])
     return int(value)
 
 
@@ -97,9 +91,7 @@ def _number(digits: str, text: str, quantity: Quantity, path: str) -> float:
     try:
         return float(compact)
     except ValueError:
-        raise Refused(
-            [_wrong(path, text, quantity, f"“{text.strip()}” is not a number")]
-        ) from None
+        raise Refused([_wrong(path, text, quantity, f"“{text.strip()}” is not a number")]) from None
 
 
 def _without_grouping(compact: str) -> str:
@@ -108,9 +100,7 @@ def _without_grouping(compact: str) -> str:
     return compact.replace(grouping, "")
 
 
-def _in_base_unit(
-    number: float, unit: str, text: str, quantity: Quantity, path: str
-) -> float:
+def _in_base_unit(number: float, unit: str, text: str, quantity: Quantity, path: str) -> float:
     if not unit:
         return number
     known = CONVERSIONS.get(quantity.unit, {})

@@ -16,9 +16,7 @@ NO_BREAK = "\u00a0"
 @cache
 def table() -> dict[str, dict[str, str]]:
     """All words: section -> key -> sentence, with {names} where facts go."""
-    loaded: dict[str, dict[str, str]] = json.loads(
-        WORDS_FILE.read_text(encoding="utf-8")
-    )
+    loaded: dict[str, dict[str, str]] = json.loads(WORDS_FILE.read_text(encoding="utf-8"))
     return loaded
 
 

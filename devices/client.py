@@ -40,9 +40,7 @@ def set_profile(host: str, port: int, unit_id: int, profile: Profile) -> SetResu
             refusal = _write(registers, profile)
             readback = read_settings(registers, profile)
     except LinkProblem as problem:
-        return SetResult(
-            outcome=problem.outcome, detail=problem.detail, device=device, readback=()
-        )
+        return SetResult(outcome=problem.outcome, detail=problem.detail, device=device, readback=())
     # A device may say anything in its registers; the model library raises these on nonsense.
     except (
         ModelError,
@@ -52,14 +50,10 @@ def set_profile(host: str, port: int, unit_id: int, profile: Profile) -> SetResu
         ValueError,
         IndexError,
     ) as error:
-        return SetResult(
-            outcome="garbage", detail=str(error), device=device, readback=()
-        )
+        return SetResult(outcome="garbage", detail=str(error), device=device, readback=())
     if refusal is not None:
         outcome, detail = refusal.outcome, refusal.detail
-        return SetResult(
-            outcome=outcome, detail=detail, device=device, readback=readback
-        )
+        return SetResult(outcome=outcome, detail=detail, device=device, readback=readback)
     return SetResult(outcome="read_back", detail="", device=device, readback=readback)
 
 
@@ -77,6 +71,4 @@ def _label(common: Model) -> DeviceLabel:
     def text(name: str) -> str:
         return str(common.points[name].value or "")[:MOST_LABEL_CHARS].strip("\x00 ")
 
-    return DeviceLabel(
-        maker=text("Mn"), model=text("Md"), serial=text("SN"), version=text("Vr")
-    )
+    return DeviceLabel(maker=text("Mn"), model=text("Md"), serial=text("SN"), version=text("Vr"))

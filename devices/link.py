@@ -75,12 +75,8 @@ class Link:
             response = self._ask("read", address, part)
             registers = response.registers
             if len(registers) != part:
-                raise LinkProblem(
-                    "garbage", f"{len(registers)} of {part} registers at {address}"
-                )
-            data += b"".join(
-                register.to_bytes(BYTES_PER_REGISTER, "big") for register in registers
-            )
+                raise LinkProblem("garbage", f"{len(registers)} of {part} registers at {address}")
+            data += b"".join(register.to_bytes(BYTES_PER_REGISTER, "big") for register in registers)
             address, count = address + part, count - part
         return data
 
@@ -95,9 +91,7 @@ class Link:
             ]
             self._ask("write", address + start // BYTES_PER_REGISTER, registers)
 
-    def _ask(
-        self, what: str, address: int, count_or_values: int | list[int]
-    ) -> ModbusPDU:
+    def _ask(self, what: str, address: int, count_or_values: int | list[int]) -> ModbusPDU:
         self._heard = False
         try:
             if isinstance(count_or_values, int):
@@ -109,18 +103,12 @@ class Link:
                     address, count_or_values, device_id=self._unit_id
                 )
         except ModbusIOException as error:
-            raise LinkProblem(
-                "garbage" if self._heard else "silent", str(error)
-            ) from None
+            raise LinkProblem("garbage" if self._heard else "silent", str(error)) from None
         except (ConnectionException, OSError) as error:
-            raise LinkProblem(
-                "garbage" if self._heard else "closed", str(error)
-            ) from None
+            raise LinkProblem("garbage" if self._heard else "closed", str(error)) from None
         except (ModbusException, ValueError, IndexError) as error:
             raise LinkProblem("garbage", str(error)) from None
         if response.isError():
             code = getattr(response, "exception_code", 0)
-            raise LinkProblem(
-                "refused", f"{what} at register {address}, Modbus exception {code}"
-            )
+            raise LinkProblem("refused", f"{what} at register {address}, Modbus exception {code}")
         return response

@@ -56,9 +56,7 @@ class Registers:
         """The model read afresh from the device."""
         found = self._found[model_id]
         model = self._load(model_id, found.address, found.length)
-        self._found[model_id] = Found(
-            address=found.address, length=found.length, model=model
-        )
+        self._found[model_id] = Found(address=found.address, length=found.length, model=model)
         return model
 
     def write(self, model_id: int) -> None:
@@ -123,10 +121,7 @@ def _dirty(group: Group) -> Iterator[tuple[int, bytes]]:
 def _merged(parts: Iterator[tuple[int, bytes]]) -> list[tuple[int, bytes]]:
     merged: list[tuple[int, bytes]] = []
     for offset, data in sorted(parts):
-        if (
-            merged
-            and merged[-1][0] + len(merged[-1][1]) // BYTES_PER_REGISTER == offset
-        ):
+        if merged and merged[-1][0] + len(merged[-1][1]) // BYTES_PER_REGISTER == offset:
             merged[-1] = (merged[-1][0], merged[-1][1] + data)
         else:
             merged.append((offset, data))

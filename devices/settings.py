@@ -83,9 +83,7 @@ def read_settings(registers: Registers, profile: Profile) -> tuple[SettingValue,
     found |= _read_curve(registers.reload(VOLT_VAR), "volt_var", "Var", bases)
     found |= _read_curve(registers.reload(VOLT_WATT), "volt_watt", "W", bases)
     found |= _read_droop(registers.reload(DROOP), bases)
-    return tuple(
-        SettingValue(id=key, value=got) for key, got in found.items() if got is not None
-    )
+    return tuple(SettingValue(id=key, value=got) for key, got in found.items() if got is not None)
 
 
 # -- enter service (703)
@@ -123,9 +121,7 @@ def _read_enter_service(model: Model, bases: Bases) -> dict[str, float | None]:
 # -- trips (707 to 710)
 
 
-def _write_trip(
-    registers: Registers, model_id: int, profile: Profile, bases: Bases
-) -> None:
+def _write_trip(registers: Registers, model_id: int, profile: Profile, bases: Bases) -> None:
     name, unit, point = TRIPS[model_id]
     steps = [
         (level, seconds)
@@ -150,13 +146,9 @@ def _read_trip(model: Model, model_id: int, bases: Bases) -> dict[str, float | N
     found: dict[str, float | None] = {}
     if model.Ena.value != ENABLED:
         return found
-    for number, slot in enumerate(
-        trip.Pt[: trip.ActPt.value or 0][:MOST_STEPS], start=1
-    ):
+    for number, slot in enumerate(trip.Pt[: trip.ActPt.value or 0][:MOST_STEPS], start=1):
         got = value(slot.points[point])
-        found[f"{name}_{number}_{unit}"] = (
-            None if got is None else _from_register(got, unit, bases)
-        )
+        found[f"{name}_{number}_{unit}"] = None if got is None else _from_register(got, unit, bases)
         found[f"{name}_{number}_s"] = value(slot.Tms)
     return found
 
@@ -169,7 +161,7 @@ def _from_register(got: float, unit: str, bases: Bases) -> float:
     return got * bases.volts / PERCENT if unit == "v" else got
 
 
-# -- volt-var and volt-watt (705, 706)
+# -- volt-var, volt-watt: models 705 and 706
 
 
 def _write_curve(
@@ -201,18 +193,14 @@ def _write_curve(
     _adopt(registers, model_id, "Crv", "AdptCrvReq", "AdptCrvRslt", fill)
 
 
-def _read_curve(
-    model: Model, name: str, point: str, bases: Bases
-) -> dict[str, float | None]:
+def _read_curve(model: Model, name: str, point: str, bases: Bases) -> dict[str, float | None]:
     if model.Ena.value != ENABLED:
         return {f"{name}_on": 0.0}
     found: dict[str, float | None] = {f"{name}_on": 1.0}
     curve = model.Crv[0]
     for number, slot in enumerate(curve.Pt[: curve.ActPt.value or 0], start=1):
         got = value(slot.V)
-        found[f"{name}_{number}_v"] = (
-            None if got is None else got * bases.volts / PERCENT
-        )
+        found[f"{name}_{number}_v"] = None if got is None else got * bases.volts / PERCENT
         found[f"{name}_{number}_pct"] = value(slot.points[point])
     return found
 

@@ -13,9 +13,7 @@ from server.readings.api import router as readings
 from server.records.api import router as records
 from server.shelf.api import router as shelf
 
-api = NinjaAPI(
-    title="Long Noon", version="1", auth=django_auth, docs_url=None, openapi_url=None
-)
+api = NinjaAPI(title="Long Noon", version="1", auth=django_auth, docs_url=None, openapi_url=None)
 problems.install(api)
 api.add_router("/session", people)
 api.add_router("/shelf", shelf)

@@ -15,9 +15,7 @@ class AppendOnly(models.Model):
 
     def save(self, *args: Any, **kwargs: Any) -> None:
         if self.pk is not None:
-            raise TypeError(
-                "this row is kept for good; write a new one that supersedes it"
-            )
+            raise TypeError("this row is kept for good; write a new one that supersedes it")
         super().save(*args, **kwargs)
 
     def delete(self, *args: Any, **kwargs: Any) -> tuple[int, dict[str, int]]:

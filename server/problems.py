@@ -1,4 +1,4 @@
-"""Every error as application/problem+json: what was wrong, where, what is allowed, what was kept."""
+"""Every error as application/problem+json: what was wrong, where, what is allowed."""
 
 from __future__ import annotations
 
@@ -37,12 +37,8 @@ def report(
     status: int, title: str, detail: str, problems: tuple[Problem, ...] = ()
 ) -> HttpResponse:
     """A problem response."""
-    body = ProblemReport(
-        title=title, status=status, detail=detail, kept=KEPT, problems=problems
-    )
-    return JsonResponse(
-        asdict(body), status=status, content_type="application/problem+json"
-    )
+    body = ProblemReport(title=title, status=status, detail=detail, kept=KEPT, problems=problems)
+    return JsonResponse(asdict(body), status=status, content_type="application/problem+json")
 
 
 def install(api: NinjaAPI) -> None:
@@ -56,9 +52,7 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(ValidationError)
     def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
         found = tuple(_from_validation(item) for item in error.errors)
-        return report(
-            422, "Not accepted", " ".join(p.message for p in found[:3]), found
-        )
+        return report(422, "Not accepted", " ".join(p.message for p in found[:3]), found)
 
     @api.exception_handler(Conflict)
     def conflict(request: HttpRequest, error: Conflict) -> HttpResponse:
@@ -66,9 +60,7 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(Http404)
     def missing(request: HttpRequest, error: Http404) -> HttpResponse:
-        return report(
-            404, "Not here", "There is no such job here, or it is not yours to see."
-        )
+        return report(404, "Not here", "There is no such job here, or it is not yours to see.")
 
     @api.exception_handler(AuthenticationError)
     def unknown(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
@@ -77,9 +69,7 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(TooLarge)
     @api.exception_handler(RequestDataTooBig)
     def too_large(request: HttpRequest, error: Exception) -> HttpResponse:
-        return report(
-            413, "Too large", str(error) or "This is larger than anything asked for."
-        )
+        return report(413, "Too large", str(error) or "This is larger than anything asked for.")
 
     @api.exception_handler(HttpError)
     def other(request: HttpRequest, error: HttpError) -> HttpResponse:
@@ -88,9 +78,5 @@ def install(api: NinjaAPI) -> None:
 
 def _from_validation(item: dict[str, object]) -> Problem:
     where = item.get("loc")
-    path = (
-        "$." + ".".join(str(part) for part in where[2:])
-        if isinstance(where, tuple)
-        else "$"
-    )
+    path = "$." + ".".join(str(part) for part in where[2:]) if isinstance(where, tuple) else "$"
     return problem(path, item.get("input", ""), str(item.get("msg", "")))

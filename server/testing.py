@@ -11,14 +11,12 @@ from django.test.runner import DiscoverRunner
 class NoonRunner(DiscoverRunner):
     """Prints ``N passed, N failed`` from the real result."""
 
-    def suite_result(
-        self, suite: unittest.TestSuite, result: Any, **kwargs: Any
-    ) -> int:
-        failed = (
-            len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
-        )
+    def suite_result(self, suite: unittest.TestSuite, result: Any, **kwargs: Any) -> int:
+        failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
         skipped = f", {len(result.skipped)} skipped" if result.skipped else ""
-        self.closing = f"{result.testsRun - failed - len(result.skipped)} passed, {failed} failed{skipped}"
+        self.closing = (
+            f"{result.testsRun - failed - len(result.skipped)} passed, {failed} failed{skipped}"
+        )
         return failed
 
     def run_tests(self, test_labels: list[str], **kwargs: Any) -> int:

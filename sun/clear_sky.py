@@ -5,6 +5,7 @@ pvlib is imported on first use, since its import takes more than a second.
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 from zoneinfo import ZoneInfo
@@ -67,9 +68,7 @@ def warm_up() -> None:
     )
 
 
-def sun_now(
-    *, place: Place, air: Air, tilt_deg: float, azimuth_deg: float, at: datetime
-) -> SunNow:
+def sun_now(*, place: Place, air: Air, tilt_deg: float, azimuth_deg: float, at: datetime) -> SunNow:
     """Where the sun stands and what a clear sky gives a plane at a moment.
 
     Ineichen and Perez (2002) clear sky with a fixed turbidity, isotropic sky, NREL's solar
@@ -87,9 +86,7 @@ def sun_now(
         delta_t=DELTA_T_S,
     )
     pressure_pa = atmosphere.alt2pres(place.altitude_m)
-    relative = atmosphere.get_relative_airmass(
-        position["apparent_zenith"], "kastenyoung1989"
-    )
+    relative = atmosphere.get_relative_airmass(position["apparent_zenith"], "kastenyoung1989")
     sky = clearsky.ineichen(
         position["apparent_zenith"],
         atmosphere.get_absolute_airmass(relative, pressure_pa),
@@ -123,7 +120,7 @@ def sun_now(
 
 
 def _not_nan(value: float) -> float:
-    return float(value) if value == value else 0.0
+    return 0.0 if math.isnan(value) else float(value)
 
 
 def sun_day(*, place: Place, day: date, timezone: str) -> SunDay:
@@ -146,9 +143,9 @@ def sun_day(*, place: Place, day: date, timezone: str) -> SunDay:
     )
 
 
-def _moment(stamp: object, midday: datetime) -> datetime | None:
+def _moment(stamp: datetime, midday: datetime) -> datetime | None:
     """A pandas time as a plain one of the same local day; None for not-a-time."""
-    if stamp != stamp:
+    if str(stamp) == "NaT":
         return None
     moment = datetime.fromisoformat(str(stamp))
     while moment - midday > timedelta(hours=12):

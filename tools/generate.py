@@ -61,11 +61,7 @@ def main(arguments: list[str]) -> int:
         for path, text in files.items():
             path.write_text(text, encoding="utf-8")
         return 0
-    stale = [
-        path
-        for path, text in files.items()
-        if not path.exists() or path.read_text() != text
-    ]
+    stale = [path for path, text in files.items() if not path.exists() or path.read_text() != text]
     if not stale and stale_types():
         stale.append(TYPES)
     for path in stale:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Annotated
 
 from core.errors import Problem, problem
@@ -52,7 +53,7 @@ class DcWindow(Checked):
             ("track_max_v", self.track_max_v),
             ("max_dc_v", self.max_dc_v),
         )
-        for (_, low), (name, high) in zip(rungs, rungs[1:], strict=False):
+        for (_, low), (name, high) in pairwise(rungs):
             if high < low:
                 yield problem(f"$.{name}", high, f"at least {low:g} V")
         if self.start_v > self.max_dc_v:

@@ -24,9 +24,7 @@ def cell_from_air(
     Valid: light wind, open back; a module close to a roof runs up to 14 K hotter.
     Source: IEC 61215, nominal operating cell temperature.
     """
-    return (
-        t_air_c + (noct_c - NOCT_AIR_C) / NOCT_IRRADIANCE_W_PER_M2 * irradiance_w_per_m2
-    )
+    return t_air_c + (noct_c - NOCT_AIR_C) / NOCT_IRRADIANCE_W_PER_M2 * irradiance_w_per_m2
 
 
 def module_from_air_and_wind(

@@ -93,9 +93,7 @@ def diagnose(
     )
     found = [
         _cause(kind, name, equivalents, more, read_v, (one_v, down, up), near_zero_v)
-        for kind, name, equivalents, more in _candidates(
-            modules_in_series, bypass_sections, others
-        )
+        for kind, name, equivalents, more in _candidates(modules_in_series, bypass_sections, others)
     ]
     ranked = sorted(found, key=lambda cause: (not cause.fits, cause.rank))
     fitting = [cause for cause in ranked if cause.fits]
@@ -148,9 +146,7 @@ def _cause(
     off = abs(read_v - centre) / reach
     words = {"name": name, "plural": "" if name == "1" else "s"}
     return Cause(
-        cause_id=kind_id
-        if not name or kind_id == "other_string"
-        else f"{kind_id}_{name}",
+        cause_id=kind_id if not name or kind_id == "other_string" else f"{kind_id}_{name}",
         title=kind.title.format_map(words),
         look_next=kind.look_next.format_map(words),
         module_equivalents=equivalents,

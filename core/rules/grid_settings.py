@@ -13,12 +13,10 @@ from core.words import figure
 FINGERPRINT_CHARS = 12
 READBACK_SOURCE = "grid profile; read back over the open register models"
 
-__all__ = ["profile_fits_supply", "setting_agrees", "setting_fingerprint"]
+__all__ = ["profile_fits_supply", "setting_agrees"]
 
 
-def setting_agrees(
-    *, point_id: Name, wanted: float | None, got: float | None
-) -> Judgement:
+def setting_agrees(*, point_id: Name, wanted: float | None, got: float | None) -> Judgement:
     """Does the setting read back from the inverter agree with the profile?
 
     A setting that the profile has and the inverter lacks, or the other way round, is a stop.

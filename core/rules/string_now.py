@@ -79,9 +79,7 @@ def voc_now(
     thermal_v = BOLTZMANN_J_PER_K * (t_cell_c + ZERO_CELSIUS_K) / ELEMENTARY_CHARGE_C
     light_v = ideality_n * cells_in_series * thermal_v
     light_v *= math.log(irradiance_w_per_m2 / FULL_SUN_W_PER_M2)
-    return modules_in_series * (
-        at_temperature(voc_v, beta_voc_pct_per_k, t_cell_c) + light_v
-    )
+    return modules_in_series * (at_temperature(voc_v, beta_voc_pct_per_k, t_cell_c) + light_v)
 
 
 def isc_now(
@@ -135,9 +133,7 @@ def expected_voc(
     doubt_k = (rule.cell_from_air if cell_from == "air" else rule.cell_from_back).value
     meter_v = centre * rule.meter.value / 100 + rule.meter_digits.value
     module_v = centre * rule.module_tolerance.value / 100
-    wide = (
-        rule.wide_factor.value if irradiance_w_per_m2 < rule.wide_below.value else 1.0
-    )
+    wide = rule.wide_factor.value if irradiance_w_per_m2 < rule.wide_below.value else 1.0
     doubts = (
         ("meter", meter_v, meter_v),
         (

@@ -36,9 +36,7 @@ def string_voc_read(
     Source: IEC 62446-1:2016, 6.4.
     """
     outside_v = max(low_v - read_v, read_v - high_v)
-    beyond: Verdict = (
-        "stop" if outside_v > WHOLE_MODULE_FAULT * one_module_v else "watch"
-    )
+    beyond: Verdict = "stop" if outside_v > WHOLE_MODULE_FAULT * one_module_v else "watch"
     centre_v = (low_v + high_v) / 2
     return within(
         "string_voc_read",
@@ -81,9 +79,7 @@ def string_polarity(*, sign: Sign) -> Judgement:
     return holds("string_polarity", sign > 0, POLARITY_SOURCE)
 
 
-def irradiance_enough(
-    *, irradiance_w_per_m2: float, least_w_per_m2: float = 150.0
-) -> Judgement:
+def irradiance_enough(*, irradiance_w_per_m2: float, least_w_per_m2: float = 150.0) -> Judgement:
     """Is there enough sun to judge a reading by?
 
     Source: range in which the closed form was checked against the single-diode model.

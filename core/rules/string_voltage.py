@@ -107,9 +107,7 @@ def cold_factor(
     rule = pack(rule_pack).cold
     if school == "datasheet":
         return at_temperature(1.0, beta_voc_pct_per_k, t_air_min_c)
-    return (
-        rule.flat_factor.value if school == "flat" else _band_factor(t_air_min_c, rule)
-    )
+    return rule.flat_factor.value if school == "flat" else _band_factor(t_air_min_c, rule)
 
 
 def _band_factor(t_air_min_c: float, rule: ColdRule) -> float | None:
@@ -146,8 +144,7 @@ def string_volts(
         voc_cold_v=None if factor is None else count * module.voc_v * factor,
         vmp_cold_v=count * at_temperature(module.vmp_v, beta_vmp, t_air_min_c),
         vmp_hot_v=count * at_temperature(module.vmp_v, beta_vmp, t_cell_hot_c),
-        voc_hot_v=count
-        * at_temperature(module.voc_v, module.beta_voc_pct_per_k, t_cell_hot_c),
+        voc_hot_v=count * at_temperature(module.voc_v, module.beta_voc_pct_per_k, t_cell_hot_c),
     )
 
 
@@ -206,9 +203,7 @@ def string_start(
     Source: inverter sheet; IEC 62548-1:2023, 6.1.
     """
     value = vmp_hot_v if start_on == "vmp_hot" else voc_hot_v
-    return at_least(
-        "string_start", value, start_v, "V", SHEET, on=say("start_on", start_on)
-    )
+    return at_least("string_start", value, start_v, "V", SHEET, on=say("start_on", start_on))
 
 
 def string_track_hot(*, vmp_hot_v: StringV, track_min_v: StringV) -> Judgement:
@@ -224,33 +219,23 @@ def string_track_cold(*, vmp_cold_v: StringV, track_max_v: StringV) -> Judgement
 
     Source: inverter sheet; IEC 62548-1:2023, 6.1.
     """
-    return at_most(
-        "string_track_cold", vmp_cold_v, track_max_v, "V", SHEET, over="watch"
-    )
+    return at_most("string_track_cold", vmp_cold_v, track_max_v, "V", SHEET, over="watch")
 
 
-def string_full_power_hot(
-    *, vmp_hot_v: StringV, full_power_min_v: StringV
-) -> Judgement:
+def string_full_power_hot(*, vmp_hot_v: StringV, full_power_min_v: StringV) -> Judgement:
     """Can the inverter give full power on the hottest day?
 
     Source: inverter sheet.
     """
-    return at_least(
-        "string_full_power_hot", vmp_hot_v, full_power_min_v, "V", SHEET, under="watch"
-    )
+    return at_least("string_full_power_hot", vmp_hot_v, full_power_min_v, "V", SHEET, under="watch")
 
 
-def string_full_power_cold(
-    *, vmp_cold_v: StringV, full_power_max_v: StringV
-) -> Judgement:
+def string_full_power_cold(*, vmp_cold_v: StringV, full_power_max_v: StringV) -> Judgement:
     """Can the inverter give full power on the coldest morning?
 
     Source: inverter sheet.
     """
-    return at_most(
-        "string_full_power_cold", vmp_cold_v, full_power_max_v, "V", SHEET, over="watch"
-    )
+    return at_most("string_full_power_cold", vmp_cold_v, full_power_max_v, "V", SHEET, over="watch")
 
 
 def most_that_fit(limit_v: float, one_v: float) -> int:
@@ -299,14 +284,10 @@ def series_count(
     good_most = min(most or 0, most_that_fit(dc.full_power_max_v, one.vmp_cold_v))
     feasible = most is not None and least <= most
     has_good = feasible and good_least <= good_most
-    blocks, frees = (
-        (None, None) if feasible else _what_blocks(most, least, limit_v, one)
-    )
+    blocks, frees = (None, None) if feasible else _what_blocks(most, least, limit_v, one)
     return SeriesCount(
         most=most,
-        most_by="inverter_max_dc"
-        if dc.max_dc_v <= module.max_system_v
-        else "module_system",
+        most_by="inverter_max_dc" if dc.max_dc_v <= module.max_system_v else "module_system",
         least=least,
         least_by="start" if start > track else "track_min",
         least_to_track=track,
@@ -321,9 +302,7 @@ def series_count(
     )
 
 
-def _what_blocks(
-    most: int | None, least: int, limit_v: float, one: StringVolts
-) -> tuple[str, str]:
+def _what_blocks(most: int | None, least: int, limit_v: float, one: StringVolts) -> tuple[str, str]:
     if most is None or one.voc_cold_v is None:
         return say("series_count", "no_factor"), say("series_count", "no_factor_frees")
     facts = {"most": str(most), "least": str(least), "limit": figure(limit_v, "V")}

@@ -53,9 +53,7 @@ def tracker_imp(
     Source: inverter sheet.
     """
     value = parallel_strings * imp_a * (1 + rear_gain)
-    return at_most(
-        "tracker_imp", value, max_operating_a, "A", "inverter sheet", over="watch"
-    )
+    return at_most("tracker_imp", value, max_operating_a, "A", "inverter sheet", over="watch")
 
 
 def tracker_alike(

@@ -98,14 +98,11 @@ def resistance_at(*, r20_ohm_per_km: ROhmPerKm, conductor_c: ConductorC) -> ROhm
     return r20_ohm_per_km * (1 + COPPER_PER_K * (conductor_c - COPPER_REFERENCE_C))
 
 
-def loop_impedance(
-    run: tuple[RunSegment, ...], service: Service
-) -> tuple[complex, ...]:
+def loop_impedance(run: tuple[RunSegment, ...], service: Service) -> tuple[complex, ...]:
     """The impedance of each piece as the current of one phase sees it, in ohm."""
     factor = LOOP_FACTOR[service] / M_PER_KM
     return tuple(
-        factor * piece.length_m * complex(piece.r_ohm_per_km, piece.x_ohm_per_km)
-        for piece in run
+        factor * piece.length_m * complex(piece.r_ohm_per_km, piece.x_ohm_per_km) for piece in run
     )
 
 
@@ -215,9 +212,7 @@ def ac_terminal_room(*, terminal_v: SupplyV, trip_v: LimitV) -> Judgement:
 
     Source: grid profile; circuit theory.
     """
-    return at_most(
-        "ac_terminal_room", terminal_v, trip_v, "V", "grid profile; circuit theory"
-    )
+    return at_most("ac_terminal_room", terminal_v, trip_v, "V", "grid profile; circuit theory")
 
 
 def ac_supply(

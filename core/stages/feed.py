@@ -41,9 +41,7 @@ class Feed:
         ]
         self.measured = len(measured) == len(self.pairs)
         # The highest conductor is the one that trips first.
-        self.supply_v, self.pair = max(
-            measured, default=(job.inverter.nominal_v, self.pairs[0])
-        )
+        self.supply_v, self.pair = max(measured, default=(job.inverter.nominal_v, self.pairs[0]))
         self.trip_v, self.trip_name = self._trip()
 
     def _trip(self) -> tuple[float | None, str]:
@@ -176,9 +174,7 @@ def _size(feed: Feed, conductor: Conductor, chosen: AcRise | None) -> SizeStep:
     export_text = "" if most_w is None else figure(most_w / 1000, "kW", 2)
     if is_whole:
         export_text = say("feed", "whole", rated=figure(rated_w / 1000, "kW", 2))
-    verdicts = [
-        j.verdict for j in (feed.room_judgement(rise), feed.rise_judgement(rise))
-    ]
+    verdicts = [j.verdict for j in (feed.room_judgement(rise), feed.rise_judgement(rise))]
     return SizeStep(
         section_mm2=conductor.section_mm2,
         chosen=conductor.section_mm2 == feed.job.feed.section_mm2,
@@ -206,9 +202,7 @@ def _supply_ask(feed: Feed, readings: Readings, pair: str) -> Ask:
     tolerance_pct = feed.rules.supply_tolerance.value
     latest = readings.latest("supply_voltage", pair)
     judgement = (
-        ac_supply(
-            supply_v=latest.value, nominal_v=nominal_v, tolerance_pct=tolerance_pct
-        )
+        ac_supply(supply_v=latest.value, nominal_v=nominal_v, tolerance_pct=tolerance_pct)
         if latest
         else waiting(
             "ac_supply",

@@ -93,12 +93,7 @@ def _trips(points: dict[str, PointState]) -> tuple[TripStep, ...]:
             for number in (1, 2):
                 level = points.get(f"{side}_{quantity}_{number}_{unit}")
                 time = points.get(f"{side}_{quantity}_{number}_s")
-                if (
-                    level
-                    and time
-                    and level.wanted is not None
-                    and time.wanted is not None
-                ):
+                if level and time and level.wanted is not None and time.wanted is not None:
                     steps.append(
                         TripStep(
                             quantity=quantity,
@@ -142,9 +137,7 @@ def _supply_judgement(job: Job, readings: Readings, chosen: Profile) -> Judgemen
         if (reading := readings.latest("supply_voltage", pair)) is not None
     ]
     if not measured:
-        return waiting(
-            "profile_fits_supply", "V", chosen.edition, (say("needs", "supply"),)
-        )
+        return waiting("profile_fits_supply", "V", chosen.edition, (say("needs", "supply"),))
     return profile_fits_supply(nominal_v=chosen.nominal_v, supply_v=max(measured))
 
 
@@ -155,15 +148,11 @@ def _device_judgement(current: SettingsWritten | None) -> Judgement:
     return holds("device_answer", answered, READBACK_SOURCE, what=outcome_text(current))
 
 
-def _agreement(
-    current: SettingsWritten | None, points: tuple[PointState, ...]
-) -> Judgement:
+def _agreement(current: SettingsWritten | None, points: tuple[PointState, ...]) -> Judgement:
     carried = [point for point in points if not point.by_hand]
     if current is None or current.outcome != ANSWERED:
         return waiting("settings_agree", "", READBACK_SOURCE, ())
-    wrong = [
-        point for point in carried if point.judgement.verdict in ("stop", "waiting")
-    ]
+    wrong = [point for point in carried if point.judgement.verdict in ("stop", "waiting")]
     first = f"{wrong[0].title}: {wrong[0].judgement.reason}" if wrong else ""
     return holds(
         "settings_agree",

@@ -24,9 +24,7 @@ class Readings:
 
     def latest(self, kind: ReadingKind, subject: str) -> Reading | None:
         """The last taken of the readings that still count."""
-        return max(
-            self._counting(kind, subject), key=lambda r: r.taken_at, default=None
-        )
+        return max(self._counting(kind, subject), key=lambda r: r.taken_at, default=None)
 
     def nearest(
         self, kind: ReadingKind, subject: str, at: datetime | None, within: timedelta
@@ -37,16 +35,13 @@ class Readings:
         """
         if at is None:
             return self.latest(kind, subject)
-        near = [
-            r for r in self._counting(kind, subject) if abs(r.taken_at - at) <= within
-        ]
+        near = [r for r in self._counting(kind, subject) if abs(r.taken_at - at) <= within]
         return min(near, key=lambda r: abs(r.taken_at - at), default=None)
 
     def history(self, kind: ReadingKind, subject: str) -> tuple[KeptReading, ...]:
         """Every reading of a thing in the order in which it was kept, superseded ones too."""
         return tuple(
-            kept(reading, self._corrected_by.get(reading.id))
-            for reading in self._by[kind, subject]
+            kept(reading, self._corrected_by.get(reading.id)) for reading in self._by[kind, subject]
         )
 
     def _counting(self, kind: ReadingKind, subject: str) -> list[Reading]:

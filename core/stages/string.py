@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
+from datetime import timedelta
 from functools import cache
 
 from core.assessment import (
@@ -111,9 +111,7 @@ class StringPlanner:
                 start_on=self.pack.hot.start_on,
             ),
             string_track_hot(vmp_hot_v=volts.vmp_hot_v, track_min_v=dc.track_min_v),
-            string_full_power_hot(
-                vmp_hot_v=volts.vmp_hot_v, full_power_min_v=dc.full_power_min_v
-            ),
+            string_full_power_hot(vmp_hot_v=volts.vmp_hot_v, full_power_min_v=dc.full_power_min_v),
             string_full_power_cold(
                 vmp_cold_v=volts.vmp_cold_v, full_power_max_v=dc.full_power_max_v
             ),
@@ -146,17 +144,14 @@ def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Ask, 
     """Every string and tracker judged, and every reading of the stage asked for."""
     planner = StringPlanner(job)
     others = tuple(
-        OtherString(name=s.name, modules_in_series=s.modules_in_series)
-        for s in job.strings
+        OtherString(name=s.name, modules_in_series=s.modules_in_series) for s in job.strings
     )
     by_count = {other.modules_in_series: other for other in others}
     asks: list[Ask] = list(_condition_asks(job, readings, planner.pack))
     strings: list[StringAssessment] = []
     for plan in job.strings:
         now = Now(job, readings, planner.pack, plan)
-        tails = tuple(
-            o for count, o in by_count.items() if count != plan.modules_in_series
-        )
+        tails = tuple(o for count, o in by_count.items() if count != plan.modules_in_series)
         voc_ask = _voc_ask(planner, readings, now, plan, tails)
         asks += [voc_ask, _polarity_ask(readings, plan)]
         strings.append(_string(planner, now, plan, voc_ask))
@@ -173,9 +168,7 @@ def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Ask, 
 class Now:
     """What a string should read at the moment of its reading, or now when it has none."""
 
-    def __init__(
-        self, job: Job, readings: Readings, rules: RulePack, plan: StringPlan
-    ) -> None:
+    def __init__(self, job: Job, readings: Readings, rules: RulePack, plan: StringPlan) -> None:
         self.reading: Reading | None = readings.latest("open_circuit", plan.name)
         at = self.reading.taken_at if self.reading else None
         age = timedelta(minutes=rules.meter.conditions_age.value)
@@ -196,9 +189,7 @@ class Now:
             needs.append(say("needs", "temperature", age=age))
         return tuple(needs)
 
-    def _expected(
-        self, job: Job, plan: StringPlan, rules: RulePack
-    ) -> ExpectedVoc | None:
+    def _expected(self, job: Job, plan: StringPlan, rules: RulePack) -> ExpectedVoc | None:
         if self.irradiance is None:
             return None
         cell_c, cell_from = self._cell(job, self.irradiance.value, rules)
@@ -212,9 +203,7 @@ class Now:
             rule_pack=rules.id,
         )
 
-    def _cell(
-        self, job: Job, irradiance: float, rules: RulePack
-    ) -> tuple[float, CellFrom]:
+    def _cell(self, job: Job, irradiance: float, rules: RulePack) -> tuple[float, CellFrom]:
         if self.back is not None:
             rise_k = rules.meter.back_to_cell.value
             cell_c = cell_from_back(
@@ -225,9 +214,7 @@ class Now:
             return cell_c, "back"
         air_c = self.air.value if self.air else job.site.t_air_max_c
         noct_c = job.module.noct_c
-        return cell_from_air(
-            t_air_c=air_c, irradiance_w_per_m2=irradiance, noct_c=noct_c
-        ), "air"
+        return cell_from_air(t_air_c=air_c, irradiance_w_per_m2=irradiance, noct_c=noct_c), "air"
 
 
 def _condition_asks(job: Job, readings: Readings, rules: RulePack) -> list[Ask]:
@@ -235,8 +222,7 @@ def _condition_asks(job: Job, readings: Readings, rules: RulePack) -> list[Ask]:
     asks = [_irradiance_ask(readings, plane, rules) for plane in planes]
     asks.append(_temperature_ask(readings, "air_temperature", "site", optional=False))
     asks += [
-        _temperature_ask(readings, "module_temperature", plane, optional=True)
-        for plane in planes
+        _temperature_ask(readings, "module_temperature", plane, optional=True) for plane in planes
     ]
     return asks
 
@@ -247,20 +233,14 @@ def _irradiance_ask(readings: Readings, plane: str, rules: RulePack) -> Ask:
     judgement = (
         irradiance_enough(irradiance_w_per_m2=latest.value, least_w_per_m2=least)
         if latest
-        else waiting(
-            "irradiance_enough", "W/m²", READING_SOURCE, (say("needs", "reading"),)
-        )
+        else waiting("irradiance_enough", "W/m²", READING_SOURCE, (say("needs", "reading"),))
     )
     return ask(readings, STAGE, "irradiance", plane, (judgement,))
 
 
-def _temperature_ask(
-    readings: Readings, kind: str, subject: str, *, optional: bool
-) -> Ask:
+def _temperature_ask(readings: Readings, kind: str, subject: str, *, optional: bool) -> Ask:
     is_air = kind == "air_temperature"
-    known = readings.latest(
-        "air_temperature" if is_air else "module_temperature", subject
-    )
+    known = readings.latest("air_temperature" if is_air else "module_temperature", subject)
     judgement = (
         holds("temperature_read", True, READING_SOURCE)
         if known
@@ -370,9 +350,7 @@ def _mounting(job: Job, plan: StringPlan) -> str:
     return job.plane(plan.plane).mounting
 
 
-def _string(
-    planner: StringPlanner, now: Now, plan: StringPlan, voc_ask: Ask
-) -> StringAssessment:
+def _string(planner: StringPlanner, now: Now, plan: StringPlan, voc_ask: Ask) -> StringAssessment:
     mounting = _mounting(planner.job, plan)
     verdict, line = planner.line(plan.modules_in_series, mounting)
     return StringAssessment(
@@ -412,9 +390,7 @@ def _trackers(job: Job, rules: RulePack) -> tuple[TrackerAssessment, ...]:
     )
 
 
-def _tracker(
-    job: Job, rules: RulePack, number: int, plans: list[StringPlan]
-) -> TrackerAssessment:
+def _tracker(job: Job, rules: RulePack, number: int, plans: list[StringPlan]) -> TrackerAssessment:
     limits = job.inverter.trackers[number - 1]
     rear_gain = rules.current.rear_gain.value if job.module.bifacial else 0.0
     judgements = [

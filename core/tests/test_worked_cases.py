@@ -104,9 +104,7 @@ class StringVoltageCases(TestCase):
         compare(self, case, "n_min_start_on_voc_hot", count.least_to_start_on_voc_hot)
         compare(self, case, "n_recommended_min", count.good_least)
         compare(self, case, "n_recommended_max", count.good_most)
-        compare(
-            self, case, "n_max_vmp_cold_within_mppt_max", count.most_inside_tracking
-        )
+        compare(self, case, "n_max_vmp_cold_within_mppt_max", count.most_inside_tracking)
         compare(self, case, "feasible", count.feasible)
         binding = {"start": "start_voltage", "track_min": "mppt_min"}[count.least_by]
         compare(self, case, "min_binding", binding)
@@ -186,16 +184,12 @@ class StringNowCases(TestCase):
         compare(self, case, "voc_string_closed_n100_v", volts(1.0))
         compare(self, case, "voc_string_closed_n120_v", volts(1.2))
         compare(self, case, "isc_string_closed_a", currents)
-        for got, single_diode in zip(
-            volts(1.0), case["expected"]["voc_string_sdm_v"], strict=True
-        ):
+        for got, single_diode in zip(volts(1.0), case["expected"]["voc_string_sdm_v"], strict=True):
             self.assertLess(abs(got / single_diode - 1), 0.0015)
 
     def moments(self, case: Case) -> list[tuple[float, float]]:
         inputs = case["inputs"]
-        return list(
-            zip(inputs["irradiance_poa_w_per_m2"], inputs["cell_temp_c"], strict=True)
-        )
+        return list(zip(inputs["irradiance_poa_w_per_m2"], inputs["cell_temp_c"], strict=True))
 
     def test_faulty_strings_are_named(self) -> None:
         # The readings come from a nodal solve of the whole string with its bypass diodes.
@@ -237,18 +231,12 @@ class CellTemperatureCases(TestCase):
             inputs = case["inputs"]
             suns, airs = inputs["irradiance_poa_w_per_m2"], inputs["ambient_c"]
             still = [
-                cell_from_air(
-                    t_air_c=air, irradiance_w_per_m2=sun, noct_c=inputs["noct_c"]
-                )
+                cell_from_air(t_air_c=air, irradiance_w_per_m2=sun, noct_c=inputs["noct_c"])
                 for sun, air in zip(suns, airs, strict=True)
             ]
             windy = [
-                module_from_air_and_wind(
-                    t_air_c=air, irradiance_w_per_m2=sun, wind_m_per_s=wind
-                )
-                for sun, air, wind in zip(
-                    suns, airs, inputs["wind_m_per_s"], strict=True
-                )
+                module_from_air_and_wind(t_air_c=air, irradiance_w_per_m2=sun, wind_m_per_s=wind)
+                for sun, air, wind in zip(suns, airs, inputs["wind_m_per_s"], strict=True)
             ]
             compare(self, case, "t_cell_noct_c", still)
             compare(self, case, "t_module_faiman_c", windy)
@@ -290,16 +278,10 @@ class VoltageRiseCases(TestCase):
         ):
             compare(self, case, key, got)
         most_va = ac_most_export(**common, trip_v=inputs["over_voltage_limit_v"])
-        compare(
-            self, case, "max_power_before_limit_w", most_va * inputs["power_factor"]
-        )
+        compare(self, case, "max_power_before_limit_w", most_va * inputs["power_factor"])
         # At that export the terminals stand exactly at the limit, whatever the route.
-        at_limit = ac_rise(
-            **common, nominal_v=inputs["nominal_voltage_v"], output_va=most_va
-        )
-        self.assertAlmostEqual(
-            at_limit.terminal_v, inputs["over_voltage_limit_v"], places=6
-        )
+        at_limit = ac_rise(**common, nominal_v=inputs["nominal_voltage_v"], output_va=most_va)
+        self.assertAlmostEqual(at_limit.terminal_v, inputs["over_voltage_limit_v"], places=6)
         self.assertEqual(list(rise.node_v), sorted(rise.node_v), pairwise)
 
     def apparent_va(self, inputs: dict[str, float]) -> float:

@@ -181,9 +181,7 @@ def models(serial: str, nominal_v: float) -> list[tuple[int, Points]]:
     ]
 
 
-def registers(
-    serial: str, nominal_v: float
-) -> tuple[list[int], dict[int, tuple[int, Model]]]:
+def registers(serial: str, nominal_v: float) -> tuple[list[int], dict[int, tuple[int, Model]]]:
     """The whole register image from BASE_ADDRESS on, and each model with its address."""
     image = b"SunS"
     placed: dict[int, tuple[int, Model]] = {}

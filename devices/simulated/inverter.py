@@ -7,7 +7,7 @@ import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
-from typing import Literal
+from typing import Any, Literal
 
 from pymodbus.constants import ExcCodes
 from pymodbus.server import ModbusTcpServer
@@ -41,9 +41,7 @@ class Slots:
 class SimulatedInverter:
     """Holds a register image; answers reads, checks writes, adopts slots."""
 
-    def __init__(
-        self, serial: str, nominal_v: float = 230.0, temper: Temper = "sound"
-    ) -> None:
+    def __init__(self, serial: str, nominal_v: float = 230.0, temper: Temper = "sound") -> None:
         self._temper = temper
         values, placed = registers(serial, nominal_v)
         self._values = values
@@ -55,9 +53,7 @@ class SimulatedInverter:
 
     def device(self, unit_id: int) -> SimDevice:
         """The simulated device for a Modbus server."""
-        data = SimData(
-            BASE_ADDRESS, values=list(self._values), datatype=DataType.REGISTERS
-        )
+        data = SimData(BASE_ADDRESS, values=list(self._values), datatype=DataType.REGISTERS)
         return SimDevice(unit_id, simdata=[data], action=self._on_access)
 
     async def _on_access(
@@ -78,14 +74,10 @@ class SimulatedInverter:
             if slots.starts[0] <= last and address < slots.starts[0] + slots.length:
                 return ExcCodes.ILLEGAL_ADDRESS
             if address <= slots.request <= last:
-                self._adopt(
-                    slots, int(written[slots.request - address]), start, current
-                )
+                self._adopt(slots, int(written[slots.request - address]), start, current)
         return None
 
-    def _adopt(
-        self, slots: Slots, slot_number: int, start: int, current: list[int]
-    ) -> None:
+    def _adopt(self, slots: Slots, slot_number: int, start: int, current: list[int]) -> None:
         if slot_number == NONE_REQUESTED or slot_number > len(slots.starts):
             return
         source, target = slots.starts[slot_number - 1] - start, slots.starts[0] - start
@@ -114,13 +106,14 @@ def _slots(model_id: int, address: int, model: Model) -> Slots | None:
     )
 
 
-async def serve(
-    inverter: SimulatedInverter, host: str, port: int, unit_id: int
-) -> None:
+async def serve(inverter: SimulatedInverter, host: str, port: int, unit_id: int) -> None:
     """Answer on an address until cancelled."""
-    await ModbusTcpServer(
-        inverter.device(unit_id), address=(host, port)
-    ).serve_forever()
+    await ModbusTcpServer(inverter.device(unit_id), address=(host, port)).serve_forever()
+
+
+def _port(listening: Any) -> int:
+    port: int = listening.sockets[0].getsockname()[1]
+    return port
 
 
 @contextmanager
@@ -132,11 +125,9 @@ def running(inverter: SimulatedInverter, unit_id: int = 1) -> Iterator[int]:
     server: list[ModbusTcpServer] = []
 
     async def start() -> None:
-        server.append(
-            ModbusTcpServer(inverter.device(unit_id), address=("127.0.0.1", 0))
-        )
+        server.append(ModbusTcpServer(inverter.device(unit_id), address=("127.0.0.1", 0)))
         await server[0].serve_forever(background=True)
-        found.append(server[0].transport.sockets[0].getsockname()[1])
+        found.append(_port(server[0].transport))
         ready.set()
 
     def work() -> None:

@@ -40,9 +40,7 @@ def load() -> None:
 
 def _days_on(now: datetime) -> timedelta:
     """Whole days from the files' day to the last day whose readings lie in the past."""
-    last = (
-        now.date() if now.hour >= LAST_READING_HOUR else now.date() - timedelta(days=1)
-    )
+    last = now.date() if now.hour >= LAST_READING_HOUR else now.date() - timedelta(days=1)
     return last - WRITTEN_ON
 
 
@@ -52,8 +50,7 @@ def moved(job: Job, by: timedelta) -> Job:
         job,
         day=job.day + by,
         readings=tuple(
-            replace(r, taken_at=r.taken_at + by, kept_at=r.kept_at + by)
-            for r in job.readings
+            replace(r, taken_at=r.taken_at + by, kept_at=r.kept_at + by) for r in job.readings
         ),
         settings_written=tuple(replace(w, at=w.at + by) for w in job.settings_written),
     )

@@ -28,9 +28,7 @@ def write_profile(person: User, job_id: UUID) -> None:
     grid = to_core(row_of(job_id)).grid
     if grid.profile is None:
         said = "No grid profile is chosen. Pick the one that the network operator asks for."
-        raise Refused(
-            [problem("$.grid.profile", "none", " · ".join(known_profiles()), said)]
-        )
+        raise Refused([problem("$.grid.profile", "none", " · ".join(known_profiles()), said)])
     result = set_profile(grid.host, grid.port, grid.unit_id, profile(grid.profile))
     written = SettingsWritten(
         id=str(uuid4()),

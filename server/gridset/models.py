@@ -22,9 +22,7 @@ class SettingsRow(AppendOnly):
     class Meta:
         ordering = ["id"]
         constraints = [
-            models.UniqueConstraint(
-                fields=["job", "identity"], name="settings_once_per_job"
-            )
+            models.UniqueConstraint(fields=["job", "identity"], name="settings_once_per_job")
         ]
 
     @classmethod

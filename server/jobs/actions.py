@@ -11,7 +11,7 @@ from django.db import transaction
 
 from core import shelf
 from core.change import Change, changed
-from core.errors import Refused
+from core.errors import Problem, Refused
 from core.form import hints, limits_of, read, write
 from core.job import FORMAT, VERSION, Job, Site
 from core.jobfile import read_job
@@ -60,7 +60,7 @@ def create(person: User, new: NewJob) -> UUID:
 
 
 def _begun(new: NewJob) -> Job:
-    found = []
+    found: list[Problem] = []
     site: dict[str, object] = {}
     for name in hints(Site):
         limits = limits_of(hints(Site)[name])
@@ -92,9 +92,7 @@ def _begun(new: NewJob) -> Job:
                 "plane": NEW_PLANES[0]["name"],
                 "modules_in_series": NEW_COUNT,
             }
-            for tracker, name in zip(
-                range(1, len(inverter.trackers) + 1), "ABCD", strict=False
-            )
+            for tracker, name in zip(range(1, len(inverter.trackers) + 1), "ABCD", strict=False)
         ],
         "feed": {"length_m": length_m, "section_mm2": section_mm2, "cores": cores},
         "grid": NEW_DEVICE,
@@ -103,9 +101,7 @@ def _begun(new: NewJob) -> Job:
     return read(Job, data | {name: write(sheet) for name, sheet in sheets.items()})
 
 
-def change(
-    person: User, job_id: UUID, revision: int, changes: tuple[Change, ...]
-) -> None:
+def change(person: User, job_id: UUID, revision: int, changes: tuple[Change, ...]) -> None:
     """Change fields of a job's plan as typed. Raises Refused; Conflict when it moved on."""
     with transaction.atomic():
         row = row_of(job_id)
@@ -129,9 +125,7 @@ def take_in(person: User, raw: bytes, as_copy: bool) -> UUID:
         job = replace(job, id=str(uuid4()), name=f"{job.name[:50]} (copy)")
     with transaction.atomic():
         if JobRow.objects.filter(id=_uuid(job)).exists():
-            raise Conflict(
-                f"{job.name} is here already. Read it in as a copy to keep both."
-            )
+            raise Conflict(f"{job.name} is here already. Read it in as a copy to keep both.")
         _store(person, job, "job read in from a file")
         for reading in job.readings:
             ReadingRow.keep(_uuid(job), reading)

@@ -30,7 +30,7 @@ from server.people.api import person_of
 from server.problems import ProblemReport, TooLarge
 
 router = Router(tags=["jobs"])
-ERRORS = {code: ProblemReport for code in (401, 403, 404, 409, 413, 422)}
+ERRORS = dict.fromkeys((401, 403, 404, 409, 413, 422), ProblemReport)
 DRAIN_BYTES = 1024 * 1024
 MOST_DRAINED = 256 * BYTES_PER_MB
 
@@ -63,9 +63,7 @@ def _body(request: HttpRequest) -> bytes:
         drained += len(part)
     if len(raw) > MOST_BYTES:
         size, allowed = drained / BYTES_PER_MB, MOST_BYTES // BYTES_PER_MB
-        raise TooLarge(
-            f"This file has {size:.0f} MB; a job file has at most {allowed} MB."
-        )
+        raise TooLarge(f"This file has {size:.0f} MB; a job file has at most {allowed} MB.")
     return raw
 
 
@@ -86,9 +84,7 @@ def change_job(request: HttpRequest, job_id: UUID, body: ChangesIn) -> JobView:
     return get_job(request, job_id)
 
 
-@router.get(
-    "/{uuid:job_id}/sun", response={200: SunView, **ERRORS}, operation_id="get_sun"
-)
+@router.get("/{uuid:job_id}/sun", response={200: SunView, **ERRORS}, operation_id="get_sun")
 def get_sun(request: HttpRequest, job_id: UUID) -> SunView:
     return sun_view(to_core(row_of(job_id)))
 
@@ -96,24 +92,18 @@ def get_sun(request: HttpRequest, job_id: UUID) -> SunView:
 @router.get("/{uuid:job_id}/file", operation_id="get_job_file")
 def get_job_file(request: HttpRequest, job_id: UUID) -> HttpResponse:
     job = to_core(row_of(job_id))
-    return download(
-        write_job(job).encode(), "application/json", f"{job.name}.noon.json"
-    )
+    return download(write_job(job).encode(), "application/json", f"{job.name}.noon.json")
 
 
 @router.get("/{uuid:job_id}/assessment", operation_id="get_assessment_file")
 def get_assessment_file(request: HttpRequest, job_id: UUID) -> HttpResponse:
-    text = json.dumps(
-        write(assess(to_core(row_of(job_id)))), indent=2, ensure_ascii=False
-    )
+    text = json.dumps(write(assess(to_core(row_of(job_id)))), indent=2, ensure_ascii=False)
     return download(text.encode(), "application/json", "assessment.json")
 
 
 def download(data: bytes, kind: str, name: str) -> HttpResponse:
     """A file to keep, under a name that every system takes."""
     response = HttpResponse(data, content_type=kind)
-    safe = "".join(
-        c if c.isascii() and (c.isalnum() or c in ".-") else "-" for c in name
-    )
+    safe = "".join(c if c.isascii() and (c.isalnum() or c in ".-") else "-" for c in name)
     response["Content-Disposition"] = f'attachment; filename="{safe}"'
     return response

@@ -46,7 +46,6 @@ def sun_view(job: Job) -> SunView:
         sunset=day.sunset.isoformat() if day.sunset else None,
         elevation_deg=on_planes[0][1].elevation_deg,
         planes=tuple(
-            PlaneSun(name=name, irradiance_w_per_m2=sun.poa_w_per_m2)
-            for name, sun in on_planes
+            PlaneSun(name=name, irradiance_w_per_m2=sun.poa_w_per_m2) for name, sun in on_planes
         ),
     )

@@ -28,9 +28,7 @@ def sign_in(request: HttpRequest, username: str, password: str) -> User:
     person = authenticate(request, username=username, password=password)
     if not isinstance(person, User):
         said = "This name and password do not go together."
-        raise Refused(
-            [problem("$.username", username, "a known name and its password", said)]
-        )
+        raise Refused([problem("$.username", username, "a known name and its password", said)])
     login(request, person)
     return person
 

@@ -44,10 +44,9 @@ def person_of(request: HttpRequest) -> User:
 
 def _session(request: HttpRequest) -> Session:
     person = request.user
-    return Session(
-        name=actions.shown_name(person) if may_work(person) else None,
-        demo=settings.DEMO,
-    )
+    if not isinstance(person, User) or not may_work(person):
+        return Session(name=None, demo=settings.DEMO)
+    return Session(name=actions.shown_name(person), demo=settings.DEMO)
 
 
 @router.get("", auth=None, response=Session, operation_id="get_session")
@@ -62,9 +61,7 @@ def sign_in(request: HttpRequest, body: SignIn) -> Session:
     return _session(request)
 
 
-@router.post(
-    "/demo", auth=None, response={200: Session, **ERRORS}, operation_id="sign_in_demo"
-)
+@router.post("/demo", auth=None, response={200: Session, **ERRORS}, operation_id="sign_in_demo")
 @decorate_view(csrf_protect)
 def sign_in_demo(request: HttpRequest) -> Session:
     actions.sign_in_demo(request)

@@ -70,14 +70,10 @@ def entry_reading(person: User, job: Job, entry: Entry) -> Reading:
     )
 
 
-def _clear_sky_reading(
-    person: User, job: Job, plane: str, at: datetime | None
-) -> Reading:
+def _clear_sky_reading(person: User, job: Job, plane: str, at: datetime | None) -> Reading:
     chosen = next((one for one in job.planes if one.name == plane), None)
     if chosen is None:
-        raise Refused(
-            [problem("$.plane", plane, " · ".join(p.name for p in job.planes))]
-        )
+        raise Refused([problem("$.plane", plane, " · ".join(p.name for p in job.planes))])
     stamp = _stamp(person, at)
     sun = plane_sun(job, chosen, stamp.taken_at)
     if sun.poa_w_per_m2 < 1:
@@ -86,9 +82,7 @@ def _clear_sky_reading(
             f"There is no clear-sky figure for {plane} at that hour: the sun stands {local}. "
             "Choose an hour of daylight, or measure."
         )
-        raise Refused(
-            [problem("$.at", str(stamp.taken_at), "an hour of daylight", said)]
-        )
+        raise Refused([problem("$.at", str(stamp.taken_at), "an hour of daylight", said)])
     return Reading(
         kind="irradiance",
         subject=plane,
@@ -117,9 +111,7 @@ def _stamp(person: User, taken_at: datetime | None) -> _Stamp:
     if taken > now + CLOCK_DOUBT:
         said = "A reading cannot be taken in the future: check the time."
         raise Refused([problem("$.taken_at", taken.isoformat(), "not after now", said)])
-    return _Stamp(
-        id=str(uuid4()), by=shown_name(person)[:60], taken_at=taken, kept_at=now
-    )
+    return _Stamp(id=str(uuid4()), by=shown_name(person)[:60], taken_at=taken, kept_at=now)
 
 
 def _with(job: Job, reading: Reading) -> Job:

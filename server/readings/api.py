@@ -67,9 +67,7 @@ def try_reading(request: HttpRequest, job_id: UUID, body: ReadingIn) -> Ask:
     key = f"{body.kind}/{body.subject}"
     found = next((ask for ask in assess(job).asks if ask.key == key), None)
     if found is None:
-        raise Refused(
-            [problem("$.subject", body.subject, "something that this job asks for")]
-        )
+        raise Refused([problem("$.subject", body.subject, "something that this job asks for")])
     return found
 
 

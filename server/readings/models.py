@@ -30,12 +30,8 @@ class ReadingRow(AppendOnly):
     class Meta:
         ordering = ["id"]
         constraints = [
-            models.UniqueConstraint(
-                fields=["job", "identity"], name="reading_once_per_job"
-            ),
-            models.UniqueConstraint(
-                fields=["job", "supersedes"], name="reading_superseded_once"
-            ),
+            models.UniqueConstraint(fields=["job", "identity"], name="reading_once_per_job"),
+            models.UniqueConstraint(fields=["job", "supersedes"], name="reading_superseded_once"),
         ]
 
     @classmethod

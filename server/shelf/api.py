@@ -57,12 +57,10 @@ def get_shelf(request: HttpRequest) -> ShelfView:
             for i in shelf.inverters()
         ),
         packs=tuple(
-            Choice(id=p.id, label=p.name, detail=p.edition)
-            for p in map(pack, known_packs())
+            Choice(id=p.id, label=p.name, detail=p.edition) for p in map(pack, known_packs())
         ),
         profiles=tuple(
-            Choice(id=p.id, label=p.name, detail=p.edition)
-            for p in map(profile, known_profiles())
+            Choice(id=p.id, label=p.name, detail=p.edition) for p in map(profile, known_profiles())
         ),
         most_file_bytes=MOST_BYTES,
     )

@@ -12,9 +12,7 @@ Case = dict[str, Any]
 
 def load(folder: Path, name: str) -> list[Case]:
     """The worked cases of one subject."""
-    cases: list[Case] = json.loads(
-        (folder / f"{name}.json").read_text(encoding="utf-8")
-    )
+    cases: list[Case] = json.loads((folder / f"{name}.json").read_text(encoding="utf-8"))
     return cases
 
 
@@ -32,6 +30,4 @@ def compare(test: TestCase, case: Case, key: str, got: Any) -> None:
                 test.assertEqual(have, want)
             else:
                 allowed = tolerance.get("abs", tolerance.get("rel", 0) * abs(want))
-                test.assertLessEqual(
-                    abs(have - want), allowed, f"{key}: {have} for {want}"
-                )
+                test.assertLessEqual(abs(have - want), allowed, f"{key}: {have} for {want}")

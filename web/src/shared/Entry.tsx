@@ -30,7 +30,7 @@ export function Entry({ jobId, label, path, shown, hint }: EntryProps) {
           change.reset();
         }}
         onBlur={send}
-        onPressEnter={send}
+        onPressEnter={(event) => event.currentTarget.blur()}
       />
       {hint !== undefined && <span className="entry-hint">{hint}</span>}
       <ProblemNote error={change.error} />

@@ -1,0 +1,104 @@
+"""The command line: every rule by name, bad files with exit code 2, never a traceback."""
+
+from __future__ import annotations
+
+import io
+import json
+import tempfile
+from contextlib import redirect_stderr, redirect_stdout
+from pathlib import Path
+from unittest import TestCase
+
+from core import registry, words
+from core.cli import main
+from core.jobfile import write_job
+from core.tests.samples import measured_job
+
+
+def run(*arguments: str) -> tuple[int, str, str]:
+    out, err = io.StringIO(), io.StringIO()
+    with redirect_stdout(out), redirect_stderr(err):
+        code = main(list(arguments))
+    return code, out.getvalue(), err.getvalue()
+
+
+def run_rule(name: str, parameters: object) -> tuple[int, str, str]:
+    with tempfile.TemporaryDirectory() as folder:
+        file = Path(folder) / "parameters.json"
+        file.write_text(json.dumps(parameters), encoding="utf-8")
+        return run("rule", name, str(file))
+
+
+class Commands(TestCase):
+    def test_assess_prints_the_assessment(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            file = Path(folder) / "job.json"
+            file.write_text(write_job(measured_job()), encoding="utf-8")
+            code, out, err = run("assess", str(file))
+        self.assertEqual((code, err), (0, ""))
+        self.assertEqual(json.loads(out)["stands_at"], 4)
+
+    def test_every_public_rule_has_a_whole_data_sheet(self) -> None:
+        code, out, _ = run("rules")
+        self.assertEqual(code, 0)
+        for name in registry.rules():
+            sheet = registry.data_sheet(name)
+            self.assertIn(f"{name}  (", out)
+            self.assertIn("?", sheet.question, name)
+            self.assertIn("Source:", sheet.notes, name)
+
+    def test_one_rule_on_its_parameters(self) -> None:
+        code, out, _ = run_rule(
+            "string_voc_cold",
+            {"modules_in_series": 10, "voc_v": 50, "beta_voc_pct_per_k": -0.25,
+             "t_air_min_c": -15, "max_dc_v": 550, "max_system_v": 1500},
+        )  # fmt: skip
+        judged = json.loads(out)["result"]
+        self.assertEqual((code, judged["verdict"], judged["margin"]), (0, "watch", 0.0))
+
+    def test_a_rule_takes_sheets_and_lists(self) -> None:
+        segment = {"name": "run", "length_m": 20, "r_ohm_per_km": 4.61, "x_ohm_per_km": 0.08}
+        code, out, err = run_rule(
+            "ac_rise",
+            {"run": [segment], "service": "single", "nominal_v": 230, "supply_v": 240,
+             "output_va": 5000},
+        )  # fmt: skip
+        self.assertEqual((code, err), (0, ""))
+        self.assertGreater(json.loads(out)["result"]["terminal_v"], 240)
+
+    def test_bad_parameters_name_their_path_and_what_is_allowed(self) -> None:
+        code, out, err = run_rule("ac_cores", {"service": "five", "cores": 40, "colour": "red"})
+        self.assertEqual((code, out), (2, ""))
+        for said in ("$.service", "single · split · three", "$.cores", "2 to 5", "$.colour"):
+            self.assertIn(said, err)
+
+    def test_a_run_over_which_nothing_can_be_exported_is_refused(self) -> None:
+        endless = {"name": "run", "length_m": 500, "r_ohm_per_km": 90, "x_ohm_per_km": 2}
+        code, _, err = run_rule(
+            "ac_rise",
+            {"run": [endless] * 20, "service": "single", "nominal_v": 230, "supply_v": 230,
+             "output_va": 5000, "power_factor": 0.5, "reactive": "absorbing"},
+        )  # fmt: skip
+        self.assertEqual(code, 2)
+        self.assertIn("$.run", err)
+
+    def test_files_that_are_not_there_or_not_json(self) -> None:
+        for arguments in (
+            ("assess", "no-such-file.json"), ("assess", "/"), ("assess", __file__),
+            ("rule", "no_such_rule", __file__), ("rule", "ac_cores", __file__), ("nonsense",), (),
+        ):  # fmt: skip
+            with self.subTest(arguments=arguments):
+                code, out, err = run(*arguments)
+                self.assertEqual((code, out), (2, ""))
+                self.assertTrue(err)
+
+
+class Words(TestCase):
+    def test_every_sentence_is_used_somewhere(self) -> None:
+        source = "".join(
+            path.read_text(encoding="utf-8")
+            for path in Path(words.__file__).parent.rglob("*.py")
+            if "tests" not in path.parts
+        )
+        for section in words.table():
+            self.assertIn(f'"{section}"', source)

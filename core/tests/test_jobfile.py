@@ -1,0 +1,189 @@
+"""The job file: read strictly, written whole, refused with the path of each problem."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Any
+from unittest import TestCase
+
+import jsonschema
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from core.assess import assess
+from core.change import Change, changed
+from core.errors import Refused
+from core.form import write
+from core.jobfile import MOST_BYTES, assessment_schema, job_schema, read_job, write_job
+from core.packs import known_packs, pack
+from core.tests.samples import measured_job, sample_job, with_reading
+
+EXAMPLE = Path(__file__).resolve().parents[2] / "docs" / "example.noon.json"
+
+
+def as_data() -> dict[str, Any]:
+    data: dict[str, Any] = json.loads(write_job(measured_job()))
+    return data
+
+
+def paths(raw: bytes) -> list[str]:
+    try:
+        read_job(raw)
+    except Refused as refused:
+        return [problem.path for problem in refused.problems]
+    return []
+
+
+def put(data: Any, path: tuple[str | int, ...], value: object) -> bytes:
+    inner = data
+    for step in path[:-1]:
+        inner = inner[step]
+    inner[path[-1]] = value
+    return json.dumps(data).encode()
+
+
+class RoundTrip(TestCase):
+    def test_nothing_is_lost(self) -> None:
+        job = with_reading(measured_job(), "open_circuit", "A", 481.0)
+        job = with_reading(job, "open_circuit", "A", 418.0, supersedes=job.readings[-1].id)
+        self.assertEqual(read_job(write_job(job).encode()), job)
+        self.assertEqual(assess(read_job(write_job(job).encode())), assess(job))
+
+    def test_the_published_schemas_hold(self) -> None:
+        jsonschema.validate(as_data(), job_schema())
+        jsonschema.validate(json.loads(EXAMPLE.read_text()), job_schema())
+        assessment = json.loads(json.dumps(write(assess(measured_job()))))
+        jsonschema.validate(assessment, assessment_schema())
+
+    def test_the_schema_refuses_what_reading_refuses(self) -> None:
+        data = as_data()
+        data["site"]["t_air_min_c"] = "cold"
+        with self.assertRaises(jsonschema.ValidationError):
+            jsonschema.validate(data, job_schema())
+
+
+class BadFiles(TestCase):
+    def test_each_problem_has_its_path(self) -> None:
+        for path, value, wanted in (
+            (("module", "voc_v"), "39.1", "$.module.voc_v"),
+            (("module", "voc_v"), -39.1, "$.module.voc_v"),
+            (("module", "voc_v"), True, "$.module.voc_v"),
+            (("module", "beta_voc_pct_per_k"), -0.0025, "$.module.beta_voc_pct_per_k"),
+            (("module", "beta_voc_pct_per_k"), 0.25, "$.module.beta_voc_pct_per_k"),
+            (("module", "vmp_v"), 45.0, "$.module.vmp_v"),
+            (("site", "t_air_min_c"), 38, "$.site.t_air_min_c"),
+            (("site", "timezone"), "Mars/Olympus", "$.site.timezone"),
+            (("strings", 1, "modules_in_series"), 0, "$.strings[1].modules_in_series"),
+            (("strings", 1, "modules_in_series"), 400, "$.strings[1].modules_in_series"),
+            (("strings", 1, "modules_in_series"), 9.5, "$.strings[1].modules_in_series"),
+            (("strings", 1, "tracker"), 3, "$.strings[1].tracker"),
+            (("strings", 1, "plane"), "North", "$.strings[1].plane"),
+            (("strings", 1, "name"), "A", "$.strings[1].name"),
+            (("strings",), [], "$.strings"),
+            (("rule_pack",), "moon", "$.rule_pack"),
+            (("grid", "profile"), "moon", "$.grid.profile"),
+            (("inverter", "dc", "track_max_v"), 1e9, "$.inverter.dc.track_max_v"),
+            (("inverter", "service"), "split", "$.inverter.service"),
+            (("readings", 0, "subject"), "Z", "$.readings[0].subject"),
+            (("readings", 0, "value"), 1e9, "$.readings[0].value"),
+            (("readings", 0, "taken_at"), "noon", "$.readings[0].taken_at"),
+            (("readings", 0, "taken_at"), "2026-06-18T12:00:00", "$.readings[0].taken_at"),
+            (("readings", 1, "id"), "reading-0000", "$.readings[1].id"),
+            (("feed", "colour"), "blue", "$.feed.colour"),
+            (("id",), "../../etc/passwd", "$.id"),
+            (("version",), 2, "$.version"),
+        ):  # fmt: skip
+            with self.subTest(path=path, value=value):
+                self.assertIn(wanted, paths(put(as_data(), path, value)))
+
+    def test_missing_fields_are_all_named_at_once(self) -> None:
+        data = as_data()
+        del data["module"]["voc_v"], data["site"]["place"], data["feed"]
+        self.assertLessEqual(
+            {"$.module.voc_v", "$.site.place", "$.feed"}, set(paths(json.dumps(data).encode()))
+        )
+
+    def test_what_is_not_a_job_file(self) -> None:
+        for raw in (
+            b"", b"{", b"[]", b"null", b"\xff\xfe", b'{"a": NaN}', b'{"a":1,"a":2}', b"[" * 100_000,
+            b'{"x": 1e999}', b"9" * 5000,
+        ):  # fmt: skip
+            with self.subTest(raw=raw[:20]):
+                self.assertTrue(paths(raw))
+
+    def test_fifty_megabytes_are_refused_politely(self) -> None:
+        with self.assertRaises(Refused) as caught:
+            read_job(b" " * (50 * 1024 * 1024))
+        self.assertIn("50 MB", caught.exception.problems[0].message)
+        self.assertLess(MOST_BYTES, 50 * 1024 * 1024)
+
+    @settings(max_examples=150)
+    @given(data=st.data())
+    def test_any_one_field_replaced_by_anything_is_read_or_refused(self, data: Any) -> None:
+        job = as_data()
+        step: Any = job
+        path: list[str | int] = []
+        while isinstance(step, dict | list) and step and (not path or data.draw(st.booleans())):
+            keys = sorted(step) if isinstance(step, dict) else list(range(len(step)))
+            key = data.draw(st.sampled_from(keys))
+            path.append(key)
+            step = step[key]
+        anything = st.one_of(
+            st.none(), st.booleans(), st.integers(), st.floats(), st.text(max_size=9),
+            st.lists(st.integers(), max_size=2), st.dictionaries(st.text(max_size=3), st.none()),
+        )  # fmt: skip
+        raw = put(job, tuple(path), data.draw(anything))
+        for found in paths(raw):
+            self.assertTrue(found.startswith("$"))
+
+
+class Changing(TestCase):
+    def refused(self, *changes: tuple[str, str]) -> list[str]:
+        with self.assertRaises(Refused) as caught:
+            changed(sample_job(), tuple(Change(path=p, entered=e) for p, e in changes))
+        return [problem.path for problem in caught.exception.problems]
+
+    def test_typed_entries_become_values(self) -> None:
+        for path, entered, got in (
+            ("$.strings[0].modules_in_series", "12 modules", lambda j: j.strings[0].modules_in_series == 12),
+            ("$.site.t_air_min_c", "14 °F", lambda j: abs(j.site.t_air_min_c + 10) < 1e-9),
+            ("$.feed.length_m", "30 ft", lambda j: abs(j.feed.length_m - 9.144) < 1e-9),
+            ("$.feed.section_mm2", "2,5 mm²", lambda j: j.feed.section_mm2 == 2.5),
+            ("$.grid.profile", "", lambda j: j.grid.profile is None),
+            ("$.module", "ostrel-405", lambda j: j.module.pmax_w == 405),
+            ("$.inverter", "hathmoor-3", None),
+            ("$.rule_pack", "uk-small", lambda j: j.rule_pack == "uk-small"),
+            ("$.planes[1].mounting", "open", lambda j: j.planes[1].mounting == "open"),
+        ):  # fmt: skip
+            with self.subTest(path=path):
+                if got is None:
+                    self.assertEqual(self.refused((path, entered)), ["$.strings[1].tracker"])
+                else:
+                    job = changed(sample_job(), (Change(path=path, entered=entered),))
+                    self.assertTrue(got(job))
+
+    def test_two_fields_that_only_fit_together_change_together(self) -> None:
+        pair = (("$.site.t_air_min_c", "35"), ("$.site.t_air_max_c", "38"))
+        job = changed(sample_job(), tuple(Change(path=p, entered=e) for p, e in pair))
+        self.assertEqual((job.site.t_air_min_c, job.site.t_air_max_c), (35, 38))
+
+    def test_bad_entries_name_the_field(self) -> None:
+        for path, entered in (
+            ("$.strings[0].modules_in_series", "400"), ("$.strings[0].modules_in_series", "0"),
+            ("$.strings[0].modules_in_series", ""), ("$.strings[9].modules_in_series", "5"),
+            ("$.site.t_air_min_c", "38"), ("$.site.t_air_min_c", "NaN"), ("$.feed.length_m", "-3"),
+            ("$.module", "unknown"), ("$.inverter", "unknown"), ("$.rule_pack", "unknown"),
+            ("$.grid.port", "70000"), ("$.day", "soon"), ("$.readings[0].value", "5"),
+            ("$.id", "x"), ("$.module.voc_v", "900"), ("$", "x"), ("nonsense", "x"),
+        ):  # fmt: skip
+            with self.subTest(path=path, entered=entered):
+                self.assertEqual(self.refused((path, entered)), [path])
+
+
+class Packs(TestCase):
+    def test_every_pack_judges_the_sample(self) -> None:
+        for name in known_packs():
+            assessment = assess(sample_job(rule_pack=name))
+            self.assertEqual(assessment.rule_pack.id, name)
+            self.assertTrue(pack(name).note)

@@ -1,0 +1,71 @@
+"""The real interface in headless Chromium against a live server: nothing leaves this machine."""
+
+from __future__ import annotations
+
+import shutil
+from typing import Any
+
+from django.conf import settings
+from django.test import LiveServerTestCase, override_settings
+from playwright.sync_api import Browser, Page, Playwright, Route, sync_playwright
+
+FLAGS = (
+    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
+    "--disable-background-networking", "--disable-component-update", "--disable-sync",
+    "--disable-dev-shm-usage",
+)  # fmt: skip
+DESK, HAND = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
+# Chromium logs a refused entry as a console error; that a refusal is shown is what is tested.
+REFUSAL = "the server responded with a status of 4"
+
+
+@override_settings(DEMO=True)
+class BrowserCase(LiveServerTestCase):
+    """A page on the live server; fails on console errors and on requests that leave it."""
+
+    # WhiteNoise serves what was collected, as in the demo.
+    static_handler = staticmethod(lambda app: app)
+    playwright: Playwright
+    browser: Browser
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        if not (settings.STATIC_ROOT / "assets").exists():
+            raise AssertionError("collect static files first: ./noon test does")
+        cls.playwright = sync_playwright().start()
+        cls.browser = cls.playwright.chromium.launch(
+            executable_path=shutil.which("chromium"), args=list(FLAGS)
+        )
+        cls.addClassCleanup(cls.playwright.stop)
+        cls.addClassCleanup(cls.browser.close)
+
+    def open(self, size: dict[str, int]) -> Page:
+        """A new page that sees only the live server."""
+        context = self.browser.new_context(
+            viewport={"width": size["width"], "height": size["height"]},
+            has_touch=size is HAND,
+            accept_downloads=True,
+            timezone_id="Europe/London",
+        )
+        self.addCleanup(context.close)
+        self.faults: list[str] = []
+        page = context.new_page()
+        page.set_default_timeout(15_000)
+        page.route("**/*", self._stay_here)
+        page.on("console", self._on_console)
+        page.on("pageerror", lambda error: self.faults.append(str(error)))
+        self.addCleanup(lambda: self.assertEqual(self.faults, []))
+        page.goto(self.live_server_url)
+        return page
+
+    def _stay_here(self, route: Route) -> None:
+        if route.request.url.startswith((self.live_server_url, "data:")):
+            route.continue_()
+        else:
+            self.faults.append(f"left the server: {route.request.url}")
+            route.abort()
+
+    def _on_console(self, message: Any) -> None:
+        if message.type == "error" and REFUSAL not in message.text:
+            self.faults.append(message.text)
