@@ -1,6 +1,7 @@
 import { Select } from "antd";
 import { useChange } from "./api/useJobWrite";
 import { useShelf } from "./api/useShelf";
+import { letGo } from "./useKey";
 import { ProblemNote } from "./judging/ProblemNote";
 
 /** The grid profile of the site: never chosen but by the user. */
@@ -16,7 +17,10 @@ export function ProfilePick({ jobId, now }: { jobId: string; now: string | null 
         value={now}
         placeholder="As the network operator asks"
         options={options}
-        onChange={(entered: string) => change.mutate([{ path: "$.grid.profile", entered }])}
+        onChange={(entered: string) => {
+          letGo();
+          change.mutate([{ path: "$.grid.profile", entered }]);
+        }}
       />
       <ProblemNote error={change.error} />
     </label>

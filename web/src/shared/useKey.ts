@@ -27,3 +27,8 @@ export function useKey(keys: string, run: (key: string) => void): void {
 export function pressKey(key: string): void {
   window.dispatchEvent(new KeyboardEvent("keydown", { key }));
 }
+
+/** Lets go of the field in hand, so that the keys work again. */
+export function letGo(): void {
+  if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
+}
