@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import re
+import tempfile
 from datetime import datetime, timedelta
 from pathlib import Path
 
@@ -21,6 +22,7 @@ FIELDS = {
     "Longitude, east positive": "0.6", "Altitude": "12 m", "Time zone": "Europe/London",
     "Coldest air": "−9 °C", "Hottest air": "31 °C", "Where these come from": "Harbour log",
 }  # fmt: skip
+FIFTY_MB = 50 * 1024 * 1024
 YESTERDAY_NOON = (datetime.now() - timedelta(days=1)).strftime("%Y-%m-%dT12:00")
 
 
@@ -128,6 +130,9 @@ class WholeJob(BrowserCase):
     def set_wrongly(self, page: Page, port: int) -> None:
         page.keyboard.press("9")
         expect(page.get_by_role("heading", name="Set", exact=True)).to_be_visible()
+        address = page.get_by_label("Inverter's address")
+        address.fill("127.0.0.1")
+        address.press("Enter")
         for typed, said in (("70000", "1 to 65535"), ("1", "Nothing answers")):
             field = page.get_by_label("Port")
             field.fill(typed)
@@ -180,7 +185,9 @@ class WholeJob(BrowserCase):
         broken["module"]["voc_v"] = "39.1"
         self.give(page, json.dumps(broken).encode())
         expect(page.get_by_role("alert")).to_contain_text("$.module.voc_v")
-        self.give(page, b" " * 50_000_000)
+        with tempfile.NamedTemporaryFile(suffix=".json") as huge:
+            huge.truncate(FIFTY_MB)
+            page.get_by_label("Job file").set_input_files(huge.name)
         expect(page.get_by_role("alert")).to_contain_text("at most 16 MB")
         self.give(page, raw)
         expect(page.get_by_text("11 leaves 133 V of room on the coldest morning")).to_be_visible()

@@ -29,7 +29,7 @@ MOST_AUDIT_CHARS = 300
 NEW_PLANES = ({"name": "Front", "tilt_deg": 35.0, "azimuth_deg": 180.0},)
 NEW_COUNT = 10
 NEW_FEED = {"single": (15.0, 6.0, 3), "split": (15.0, 6.0, 4), "three": (15.0, 4.0, 5)}
-NEW_DEVICE = {"profile": None, "host": "192.168.1.100", "port": 502, "unit_id": 1}
+NEW_DEVICE = {"profile": None, "host": "inverter.local", "port": 502, "unit_id": 1}
 
 
 @dataclass(frozen=True, kw_only=True)
