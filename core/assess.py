@@ -61,13 +61,15 @@ def assess(job: Job) -> Assessment:
         string=string_stage,
         feed=feed_stage,
         grid=grid_stage,
-        open_points=tuple(point for point in every if point.judgement.verdict != "clear"),
+        open_points=every,
     )
 
 
 def _points(stage: int, where: str, judgements: tuple[Judgement, ...]) -> tuple[OpenPoint, ...]:
     return tuple(
-        OpenPoint(stage=stage, where=where, judgement=judgement) for judgement in judgements
+        OpenPoint(stage=stage, where=where, judgement=judgement)
+        for judgement in judgements
+        if judgement.verdict != "clear"
     )
 
 
@@ -90,7 +92,7 @@ def _standing(number: int, every: tuple[OpenPoint, ...], asks: list[Ask]) -> Sta
         number=number,
         title=say("stages", str(number)),
         built=True,
-        verdict=worst(judgement.verdict for judgement in judgements),
+        verdict=worst(("clear", *(judgement.verdict for judgement in judgements))),
         blocks=tuple(stops[:SHOWN_BLOCKS]),
         next=stops[0] if stops else _next(judgements, [a for a in asks if not a.optional]),
     )

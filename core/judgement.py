@@ -10,9 +10,10 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
-from core.words import digits_apart, figure, say
+from core.words import digits_apart, figure, say, sentence
 
 Verdict = Literal["clear", "watch", "stop", "waiting"]
 
@@ -56,6 +57,7 @@ def worst(verdicts: Iterable[Verdict]) -> Verdict:
     return max(verdicts, key=GRAVITY.index, default="waiting")
 
 
+@lru_cache(maxsize=256)
 def waiting(rule_id: str, unit: str, source: str, needs: tuple[str, ...]) -> Judgement:
     """A judgement that cannot be made yet, naming what is missing."""
     return Judgement(
@@ -168,7 +170,7 @@ def _judge(
         margin=margin,
         margin_pct=100 * margin / abs(limit) if limit else None,
         unit=unit,
-        reason=say(rule_id, key, **(shown | facts)),
+        reason=sentence(rule_id, key).format_map(shown | facts),
         source=source,
     )
 

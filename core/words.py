@@ -22,18 +22,22 @@ def table() -> dict[str, dict[str, str]]:
 
 def say(section: str, key: str, **facts: str) -> str:
     """The sentence of a section and key with its facts filled in; KeyError when not written."""
-    sentence = table()[section][key]
-    return sentence.format_map(facts) if facts else sentence
+    words = sentence(section, key)
+    return words.format_map(facts) if facts else words
+
+
+def sentence(section: str, key: str) -> str:
+    """The sentence of a section and key as it is written, {names} and all."""
+    return table()[section][key]
 
 
 def figure(value: float, unit: str = "", digits: int = PLAIN_DIGITS) -> str:
     """A number as the user reads it: fixed digits, no trailing zero, true minus, its unit."""
     text = f"{value:.{digits}f}"
-    if "." in text:
+    if digits:
         text = text.rstrip("0").rstrip(".")
-    if text == "-0":
-        text = "0"
-    text = text.replace("-", "−")
+    if value < 0:
+        text = text.replace("-", "−") if text != "-0" else "0"
     return f"{text}{NO_BREAK}{unit}" if unit and unit != "°" else text + unit
 
 

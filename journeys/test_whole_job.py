@@ -1,4 +1,4 @@
-"""One whole job through the real interface: plan, read, feed, set, leave; and wrong input on the way."""
+"""One whole job through the real interface, from plan to record, with wrong input on the way."""
 
 from __future__ import annotations
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 import json
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
+from operator import itemgetter
 from pathlib import Path
 from typing import Annotated
 
@@ -87,22 +88,39 @@ def diagnose(
     Source: arithmetic in module equivalents; IEC 62446-1:2016, 6.4.
     """
     one_v = expected_v / modules_in_series
-    down, up = (
-        (expected_v - low_v) / modules_in_series,
-        (high_v - expected_v) / modules_in_series,
-    )
-    found = [
-        _cause(kind, name, equivalents, more, read_v, (one_v, down, up), near_zero_v)
-        for kind, name, equivalents, more in _candidates(modules_in_series, bypass_sections, others)
+    down, up = (expected_v - low_v) / modules_in_series, (high_v - expected_v) / modules_in_series
+    tried = [
+        _try(candidate, read_v, one_v, down, up, near_zero_v)
+        for candidate in _candidates(modules_in_series, bypass_sections, others)
     ]
-    ranked = sorted(found, key=lambda cause: (not cause.fits, cause.rank))
-    fitting = [cause for cause in ranked if cause.fits]
-    if fitting:
-        return tuple(fitting[:SHOWN_CAUSES])
-    return tuple(sorted(found, key=lambda cause: cause.off)[:NEAREST_WHEN_NONE_FITS])
+    fitting = [one for one in tried if one[FITS]]
+    best = sorted(fitting, key=itemgetter(RANK))[:SHOWN_CAUSES]
+    return tuple(_told(*one) for one in best or _nearest(tried))
 
 
+# A candidate cause: its kind, what fills its {name}, the module equivalents it shows, and how
+# unlikely it is. Held against a reading: with its band, its fit, its distance and its rank.
+Candidate = tuple[CauseKind, str, float, float]
+Tried = tuple[Candidate, float, float, float, bool, float, float]
+FITS, OFF, RANK = 4, 5, 6
+
+
+def _nearest(tried: list[Tried]) -> list[Tried]:
+    return sorted(tried, key=itemgetter(OFF))[:NEAREST_WHEN_NONE_FITS]
+
+
+@lru_cache(maxsize=256)
 def _candidates(
+    count: int, sections: int, others: tuple[OtherString, ...]
+) -> tuple[Candidate, ...]:
+    return tuple(
+        (kind, name, equivalents, kind.unlikely + more * kind.each_more)
+        for kind_id, name, equivalents, more in _every_candidate(count, sections, others)
+        for kind in (cause_kinds()[kind_id],)
+    )
+
+
+def _every_candidate(
     count: int, sections: int, others: tuple[OtherString, ...]
 ) -> Iterator[tuple[str, str, float, int]]:
     """Cause, what fills its {name}, the module equivalents it shows, how many more than one."""
@@ -123,37 +141,42 @@ def _candidates(
             yield "bypass", str(number), count - number / sections, number - 1
 
 
-def _cause(
-    kind_id: str,
-    name: str,
-    equivalents: float,
-    more: int,
-    read_v: float,
-    one: tuple[float, float, float],
-    near_zero_v: float,
-) -> Cause:
-    kind = cause_kinds()[kind_id]
-    one_v, down, up = one
-    size = abs(equivalents)
+def _try(
+    candidate: Candidate, read_v: float, one_v: float, down: float, up: float, near_zero_v: float
+) -> Tried:
+    _, _, equivalents, unlikely = candidate
     centre = equivalents * one_v
     if equivalents > 0:
-        low, high = centre - size * down, centre + size * up
+        low, high = centre - equivalents * down, centre + equivalents * up
     elif equivalents < 0:
-        low, high = centre - size * up, centre + size * down
+        low, high = centre + equivalents * up, centre - equivalents * down
     else:
         low, high = -near_zero_v, near_zero_v
-    reach = (high - centre) if read_v >= centre else (centre - low)
+    reach = high - centre if read_v >= centre else centre - low
     off = abs(read_v - centre) / reach
+    return candidate, centre, low, high, low <= read_v <= high, off, off + unlikely
+
+
+def _told(
+    candidate: Candidate,
+    expected_v: float,
+    low_v: float,
+    high_v: float,
+    fits: bool,
+    off: float,
+    rank: float,
+) -> Cause:
+    kind, name, equivalents, _ = candidate
     words = {"name": name, "plural": "" if name == "1" else "s"}
     return Cause(
-        cause_id=kind_id if not name or kind_id == "other_string" else f"{kind_id}_{name}",
+        cause_id=kind.id if not name or kind.id == "other_string" else f"{kind.id}_{name}",
         title=kind.title.format_map(words),
         look_next=kind.look_next.format_map(words),
         module_equivalents=equivalents,
-        expected_v=centre,
-        low_v=low,
-        high_v=high,
-        fits=low <= read_v <= high,
+        expected_v=expected_v,
+        low_v=low_v,
+        high_v=high_v,
+        fits=fits,
         off=off,
-        rank=off + kind.unlikely + more * kind.each_more,
+        rank=rank,
     )

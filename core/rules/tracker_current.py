@@ -69,7 +69,8 @@ def tracker_alike(
     """
     same_count = len(set(modules_in_series)) <= 1
     tilt_apart = max(tilts_deg) - min(tilts_deg)
-    turn_apart = max(_turn_between(a, b) for a in azimuths_deg for b in azimuths_deg)
+    facings = set(azimuths_deg)
+    turn_apart = max(_turn_between(a, b) for a in facings for b in facings)
     good = same_count and max(tilt_apart, turn_apart) <= tolerance_deg
     return holds(
         "tracker_alike",

@@ -3,22 +3,21 @@
 from __future__ import annotations
 
 from datetime import timedelta
-from functools import cache
 
 from core.assessment import (
     Ask,
-    CountStep,
     StringAssessment,
     StringStage,
     TrackerAssessment,
     WindowLimits,
 )
 from core.job import Job, Plane, Reading, StringPlan
-from core.judgement import Judgement, Verdict, holds, waiting, worst
-from core.packs import RulePack, pack
+from core.judgement import Judgement, holds, waiting, worst
+from core.packs import MeterRule, RulePack
+from core.planning.string_plans import StringPlanner, planner_for
 from core.rules.cell_temperature import cell_from_air, cell_from_back
 from core.rules.diagnosis import Cause, OtherString, diagnose
-from core.rules.string_now import CellFrom, ExpectedVoc, expected_voc
+from core.rules.string_now import CellFrom, ExpectedVoc
 from core.rules.string_reading import (
     READING_SOURCE,
     irradiance_enough,
@@ -27,122 +26,19 @@ from core.rules.string_reading import (
     string_under_max,
     string_voc_read,
 )
-from core.rules.string_voltage import (
-    SeriesCount,
-    StringVolts,
-    series_count,
-    string_full_power_cold,
-    string_full_power_hot,
-    string_start,
-    string_track_cold,
-    string_track_hot,
-    string_voc_cold,
-    string_volts,
-)
 from core.rules.tracker_current import tracker_alike, tracker_imp, tracker_isc
 from core.stages.readings import Readings, ask
 from core.words import figure, say
 
 STAGE = 4
-# Steps offered on either side of the counts that fit, so that the bounds can be seen.
-STEPS_BEYOND = 2
-
-
-class StringPlanner:
-    """The volts and verdicts of any count on any plane of one job, each computed once."""
-
-    def __init__(self, job: Job) -> None:
-        self.job = job
-        self.pack: RulePack = pack(job.rule_pack)
-        self.judged = cache(self._judged)
-        self.volts = cache(self._volts)
-        self.count = cache(self._count)
-        self.steps = cache(self._steps)
-
-    def hot_cell_c(self, mounting: str) -> float:
-        """Cell temperature on the hottest day, by how the modules are mounted."""
-        hot = self.pack.hot
-        rise = {
-            "close": hot.rise_close,
-            "raised": hot.rise_raised,
-            "open": hot.rise_open,
-        }
-        return self.job.site.t_air_max_c + rise[mounting].value
-
-    def _volts(self, count: int, mounting: str) -> StringVolts:
-        return string_volts(
-            module=self.job.module,
-            modules_in_series=count,
-            t_air_min_c=self.job.site.t_air_min_c,
-            t_cell_hot_c=self.hot_cell_c(mounting),
-            school=self.pack.cold.school,
-            rule_pack=self.pack.id,
-        )
-
-    def _count(self, mounting: str) -> SeriesCount:
-        return series_count(
-            module=self.job.module,
-            dc=self.job.inverter.dc,
-            t_air_min_c=self.job.site.t_air_min_c,
-            t_cell_hot_c=self.hot_cell_c(mounting),
-            school=self.pack.cold.school,
-            start_on=self.pack.hot.start_on,
-            rule_pack=self.pack.id,
-        )
-
-    def _judged(self, count: int, mounting: str) -> tuple[Judgement, ...]:
-        module, dc = self.job.module, self.job.inverter.dc
-        volts = self.volts(count, mounting)
-        return (
-            string_voc_cold(
-                modules_in_series=count,
-                voc_v=module.voc_v,
-                beta_voc_pct_per_k=module.beta_voc_pct_per_k,
-                t_air_min_c=self.job.site.t_air_min_c,
-                max_dc_v=dc.max_dc_v,
-                max_system_v=module.max_system_v,
-                school=self.pack.cold.school,
-                rule_pack=self.pack.id,
-            ),
-            string_start(
-                vmp_hot_v=volts.vmp_hot_v,
-                voc_hot_v=volts.voc_hot_v,
-                start_v=dc.start_v,
-                start_on=self.pack.hot.start_on,
-            ),
-            string_track_hot(vmp_hot_v=volts.vmp_hot_v, track_min_v=dc.track_min_v),
-            string_full_power_hot(vmp_hot_v=volts.vmp_hot_v, full_power_min_v=dc.full_power_min_v),
-            string_full_power_cold(
-                vmp_cold_v=volts.vmp_cold_v, full_power_max_v=dc.full_power_max_v
-            ),
-            string_track_cold(vmp_cold_v=volts.vmp_cold_v, track_max_v=dc.track_max_v),
-        )
-
-    def line(self, count: int, mounting: str) -> tuple[Verdict, str]:
-        """The verdict of a count and the one sentence that says why."""
-        judgements = self.judged(count, mounting)
-        verdict = worst(j.verdict for j in judgements)
-        decisive = next(j for j in judgements if j.verdict == verdict)
-        cold = judgements[0]
-        room = figure(cold.margin, "V", 0) if cold.margin is not None else ""
-        return verdict, say(
-            "string_line", verdict, count=str(count), room=room, reason=decisive.reason
-        )
-
-    def _steps(self, mounting: str) -> tuple[CountStep, ...]:
-        bounds = self.count(mounting)
-        most = bounds.most or bounds.least
-        low = max(1, min(bounds.least, most) - STEPS_BEYOND)
-        steps = []
-        for count in range(low, max(bounds.least, most) + STEPS_BEYOND + 1):
-            verdict, line = self.line(count, mounting)
-            steps.append(CountStep(count=count, verdict=verdict, line=line))
-        return tuple(steps)
 
 
 def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Ask, ...]]:
     """Every string and tracker judged, and every reading of the stage asked for."""
-    planner = StringPlanner(job)
+    site = job.site
+    planner = planner_for(
+        job.module, job.inverter.dc, site.t_air_min_c, site.t_air_max_c, job.rule_pack
+    )
     others = tuple(
         OtherString(name=s.name, modules_in_series=s.modules_in_series) for s in job.strings
     )
@@ -150,11 +46,11 @@ def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Ask, 
     asks: list[Ask] = list(_condition_asks(job, readings, planner.pack))
     strings: list[StringAssessment] = []
     for plan in job.strings:
-        now = Now(job, readings, planner.pack, plan)
+        now = Now(planner, readings, plan)
         tails = tuple(o for count, o in by_count.items() if count != plan.modules_in_series)
-        voc_ask = _voc_ask(planner, readings, now, plan, tails)
+        voc_ask = _voc_ask(job, planner, readings, now, plan, tails)
         asks += [voc_ask, _polarity_ask(readings, plan)]
-        strings.append(_string(planner, now, plan, voc_ask))
+        strings.append(_string(job, planner, now, plan, voc_ask))
     stage = StringStage(
         t_air_min_c=job.site.t_air_min_c,
         t_air_max_c=job.site.t_air_max_c,
@@ -168,53 +64,57 @@ def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Ask, 
 class Now:
     """What a string should read at the moment of its reading, or now when it has none."""
 
-    def __init__(self, job: Job, readings: Readings, rules: RulePack, plan: StringPlan) -> None:
+    def __init__(self, planner: StringPlanner, readings: Readings, plan: StringPlan) -> None:
+        rules = planner.pack.meter
         self.reading: Reading | None = readings.latest("open_circuit", plan.name)
         at = self.reading.taken_at if self.reading else None
-        age = timedelta(minutes=rules.meter.conditions_age.value)
-        self.irradiance = readings.nearest("irradiance", plan.plane, at, age)
-        self.back = readings.nearest("module_temperature", plan.plane, at, age)
-        self.air = readings.nearest("air_temperature", "site", at, age)
-        self.needs = self._needs(plan, rules)
-        self.expected = None if self.needs else self._expected(job, plan, rules)
-
-    def _needs(self, plan: StringPlan, rules: RulePack) -> tuple[str, ...]:
-        age = figure(rules.meter.conditions_age.value, rules.meter.conditions_age.unit)
-        needs = []
-        if self.irradiance is None:
-            needs.append(say("needs", "irradiance", plane=plan.plane, age=age))
-        elif self.irradiance.value < rules.meter.least_irradiance.value:
-            needs.append(say("needs", "more_sun", plane=plan.plane))
-        if self.back is None and self.air is None:
-            needs.append(say("needs", "temperature", age=age))
-        return tuple(needs)
-
-    def _expected(self, job: Job, plan: StringPlan, rules: RulePack) -> ExpectedVoc | None:
-        if self.irradiance is None:
-            return None
-        cell_c, cell_from = self._cell(job, self.irradiance.value, rules)
-        return expected_voc(
-            module=job.module,
-            modules_in_series=plan.modules_in_series,
-            irradiance_w_per_m2=self.irradiance.value,
-            t_cell_c=cell_c,
-            basis=self.irradiance.basis,
-            cell_from=cell_from,
-            rule_pack=rules.id,
-        )
-
-    def _cell(self, job: Job, irradiance: float, rules: RulePack) -> tuple[float, CellFrom]:
-        if self.back is not None:
-            rise_k = rules.meter.back_to_cell.value
-            cell_c = cell_from_back(
-                t_module_c=self.back.value,
-                irradiance_w_per_m2=irradiance,
-                rise_at_full_sun_k=rise_k,
+        age = timedelta(minutes=rules.conditions_age.value)
+        irradiance = readings.nearest("irradiance", plan.plane, at, age)
+        back = readings.nearest("module_temperature", plan.plane, at, age)
+        air = readings.nearest("air_temperature", "site", at, age)
+        self.needs = _needs(plan, rules, irradiance, back or air)
+        self.expected: ExpectedVoc | None = None
+        if irradiance and not self.needs:
+            cell = _cell(planner, irradiance.value, back, air)
+            self.expected = cell and planner.expected(
+                plan.modules_in_series, irradiance.value, irradiance.basis, *cell
             )
-            return cell_c, "back"
-        air_c = self.air.value if self.air else job.site.t_air_max_c
-        noct_c = job.module.noct_c
-        return cell_from_air(t_air_c=air_c, irradiance_w_per_m2=irradiance, noct_c=noct_c), "air"
+
+
+def _needs(
+    plan: StringPlan, rules: MeterRule, irradiance: Reading | None, temperature: Reading | None
+) -> tuple[str, ...]:
+    age = figure(rules.conditions_age.value, rules.conditions_age.unit)
+    needs = []
+    if irradiance is None:
+        needs.append(say("needs", "irradiance", plane=plan.plane, age=age))
+    elif irradiance.value < rules.least_irradiance.value:
+        needs.append(say("needs", "more_sun", plane=plan.plane))
+    if temperature is None:
+        needs.append(say("needs", "temperature", age=age))
+    return tuple(needs)
+
+
+def _cell(
+    planner: StringPlanner, irradiance_w_per_m2: float, back: Reading | None, air: Reading | None
+) -> tuple[float, CellFrom] | None:
+    """Cell temperature from the back of a module, or else from the air."""
+    if back is not None:
+        rise_k = planner.pack.meter.back_to_cell.value
+        cell_c = cell_from_back(
+            t_module_c=back.value,
+            irradiance_w_per_m2=irradiance_w_per_m2,
+            rise_at_full_sun_k=rise_k,
+        )
+        return cell_c, "back"
+    if air is not None:
+        cell_c = cell_from_air(
+            t_air_c=air.value,
+            irradiance_w_per_m2=irradiance_w_per_m2,
+            noct_c=planner.module.noct_c,
+        )
+        return cell_c, "air"
+    return None
 
 
 def _condition_asks(job: Job, readings: Readings, rules: RulePack) -> list[Ask]:
@@ -257,6 +157,7 @@ def _temperature_ask(readings: Readings, kind: str, subject: str, *, optional: b
 
 
 def _voc_ask(
+    job: Job,
     planner: StringPlanner,
     readings: Readings,
     now: Now,
@@ -269,7 +170,7 @@ def _voc_ask(
         needs = (say("needs", "reading"), *now.needs)
         judgements = (waiting("string_voc_read", "V", READING_SOURCE, needs),)
     else:
-        judgements = _voc_judgements(planner, now, now.reading, plan)
+        judgements = _voc_judgements(job, planner, now, now.reading, plan)
         if now.expected and judgements[0].verdict != "clear":
             causes = _causes(planner, now.expected, now.reading, plan, others)
     expected = now.expected
@@ -290,9 +191,9 @@ def _band_text(expected: ExpectedVoc) -> str:
 
 
 def _voc_judgements(
-    planner: StringPlanner, now: Now, reading: Reading, plan: StringPlan
+    job: Job, planner: StringPlanner, now: Now, reading: Reading, plan: StringPlan
 ) -> tuple[Judgement, ...]:
-    job, read_v = planner.job, reading.value
+    read_v = reading.value
     max_dc_v = job.inverter.dc.max_dc_v
     under_max = string_under_max(read_v=read_v, max_dc_v=max_dc_v)
     expected = now.expected
@@ -329,7 +230,7 @@ def _causes(
         expected_v=expected.centre_v,
         low_v=expected.low_v,
         high_v=expected.high_v,
-        bypass_sections=planner.job.module.bypass_sections,
+        bypass_sections=planner.module.bypass_sections,
         near_zero_v=planner.pack.meter.near_zero.value,
         others=others,
     )
@@ -350,15 +251,17 @@ def _mounting(job: Job, plan: StringPlan) -> str:
     return job.plane(plan.plane).mounting
 
 
-def _string(planner: StringPlanner, now: Now, plan: StringPlan, voc_ask: Ask) -> StringAssessment:
-    mounting = _mounting(planner.job, plan)
+def _string(
+    job: Job, planner: StringPlanner, now: Now, plan: StringPlan, voc_ask: Ask
+) -> StringAssessment:
+    mounting = _mounting(job, plan)
     verdict, line = planner.line(plan.modules_in_series, mounting)
     return StringAssessment(
         name=plan.name,
         tracker=plan.tracker,
         plane=plan.plane,
         modules_in_series=plan.modules_in_series,
-        power_w=plan.modules_in_series * planner.job.module.pmax_w,
+        power_w=plan.modules_in_series * planner.module.pmax_w,
         verdict=verdict,
         line=line,
         volts=planner.volts(plan.modules_in_series, mounting),

@@ -154,9 +154,7 @@ class Setting(TestCase):
     def test_one_setting_off_is_a_stop_that_names_it(self) -> None:
         assessment = assess(written(sample_job(), over_voltage_1_v=262.0))
         self.assertEqual(rule_verdict(assessment, "settings_agree"), "stop")
-        reason = next(
-            j.reason for j in assessment.grid.judgements if j.rule_id == "settings_agree"
-        )
+        reason = next(j.reason for j in assessment.grid.judgements if j.rule_id == "settings_agree")
         self.assertIn("Over-voltage step 1", reason)
 
     def test_every_failed_attempt_is_a_stop_that_says_what_to_do(self) -> None:
@@ -174,9 +172,7 @@ class Setting(TestCase):
         self.assertEqual(rule_verdict(assess(moved), "device_answer"), "waiting")
         foreign = replace(job, grid=replace(job.grid, profile="na-1547-b"))
         self.assertEqual(rule_verdict(assess(foreign), "profile_fits_service"), "stop")
-        low = with_reading(
-            sample_job(), "supply_voltage", "L-N", 120.0, minute=1
-        )
+        low = with_reading(sample_job(), "supply_voltage", "L-N", 120.0, minute=1)
         self.assertEqual(rule_verdict(assess(low), "profile_fits_supply"), "stop")
 
     def test_a_setting_the_profile_does_not_have_is_found(self) -> None:

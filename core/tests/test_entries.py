@@ -49,7 +49,7 @@ class RefusedEntries(TestCase):
         for text, quantity in (
             ("", VOLTS), ("   ", VOLTS), ("volts", VOLTS), ("NaN", VOLTS), ("inf", VOLTS),
             ("1e9", VOLTS), ("412 A", VOLTS), ("412 ft", VOLTS), ("4.1.2", VOLTS), ("1,204", VOLTS),
-            ("--4", VOLTS), ("0", METRES), ("-3 m", METRES), ("1e400", METRES), ("5 parsec", METRES),
+            ("--4", VOLTS), ("0", METRES), ("-3 m", METRES), ("1e400", METRES), ("5 pc", METRES),
         ):  # fmt: skip
             with self.subTest(text=text):
                 with self.assertRaises(Refused) as caught:

@@ -37,13 +37,19 @@ class SeriesCounting(TestCase):
         fitting = []
         for count in range(1, 40):
             volts = string_volts(
-                module=MODULE, modules_in_series=count, t_air_min_c=cold, t_cell_hot_c=hot,
+                module=MODULE,
+                modules_in_series=count,
+                t_air_min_c=cold,
+                t_cell_hot_c=hot,
                 school="datasheet",
             )
             judged = (
                 string_voc_cold(
-                    modules_in_series=count, voc_v=MODULE.voc_v, t_air_min_c=cold,
-                    beta_voc_pct_per_k=MODULE.beta_voc_pct_per_k, max_dc_v=dc.max_dc_v,
+                    modules_in_series=count,
+                    voc_v=MODULE.voc_v,
+                    t_air_min_c=cold,
+                    beta_voc_pct_per_k=MODULE.beta_voc_pct_per_k,
+                    max_dc_v=dc.max_dc_v,
                     max_system_v=MODULE.max_system_v,
                 ),
                 string_start(
@@ -99,8 +105,12 @@ class ExpectingAndDiagnosing(TestCase):
     ) -> None:
         measured, computed = (
             expected_voc(
-                module=MODULE, modules_in_series=count, irradiance_w_per_m2=sun, t_cell_c=cell,
-                basis=basis, cell_from="back",
+                module=MODULE,
+                modules_in_series=count,
+                irradiance_w_per_m2=sun,
+                t_cell_c=cell,
+                basis=basis,
+                cell_from="back",
             )
             for basis in ("measured", "clear_sky")
         )
@@ -115,8 +125,11 @@ class ExpectingAndDiagnosing(TestCase):
     ) -> None:
         one_v = 38.0
         causes = diagnose(
-            read_v=(count - missing) * one_v, modules_in_series=count, expected_v=count * one_v,
-            low_v=count * one_v * 0.985, high_v=count * one_v * 1.015,
+            read_v=(count - missing) * one_v,
+            modules_in_series=count,
+            expected_v=count * one_v,
+            low_v=count * one_v * 0.985,
+            high_v=count * one_v * 1.015,
         )
         fitting = [cause.cause_id for cause in causes if cause.fits]
         self.assertEqual(fitting[0], f"missing_{missing}")
@@ -133,9 +146,7 @@ class ExpectingAndDiagnosing(TestCase):
             self.assertEqual(cause.fits, cause.low_v <= read_v <= cause.high_v)
 
     def test_facing_wraps_around_north(self) -> None:
-        alike = tracker_alike(
-            modules_in_series=(9, 9), tilts_deg=(30, 32), azimuths_deg=(358, 2)
-        )
+        alike = tracker_alike(modules_in_series=(9, 9), tilts_deg=(30, 32), azimuths_deg=(358, 2))
         unlike = tracker_alike(
             modules_in_series=(9, 10), tilts_deg=(30, 30), azimuths_deg=(180, 180)
         )
@@ -155,9 +166,7 @@ class RisingVoltage(TestCase):
         self, length: float, resistance: float, supply: float, power: float, service: str
     ) -> None:
         run = (RunSegment(name="run", length_m=length, r_ohm_per_km=resistance, x_ohm_per_km=0.0),)
-        rise = ac_rise(
-            run=run, service=service, nominal_v=230, supply_v=supply, output_va=power
-        )
+        rise = ac_rise(run=run, service=service, nominal_v=230, supply_v=supply, output_va=power)
         phases, factor = (1, 2) if service == "single" else (3, 1)
         loop_ohm = factor * length * resistance / 1000
         self.assertAlmostEqual(rise.terminal_v, supply + loop_ohm * rise.current_a, places=6)
@@ -173,6 +182,4 @@ class RisingVoltage(TestCase):
             run=run, service="single", nominal_v=230, supply_v=248, output_va=share * most
         )
         self.assertLess(rise.terminal_v, 253)
-        self.assertEqual(
-            ac_most_export(run=run, service="single", supply_v=253, trip_v=253), 0.0
-        )
+        self.assertEqual(ac_most_export(run=run, service="single", supply_v=253, trip_v=253), 0.0)

@@ -22,7 +22,11 @@ class ImportContract(TestCase):
             target = Path(folder) / file
             target.write_text(target.read_text() + f"\n{line}\n")
             done = subprocess.run(
-                [LINT_IMPORTS, "--no-cache"], cwd=folder, capture_output=True, text=True, check=False
+                [LINT_IMPORTS, "--no-cache"],
+                cwd=folder,
+                capture_output=True,
+                text=True,
+                check=False,
             )
         self.assertEqual(done.returncode, 1, done.stdout)
         return next(text for text in done.stdout.splitlines() if text.endswith("BROKEN"))
@@ -46,7 +50,11 @@ class WebContract(TestCase):
         text = (ROOT / "web" / file).read_text(encoding="utf-8")
         done = subprocess.run(
             ["npx", "eslint", "--stdin", "--stdin-filename", file],
-            cwd=ROOT / "web", input=f"{line}\n{text}", capture_output=True, text=True, check=False,
+            cwd=ROOT / "web",
+            input=f"{line}\n{text}",
+            capture_output=True,
+            text=True,
+            check=False,
         )
         return done.stdout
 

@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Button } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { api, type Ask, type KeptReading, type ReadingIn } from "../api/client";
@@ -41,6 +41,7 @@ export function Taking({ jobId, ask, corrects, moment, setMoment, place, kept, l
     queryKey: ["try", jobId, ask.key, entered, moment, corrects?.id],
     queryFn: () => api.tryReading(jobId, reading),
     enabled: entered.trim() !== "",
+    placeholderData: keepPreviousData,
     gcTime: 0,
     retry: false,
   });

@@ -1,0 +1,1 @@
+"""Plans: what each choice would give, found once and kept ready."""
