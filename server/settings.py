@@ -77,7 +77,7 @@ USE_TZ = True
 TIME_ZONE = "UTC"
 LANGUAGE_CODE = "en"
 STATIC_URL = "/static/"
-STATIC_ROOT = VAR / "static"
+STATIC_ROOT = ROOT / ".cache" / "static"
 STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.exists() else []
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},

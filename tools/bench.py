@@ -186,10 +186,10 @@ def _stepping(page: Page) -> float:
 
 
 def _typing(page: Page) -> float:
-    page.get_by_role("button", name="B · open circuit").click()
-    page.get_by_role("button", name="read again").click()
-    field = page.get_by_role("textbox", name="B · open circuit")
-    field.fill("34")
+    page.get_by_role("link", name="Feed").click()
+    page.get_by_role("button", name="Supply L-N").click()
+    field = page.get_by_role("textbox", name="Supply L-N")
+    field.fill("240.")
     page.wait_for_selector(".taking .verdicts")
 
     def press(number: int) -> None:

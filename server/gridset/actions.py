@@ -13,7 +13,7 @@ from core.job import SettingsWritten
 from core.profiles import known_profiles, profile
 from devices.client import set_profile
 from server.gridset.models import SettingsRow
-from server.jobs.stored import row_of, to_core
+from server.jobs.stored import load
 from server.people.actions import audit, shown_name
 
 MOST_DETAIL_CHARS = 300
@@ -25,7 +25,7 @@ def write_profile(person: User, job_id: UUID) -> None:
     The line is used outside the transaction: a silent device must not hold the database.
     Raises Refused when no profile is chosen.
     """
-    grid = to_core(row_of(job_id)).grid
+    grid = load(job_id).job.grid
     if grid.profile is None:
         said = "No grid profile is chosen. Pick the one that the network operator asks for."
         raise Refused([problem("$.grid.profile", "none", " · ".join(known_profiles()), said)])

@@ -19,7 +19,7 @@ from core.quantity import Quantity
 from core.units import parse_quantity
 from server.gridset.models import SettingsRow
 from server.jobs.models import JobRow
-from server.jobs.stored import plan_of, row_of, to_core
+from server.jobs.stored import Stored, plan_of, row_of, to_core
 from server.people.actions import audit
 from server.problems import Conflict
 from server.readings.models import ReadingRow
@@ -101,7 +101,7 @@ def _begun(new: NewJob) -> Job:
     return read(Job, data | {name: write(sheet) for name, sheet in sheets.items()})
 
 
-def change(person: User, job_id: UUID, revision: int, changes: tuple[Change, ...]) -> None:
+def change(person: User, job_id: UUID, revision: int, changes: tuple[Change, ...]) -> Stored:
     """Change fields of a job's plan as typed. Raises Refused; Conflict when it moved on."""
     with transaction.atomic():
         row = row_of(job_id)
@@ -116,6 +116,7 @@ def change(person: User, job_id: UUID, revision: int, changes: tuple[Change, ...
         row.save(update_fields=["plan", "revision"])
         said = ", ".join(f"{one.path} = {one.entered}" for one in changes)
         audit(person, job_id, "plan changed", said[:MOST_AUDIT_CHARS])
+    return Stored(job=job, revision=row.revision)
 
 
 def take_in(person: User, raw: bytes, as_copy: bool) -> UUID:

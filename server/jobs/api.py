@@ -24,7 +24,7 @@ from server.jobs.schemas import (
     job_line,
     job_view,
 )
-from server.jobs.stored import row_of, to_core
+from server.jobs.stored import load, to_core
 from server.jobs.sun import sun_view
 from server.people.api import person_of
 from server.problems import ProblemReport, TooLarge
@@ -69,8 +69,7 @@ def _body(request: HttpRequest) -> bytes:
 
 @router.get("/{uuid:job_id}", response={200: JobView, **ERRORS}, operation_id="get_job")
 def get_job(request: HttpRequest, job_id: UUID) -> JobView:
-    row = row_of(job_id)
-    return job_view(to_core(row), row.revision)
+    return job_view(load(job_id))
 
 
 @router.post(
@@ -80,24 +79,23 @@ def get_job(request: HttpRequest, job_id: UUID) -> JobView:
 )
 def change_job(request: HttpRequest, job_id: UUID, body: ChangesIn) -> JobView:
     changes = tuple(Change(path=one.path, entered=one.entered) for one in body.changes)
-    actions.change(person_of(request), job_id, body.revision, changes)
-    return get_job(request, job_id)
+    return job_view(actions.change(person_of(request), job_id, body.revision, changes))
 
 
 @router.get("/{uuid:job_id}/sun", response={200: SunView, **ERRORS}, operation_id="get_sun")
 def get_sun(request: HttpRequest, job_id: UUID) -> SunView:
-    return sun_view(to_core(row_of(job_id)))
+    return sun_view(load(job_id).job)
 
 
 @router.get("/{uuid:job_id}/file", operation_id="get_job_file")
 def get_job_file(request: HttpRequest, job_id: UUID) -> HttpResponse:
-    job = to_core(row_of(job_id))
+    job = load(job_id).job
     return download(write_job(job).encode(), "application/json", f"{job.name}.noon.json")
 
 
 @router.get("/{uuid:job_id}/assessment", operation_id="get_assessment_file")
 def get_assessment_file(request: HttpRequest, job_id: UUID) -> HttpResponse:
-    text = json.dumps(write(assess(to_core(row_of(job_id)))), indent=2, ensure_ascii=False)
+    text = json.dumps(write(assess(load(job_id).job)), indent=2, ensure_ascii=False)
     return download(text.encode(), "application/json", "assessment.json")
 
 

@@ -16,6 +16,7 @@ from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.job import FeedPlan, GridPlan, Job, Plane, Site, StringPlan
 from core.judgement import Verdict
+from server.jobs.stored import Stored
 
 Entered = Annotated[str, Field(max_length=200)]
 
@@ -119,8 +120,9 @@ class JobId(Schema):
     id: UUID
 
 
-def job_view(job: Job, revision: int) -> JobView:
+def job_view(stored: Stored) -> JobView:
     """The view of a job: its plan beside what the core says of it."""
+    job = stored.job
     plan = Plan(
         site=job.site,
         planes=job.planes,
@@ -130,7 +132,7 @@ def job_view(job: Job, revision: int) -> JobView:
         feed=job.feed,
         grid=job.grid,
     )
-    return JobView(revision=revision, plan=plan, assessment=assess(job))
+    return JobView(revision=stored.revision, plan=plan, assessment=assess(job))
 
 
 def job_line(job: Job) -> JobLine:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
 
@@ -22,6 +23,20 @@ def to_core(row: JobRow) -> Job:
         "settings_written": [written.as_file() for written in SettingsRow.of(row.id)],
     }
     return read(Job, data)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Stored:
+    """A job as it stands, and the revision of its plan."""
+
+    job: Job
+    revision: int
+
+
+def load(job_id: UUID) -> Stored:
+    """The stored job. Raises Http404."""
+    row = row_of(job_id)
+    return Stored(job=to_core(row), revision=row.revision)
 
 
 def plan_of(job: Job) -> dict[str, Any]:

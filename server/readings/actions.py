@@ -12,7 +12,7 @@ from django.db import transaction
 from core.entries import parse_reading
 from core.errors import Refused, problem
 from core.job import Job, Reading, ReadingKind
-from server.jobs.stored import row_of, to_core
+from server.jobs.stored import Stored, load
 from server.jobs.sun import plane_sun
 from server.people.actions import audit, shown_name
 from server.readings.models import ReadingRow
@@ -34,23 +34,24 @@ class Entry:
     supersedes: str | None
 
 
-def keep(person: User, job_id: UUID, entry: Entry) -> None:
+def keep(person: User, job_id: UUID, entry: Entry) -> Stored:
     """Keep a typed reading for good. Raises Refused; then nothing is kept."""
     with transaction.atomic():
-        job = to_core(row_of(job_id))
-        _keep(person, job_id, job, entry_reading(person, job, entry))
+        stored = load(job_id)
+        return _keep(person, job_id, stored, entry_reading(person, stored.job, entry))
 
 
-def keep_clear_sky(person: User, job_id: UUID, plane: str, at: datetime | None) -> None:
+def keep_clear_sky(person: User, job_id: UUID, plane: str, at: datetime | None) -> Stored:
     """Keep the clear-sky figure of a plane at a moment as its irradiance, marked as such."""
     with transaction.atomic():
-        job = to_core(row_of(job_id))
-        _keep(person, job_id, job, _clear_sky_reading(person, job, plane, at))
+        stored = load(job_id)
+        reading = _clear_sky_reading(person, stored.job, plane, at)
+        return _keep(person, job_id, stored, reading)
 
 
 def tried(person: User, job_id: UUID, entry: Entry) -> Job:
     """The job as it would be with the typed reading; nothing is kept."""
-    job = to_core(row_of(job_id))
+    job = load(job_id).job
     return _with(job, entry_reading(person, job, entry))
 
 
@@ -118,8 +119,9 @@ def _with(job: Job, reading: Reading) -> Job:
     return replace(job, readings=(*job.readings, reading))
 
 
-def _keep(person: User, job_id: UUID, job: Job, reading: Reading) -> None:
-    _with(job, reading)
+def _keep(person: User, job_id: UUID, stored: Stored, reading: Reading) -> Stored:
+    job = _with(stored.job, reading)
     ReadingRow.keep(job_id, reading)
     what = "reading corrected" if reading.supersedes else "reading kept"
     audit(person, job_id, what, f"{reading.kind} {reading.subject} {reading.value:g}")
+    return Stored(job=job, revision=stored.revision)

@@ -14,8 +14,8 @@ from core.assess import assess
 from core.assessment import Ask
 from core.errors import Refused, problem
 from core.job import ReadingKind
-from server.jobs.api import ERRORS, get_job
-from server.jobs.schemas import Entered, JobView
+from server.jobs.api import ERRORS
+from server.jobs.schemas import Entered, JobView, job_view
 from server.people.api import person_of
 from server.readings import actions
 
@@ -53,8 +53,7 @@ def _entry(body: ReadingIn) -> actions.Entry:
     operation_id="keep_reading",
 )
 def keep_reading(request: HttpRequest, job_id: UUID, body: ReadingIn) -> JobView:
-    actions.keep(person_of(request), job_id, _entry(body))
-    return get_job(request, job_id)
+    return job_view(actions.keep(person_of(request), job_id, _entry(body)))
 
 
 @router.post(
@@ -77,5 +76,4 @@ def try_reading(request: HttpRequest, job_id: UUID, body: ReadingIn) -> Ask:
     operation_id="keep_clear_sky",
 )
 def keep_clear_sky(request: HttpRequest, job_id: UUID, body: ClearSkyIn) -> JobView:
-    actions.keep_clear_sky(person_of(request), job_id, body.plane, body.at)
-    return get_job(request, job_id)
+    return job_view(actions.keep_clear_sky(person_of(request), job_id, body.plane, body.at))

@@ -8,7 +8,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from ninja import Router
 
 from server.jobs.api import download
-from server.jobs.stored import row_of, to_core
+from server.jobs.stored import load
 from server.records.pdf import record_page, record_pdf
 
 router = Router(tags=["records"])
@@ -16,13 +16,13 @@ router = Router(tags=["records"])
 
 @router.get("/{uuid:job_id}/record", operation_id="get_record")
 def get_record(request: HttpRequest, job_id: UUID) -> HttpResponse:
-    job = to_core(row_of(job_id))
+    job = load(job_id).job
     return download(record_pdf(job), "application/pdf", f"{job.name}.pdf")
 
 
 @router.get("/{uuid:job_id}/record/pages/{int:number}", operation_id="get_record_page")
 def get_record_page(request: HttpRequest, job_id: UUID, number: int) -> HttpResponse:
-    page = record_page(to_core(row_of(job_id)), number)
+    page = record_page(load(job_id).job, number)
     if page is None:
         raise Http404
     return HttpResponse(page, content_type="image/png")
