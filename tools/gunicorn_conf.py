@@ -6,6 +6,7 @@ import threading
 
 from gunicorn.workers.base import Worker
 
+preload_app = True
 workers = 2
 worker_class = "gthread"
 threads = 6
@@ -13,9 +14,14 @@ timeout = 60
 graceful_timeout = 3
 loglevel = "warning"
 
+# The first page comes before the sun.
+WARM_UP_AFTER_S = 1.0
+
 
 def post_worker_init(worker: Worker) -> None:
     """Load the sun's library in the background: the first page need not wait for it."""
     from sun.clear_sky import warm_up
 
-    threading.Thread(target=warm_up, daemon=True).start()
+    later = threading.Timer(WARM_UP_AFTER_S, warm_up)
+    later.daemon = True
+    later.start()
