@@ -14,7 +14,7 @@
   paper: "a4",
   margin: (x: 17mm, top: 19mm, bottom: 17mm),
   footer: context text(8pt, fill: soft)[
-    #a.name, #job.site.place · made #data.made · #a.rule_pack.name, #a.rule_pack.edition
+    #a.name, #job.site.place · made #data.made · rules: #a.rule_pack.name
     #h(1fr) page #counter(page).display() of #counter(page).final().first()
   ],
 )
@@ -29,14 +29,17 @@
   let text = str(calc.round(value, digits: digits))
   text.replace("-", "−")
 }
-#let mark(verdict) = {
+#let shape(verdict) = {
   let c = colours.at(verdict)
-  box(baseline: 0pt, if verdict == "clear" { circle(radius: 2.6pt, fill: c) }
-    else if verdict == "watch" { polygon(fill: c, (0pt, 5.2pt), (2.9pt, 0pt), (5.8pt, 5.2pt)) }
-    else if verdict == "stop" { square(size: 5pt, fill: c) }
-    else { circle(radius: 2.2pt, stroke: 1pt + c) })
+  if verdict == "clear" { circle(radius: 2.6pt, fill: c) }
+  else if verdict == "watch" { polygon(fill: c, (0pt, 5.2pt), (2.9pt, 0pt), (5.8pt, 5.2pt)) }
+  else if verdict == "stop" { square(size: 5pt, fill: c) }
+  else { circle(radius: 2.2pt, stroke: 1pt + c) }
+}
+#let mark(verdict) = {
+  box(baseline: 0pt, shape(verdict))
   h(3pt)
-  text(fill: c, weight: "bold", verdict)
+  text(fill: colours.at(verdict), weight: "bold", verdict)
 }
 #let hatch = tiling(size: (6pt, 6pt), {
   place(line(start: (0pt, 6pt), end: (6pt, 0pt), stroke: 0.7pt + colours.stop.transparentize(40%)))
@@ -58,6 +61,7 @@
   [Inverter], [#job.inverter.maker #job.inverter.model, sheet #job.inverter.sheet_revision],
   [Coldest air], [#fig(job.site.t_air_min_c) °C], [Hottest air], [#fig(job.site.t_air_max_c) °C],
   [Climate from], table.cell(colspan: 3, job.site.climate_source),
+  [Rules], table.cell(colspan: 3, [#a.rule_pack.name: #a.rule_pack.edition]),
   [Stands], table.cell(colspan: 3, [#mark(a.verdict) #h(6pt) #a.open_points.len() open points, listed at the end]))
 
 // -- strings
@@ -92,7 +96,7 @@
     }
     if s.read_v != none {
       let at = x(calc.min(calc.abs(s.read_v), top))
-      place(dx: at - 1mm, dy: y + 8.4mm, circle(radius: 1mm, fill: colours.at(s.read_verdict)))
+      place(dx: at - 1mm, dy: y + 8.4mm, shape(s.read_verdict))
       place(dx: at + 12mm, dy: y + 8.2mm, text(8pt, fill: colours.at(s.read_verdict), weight: "bold")[read #fig(s.read_v) V])
     }
   }
@@ -182,6 +186,10 @@
     let room = (calc.max(..levels) - calc.min(..levels)) * 0.25
     let (low, tall) = (calc.min(..levels) - room, calc.max(..levels) + room)
     let y(v) = 46mm - (v - low) / (tall - low) * 40mm
+    let nearest(side) = {
+      let levels = trips.filter(t => t.side == side).map(t => t.level)
+      if side == "over" { calc.min(..levels) } else { calc.max(..levels) }
+    }
     let x(s) = 12mm + (calc.log(s) - calc.log(0.05)) / (calc.log(500) - calc.log(0.05)) * 70mm
     block(height: 54mm, width: 84mm, {
       place(text(9pt, weight: "bold")[#if quantity == "voltage" [Voltage] else [Frequency], must stop])
@@ -201,7 +209,7 @@
       place(dx: 12mm, dy: y(nominal), line(length: 70mm, stroke: (paint: rgb("#1c57a5"), dash: "dotted")))
       place(dx: 0mm, dy: y(nominal) - 1.2mm, text(7.5pt, fill: soft)[#fig(nominal) #unit])
       for t in trips {
-        place(dx: calc.min(x(t.time_s) + 1mm, 58mm), dy: y(t.level) + (if t.side == "over" { -3.6mm } else { 1mm }), text(7.5pt, weight: "bold")[#fig(t.level) #unit, #fig(t.time_s, digits: 2) s])
+        place(dx: calc.min(x(t.time_s) + 1mm, 58mm), dy: y(t.level) + (if (t.level == nearest(t.side)) == (t.side == "over") { 1mm } else { -3.6mm }), text(7.5pt, weight: "bold")[#fig(t.level) #unit, #fig(t.time_s, digits: 2) s])
       }
       for s in (0.1, 1, 10, 100) { place(dx: x(s) - 4mm, dy: 49mm, box(width: 8mm, align(center, text(7.5pt, fill: soft)[#s s]))) }
     })

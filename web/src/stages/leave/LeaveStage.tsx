@@ -1,8 +1,28 @@
+import { useState } from "react";
 import { fileUrl, recordPageUrl, recordUrl } from "../../shared/api/client";
 import { Mark } from "../../shared/marks/Mark";
 import { StageFrame, type StageProps } from "../../shared/StageFrame";
 
-const PAGES = [1, 2, 3];
+/** The record's pages under each other: the next is asked for when the one before has come. */
+function Dossier({ jobId, mark }: { jobId: string; mark: string }) {
+  const [asked, setAsked] = useState(1);
+  const [last, setLast] = useState(Infinity);
+  const pages = Array.from({ length: Math.min(asked, last) }, (_, index) => index + 1);
+  return (
+    <div className="dossier">
+      {pages.map((page) => (
+        <a key={page} href={recordUrl(jobId)} aria-label={`Page ${page} of the record`}>
+          <img
+            src={recordPageUrl(jobId, page, mark)}
+            alt={`Page ${page} of the record`}
+            onLoad={() => setAsked(Math.max(asked, page + 1))}
+            onError={() => setLast(page - 1)}
+          />
+        </a>
+      ))}
+    </div>
+  );
+}
 
 /** Stage 10: the record, page by page, what is still open, and the job as a file. */
 export default function LeaveStage({ jobId, view }: StageProps) {
@@ -34,13 +54,7 @@ export default function LeaveStage({ jobId, view }: StageProps) {
         </>
       }
     >
-      <div className="dossier">
-        {PAGES.map((page) => (
-          <a key={page} href={recordUrl(jobId)} aria-label={`Page ${page} of the record`}>
-            <img src={recordPageUrl(jobId, page, mark)} alt={`Page ${page} of the record`} loading="lazy" onError={(event) => event.currentTarget.parentElement?.remove()} />
-          </a>
-        ))}
-      </div>
+      <Dossier key={mark} jobId={jobId} mark={mark} />
     </StageFrame>
   );
 }

@@ -58,13 +58,24 @@ export function EnvelopePicture({ stage, quantity }: EnvelopePictureProps) {
           </g>
         ))}
         {trips.map((trip) => (
-          <text key={`${trip.side}-${trip.level}`} className="tick trip-figure" x={Math.min(x(trip.time_s) + 6, width - 110)} y={y(trip.level) + (trip.side === "over" ? 16 : -6)}>
+          <text key={`${trip.side}-${trip.level}`} className="tick trip-figure" x={Math.min(x(trip.time_s) + 6, width - 110)} y={y(trip.level) + labelShift(trip, trips)}>
             {figure(trip.level, unit)}, {figure(trip.time_s, "s", 2)}
           </text>
         ))}
       </svg>
     </div>
   );
+}
+
+const ABOVE_PX = -6;
+const BELOW_PX = 16;
+
+/** The step nearest to nominal is named on its free side, the one beyond it inside the hatching. */
+function labelShift(trip: Trip, trips: Trip[]): number {
+  const levels = trips.filter((one) => one.side === trip.side).map((one) => one.level);
+  const over = trip.side === "over";
+  const nearest = over ? Math.min(...levels) : Math.max(...levels);
+  return (trip.level === nearest) === over ? BELOW_PX : ABOVE_PX;
 }
 
 function steps(trips: { level: number; time_s: number }[], x: Scale, y: Scale, width: number): string {
