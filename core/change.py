@@ -39,31 +39,18 @@ def changed(job: Job, changes: tuple[Change, ...]) -> Job:
     for change in changes:
         if not CHANGEABLE.match(change.path):
             raise Refused([problem(change.path, change.entered, "a field that can be changed")])
-    plain = _Draft(job)
+    values: dict[str, Any] = {}
     found: list[Problem] = []
     for change in changes:
         try:
-            plain.set(change)
+            values[change.path] = _typed(job, change)
         except Refused as refused:
             found.extend(refused.problems)
     if found:
         raise Refused(found)
-    return plain.job()
-
-
-class _Draft:
-    """Typed values waiting to be put in together, so that two fields can be swapped at once."""
-
-    def __init__(self, job: Job) -> None:
-        self._job = job
-        self._values: dict[str, Any] = {}
-
-    def set(self, change: Change) -> None:
-        self._values[change.path] = _typed(self._job, change)
-
-    def job(self) -> Job:
-        made: Job = _rebuilt(self._job, "$", self._values)
-        return made
+    # All at once, so that two fields that only fit together can change together.
+    made: Job = _rebuilt(job, "$", values)
+    return made
 
 
 def _rebuilt(value: Any, path: str, values: dict[str, Any]) -> Any:
