@@ -11,6 +11,8 @@ const ROW_PX = 92;
 const LABEL_PX = 104;
 const NARROW_LEFT_PX = 18;
 const BEYOND = 1.14;
+// Room that the coldest volts need beside their mark.
+const COLD_TEXT_PX = 104;
 
 interface WindowPictureProps {
   stage: StringStage;
@@ -145,7 +147,11 @@ function StringRow({ string, x, y, width, narrow, chosen, select }: StringRowPro
       <line className="whisker" x1={x(volts.vmp_cold_v)} x2={x(reach)} y1={barY + 12} y2={barY + 12} />
       <rect className={`cold-end cold-${string.verdict}`} x={x(reach) - 3} y={barY - 3} width={6} height={30} />
       <text className="bar-figure" x={hotX + 8} y={barY + 17}>{figure(volts.vmp_hot_v, "", 0)}{narrow ? "" : " hot"}</text>
-      <text className="cold-figure" x={x(reach) + 8} y={barY + 18}>{figure(reach, "V", 0)} cold</text>
+      {width - x(reach) > COLD_TEXT_PX ? (
+        <text className="cold-figure" x={x(reach) + 8} y={barY + 18}>{figure(reach, "V", 0)} cold</text>
+      ) : (
+        <text className="cold-figure" x={width - 4} y={barY - 6} textAnchor="end">{figure(reach, "V", 0)} cold</text>
+      )}
       {expected !== null && (
         <rect className="expected-box" x={x(expected.low_v)} y={nowY - 11} width={x(expected.high_v) - x(expected.low_v)} height={22} />
       )}
