@@ -10,10 +10,15 @@ from django.test import LiveServerTestCase, override_settings
 from playwright.sync_api import Browser, Page, Playwright, Route, sync_playwright
 
 FLAGS = (
-    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
-    "--disable-background-networking", "--disable-component-update", "--disable-sync",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
     "--disable-dev-shm-usage",
-)  # fmt: skip
+)
 DESK, HAND = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 # Chromium logs a refused entry as a console error; that a refusal is shown is what is tested.
 REFUSAL = "the server responded with a status of 4"

@@ -18,10 +18,16 @@ from journeys.browser import DESK, HAND, BrowserCase
 from server.demo.load import load
 
 FIELDS = {
-    "House": "Dory Lane 4", "Place": "Pellwick Strand", "Latitude, north positive": "54,2",
-    "Longitude, east positive": "0.6", "Altitude": "12 m", "Time zone": "Europe/London",
-    "Coldest air": "−9 °C", "Hottest air": "31 °C", "Where these come from": "Harbour log",
-}  # fmt: skip
+    "House": "Dory Lane 4",
+    "Place": "Pellwick Strand",
+    "Latitude, north positive": "54,2",
+    "Longitude, east positive": "0.6",
+    "Altitude": "12 m",
+    "Time zone": "Europe/London",
+    "Coldest air": "−9 °C",
+    "Hottest air": "31 °C",
+    "Where these come from": "Harbour log",
+}
 FIFTY_MB = 50 * 1024 * 1024
 YESTERDAY_NOON = (datetime.now() - timedelta(days=1)).strftime("%Y-%m-%dT12:00")
 
@@ -170,8 +176,9 @@ class WholeJob(BrowserCase):
         raw = Path(file.value.path()).read_bytes()
         job = read_job(raw)
         self.assertEqual(len([r for r in job.readings if r.supersedes]), 1)
-        self.assertEqual([w.outcome for w in job.settings_written],
-                         ["unreachable", "read_back", "read_back"])  # fmt: skip
+        self.assertEqual(
+            [w.outcome for w in job.settings_written], ["unreachable", "read_back", "read_back"]
+        )
         self.elsewhere(page, raw)
 
     def elsewhere(self, page: Page, raw: bytes) -> None:

@@ -83,15 +83,25 @@ def median_ms(run: Callable[[], object], runs: int) -> float:
 def many_strings(job: Job, count: int) -> Job:
     """The job with many strings, read ones among them."""
     strings = tuple(
-        StringPlan(name=f"S{i}", tracker=1 + i % 2, plane=job.planes[i % 2].name,
-                   modules_in_series=8 + i % 6)
+        StringPlan(
+            name=f"S{i}",
+            tracker=1 + i % 2,
+            plane=job.planes[i % 2].name,
+            modules_in_series=8 + i % 6,
+        )
         for i in range(count)
-    )  # fmt: skip
+    )
     readings = tuple(
-        replace(reading, id=f"bench-{i:06d}", kind="open_circuit", subject=f"S{i}", supersedes=None,
-                value=330.0 + i % 90)
+        replace(
+            reading,
+            id=f"bench-{i:06d}",
+            kind="open_circuit",
+            subject=f"S{i}",
+            supersedes=None,
+            value=330.0 + i % 90,
+        )
         for i, reading in enumerate([job.readings[-1]] * count)
-    )  # fmt: skip
+    )
     conditions = tuple(r for r in job.readings if r.kind not in ("open_circuit", "polarity"))
     return replace(job, strings=strings, readings=(*conditions, *readings))
 
@@ -129,9 +139,12 @@ def demo() -> Iterator[float]:
         environment = os.environ | {"LONG_NOON_BIND": ADDRESS, "LONG_NOON_DEMO_VAR": folder}
         begun = time.perf_counter()
         server = subprocess.Popen(
-            [ROOT / "noon", "demo"], env=environment, start_new_session=True,
-            stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
-        )  # fmt: skip
+            [ROOT / "noon", "demo"],
+            env=environment,
+            start_new_session=True,
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+        )
         try:
             while not _answers():
                 if time.perf_counter() - begun > STARTS_WITHIN_S:

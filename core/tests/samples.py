@@ -33,8 +33,14 @@ def sample_job(**changes: Any) -> Job:
         "day": date(2026, 6, 18),
         "rule_pack": "generic-iec",
         "site": Site(
-            place="Nowhere", latitude_deg=54.0, longitude_deg=0.5, altitude_m=10.0,
-            timezone="Europe/London", t_air_min_c=-9.0, t_air_max_c=31.0, climate_source="test",
+            place="Nowhere",
+            latitude_deg=54.0,
+            longitude_deg=0.5,
+            altitude_m=10.0,
+            timezone="Europe/London",
+            t_air_min_c=-9.0,
+            t_air_max_c=31.0,
+            climate_source="test",
         ),
         "planes": (
             Plane(name="East", tilt_deg=35.0, azimuth_deg=100.0),
@@ -48,7 +54,7 @@ def sample_job(**changes: Any) -> Job:
         ),
         "feed": FeedPlan(length_m=20.0, section_mm2=6.0, cores=3),
         "grid": GridPlan(profile="en-50549-1", host="127.0.0.1", port=15020, unit_id=1),
-    }  # fmt: skip
+    }
     return Job(**(whole | changes))
 
 
@@ -59,11 +65,17 @@ def with_reading(
     at = NOON + timedelta(minutes=minute)
     reading = Reading(
         **{
-            "id": f"reading-{len(job.readings):04d}", "kind": kind, "subject": subject,
-            "value": value, "basis": "measured", "taken_at": at, "kept_at": at, "by": "Tester",
+            "id": f"reading-{len(job.readings):04d}",
+            "kind": kind,
+            "subject": subject,
+            "value": value,
+            "basis": "measured",
+            "taken_at": at,
+            "kept_at": at,
+            "by": "Tester",
         }
         | more
-    )  # fmt: skip
+    )
     return replace(job, readings=(*job.readings, reading))
 
 

@@ -22,10 +22,18 @@ def written(job: Job, outcome: Outcome = "read_back", **changed: float) -> Job:
     values = {p.id: p.value for p in profile(job.grid.profile).points} | changed
     carried = [i for i in values if not point_kinds()[i].by_hand]
     attempt = SettingsWritten(
-        id="attempt-0001", at=NOON, by="Tester", profile=job.grid.profile, host="h", port=1,
-        unit_id=1, outcome=outcome, detail="", device=None,
+        id="attempt-0001",
+        at=NOON,
+        by="Tester",
+        profile=job.grid.profile,
+        host="h",
+        port=1,
+        unit_id=1,
+        outcome=outcome,
+        detail="",
+        device=None,
         readback=tuple(SettingValue(id=i, value=values[i]) for i in carried),
-    )  # fmt: skip
+    )
     return replace(job, settings_written=(*job.settings_written, attempt))
 
 
@@ -112,8 +120,9 @@ class ReadingStrings(TestCase):
 
 class Feeding(TestCase):
     def test_the_highest_measured_phase_counts_and_all_must_be_read(self) -> None:
-        job = sample_job(inverter=shelf.inverter("veyrick-10-three"),
-                         feed=replace(sample_job().feed, cores=5))  # fmt: skip
+        job = sample_job(
+            inverter=shelf.inverter("veyrick-10-three"), feed=replace(sample_job().feed, cores=5)
+        )
         for pair, volts in (("L1-N", 236.0), ("L2-N", 241.0)):
             job = with_reading(job, "supply_voltage", pair, volts)
         self.assertEqual(assess(job).feed.judgements[0].verdict, "waiting")
@@ -159,8 +168,13 @@ class Setting(TestCase):
 
     def test_every_failed_attempt_is_a_stop_that_says_what_to_do(self) -> None:
         outcomes: tuple[Outcome, ...] = (
-            "unreachable", "silent", "closed", "garbage", "refused", "wrong_device",
-        )  # fmt: skip
+            "unreachable",
+            "silent",
+            "closed",
+            "garbage",
+            "refused",
+            "wrong_device",
+        )
         for outcome in outcomes:
             assessment = assess(written(sample_job(), outcome))
             self.assertEqual(rule_verdict(assessment, "device_answer"), "stop", outcome)

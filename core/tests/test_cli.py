@@ -50,9 +50,15 @@ class Commands(TestCase):
     def test_one_rule_on_its_parameters(self) -> None:
         code, out, _ = run_rule(
             "string_voc_cold",
-            {"modules_in_series": 10, "voc_v": 50, "beta_voc_pct_per_k": -0.25,
-             "t_air_min_c": -15, "max_dc_v": 550, "max_system_v": 1500},
-        )  # fmt: skip
+            {
+                "modules_in_series": 10,
+                "voc_v": 50,
+                "beta_voc_pct_per_k": -0.25,
+                "t_air_min_c": -15,
+                "max_dc_v": 550,
+                "max_system_v": 1500,
+            },
+        )
         judged = json.loads(out)["result"]
         self.assertEqual((code, judged["verdict"], judged["margin"]), (0, "watch", 0.0))
 
@@ -60,9 +66,14 @@ class Commands(TestCase):
         segment = {"name": "run", "length_m": 20, "r_ohm_per_km": 4.61, "x_ohm_per_km": 0.08}
         code, out, err = run_rule(
             "ac_rise",
-            {"run": [segment], "service": "single", "nominal_v": 230, "supply_v": 240,
-             "output_va": 5000},
-        )  # fmt: skip
+            {
+                "run": [segment],
+                "service": "single",
+                "nominal_v": 230,
+                "supply_v": 240,
+                "output_va": 5000,
+            },
+        )
         self.assertEqual((code, err), (0, ""))
         self.assertGreater(json.loads(out)["result"]["terminal_v"], 240)
 
@@ -76,17 +87,29 @@ class Commands(TestCase):
         endless = {"name": "run", "length_m": 500, "r_ohm_per_km": 90, "x_ohm_per_km": 2}
         code, _, err = run_rule(
             "ac_rise",
-            {"run": [endless] * 20, "service": "single", "nominal_v": 230, "supply_v": 230,
-             "output_va": 5000, "power_factor": 0.5, "reactive": "absorbing"},
-        )  # fmt: skip
+            {
+                "run": [endless] * 20,
+                "service": "single",
+                "nominal_v": 230,
+                "supply_v": 230,
+                "output_va": 5000,
+                "power_factor": 0.5,
+                "reactive": "absorbing",
+            },
+        )
         self.assertEqual(code, 2)
         self.assertIn("$.run", err)
 
     def test_files_that_are_not_there_or_not_json(self) -> None:
         for arguments in (
-            ("assess", "no-such-file.json"), ("assess", "/"), ("assess", __file__),
-            ("rule", "no_such_rule", __file__), ("rule", "ac_cores", __file__), ("nonsense",), (),
-        ):  # fmt: skip
+            ("assess", "no-such-file.json"),
+            ("assess", "/"),
+            ("assess", __file__),
+            ("rule", "no_such_rule", __file__),
+            ("rule", "ac_cores", __file__),
+            ("nonsense",),
+            (),
+        ):
             with self.subTest(arguments=arguments):
                 code, out, err = run(*arguments)
                 self.assertEqual((code, out), (2, ""))

@@ -19,13 +19,52 @@ from core.profiles import known_profiles, point_kinds, profile, steady_trip_v
 # nominal V and Hz; over-voltage 1; 10-minute mean; under-voltage 1; over-frequency 1;
 # under-frequency 1; watch; droop start and percent. Level and seconds where there are two.
 PROFILES: dict[str, tuple[Any, ...]] = {
-    "en-50549-1": (230, 50, (1.10 * 230, 3), 1.10 * 230, (0.85 * 230, 3), (51.5, 0.5), (47.5, 0.5), 60, (50.2, 5)),
+    "en-50549-1": (
+        230,
+        50,
+        (1.10 * 230, 3),
+        1.10 * 230,
+        (0.85 * 230, 3),
+        (51.5, 0.5),
+        (47.5, 0.5),
+        60,
+        (50.2, 5),
+    ),
     "uk-g98-type-a": (230, 50, (262.2, 1), None, (184, 2.5), (52, 0.5), (47.5, 20), 20, (50.4, 10)),
-    "de-4105": (230, 50, (1.25 * 230, 0.1), 1.10 * 230, (0.80 * 230, 3), (51.5, 0.1), (47.5, 0.1), 60, (50.2, 5)),
+    "de-4105": (
+        230,
+        50,
+        (1.25 * 230, 0.1),
+        1.10 * 230,
+        (0.80 * 230, 3),
+        (51.5, 0.1),
+        (47.5, 0.1),
+        60,
+        (50.2, 5),
+    ),
     "au-4777-a": (230, 50, (265, 1), 258, (180, 10), (52, 0.2), (47, 1), 60, (50.25, 3.5)),
-    "na-1547-b": (240, 60, (1.10 * 240, 2), None, (0.70 * 240, 10), (61.2, 300), (58.5, 300), 300, (60.036, 5)),
-}  # fmt: skip
-COPPER_OHM_PER_KM = {1.5: 12.1, 2.5: 7.41, 4: 4.61, 6: 3.08, 10: 1.83, 16: 1.15, 25: 0.727, 35: 0.524}
+    "na-1547-b": (
+        240,
+        60,
+        (1.10 * 240, 2),
+        None,
+        (0.70 * 240, 10),
+        (61.2, 300),
+        (58.5, 300),
+        300,
+        (60.036, 5),
+    ),
+}
+COPPER_OHM_PER_KM = {
+    1.5: 12.1,
+    2.5: 7.41,
+    4: 4.61,
+    6: 3.08,
+    10: 1.83,
+    16: 1.15,
+    25: 0.727,
+    35: 0.524,
+}
 
 
 class Profiles(TestCase):
@@ -35,13 +74,19 @@ class Profiles(TestCase):
             nominal_v, nominal_hz, over_v, mean_v, under_v, over_hz, under_hz, watch_s, droop = row
             chosen = profile(name)
             wanted = {
-                "over_voltage_1_v": over_v[0], "over_voltage_1_s": over_v[1],
+                "over_voltage_1_v": over_v[0],
+                "over_voltage_1_s": over_v[1],
                 "over_voltage_mean_v": mean_v,
-                "under_voltage_1_v": under_v[0], "under_voltage_1_s": under_v[1],
-                "over_frequency_1_hz": over_hz[0], "over_frequency_1_s": over_hz[1],
-                "under_frequency_1_hz": under_hz[0], "under_frequency_1_s": under_hz[1],
-                "observe_s": watch_s, "droop_start_hz": droop[0], "droop_pct": droop[1],
-            }  # fmt: skip
+                "under_voltage_1_v": under_v[0],
+                "under_voltage_1_s": under_v[1],
+                "over_frequency_1_hz": over_hz[0],
+                "over_frequency_1_s": over_hz[1],
+                "under_frequency_1_hz": under_hz[0],
+                "under_frequency_1_s": under_hz[1],
+                "observe_s": watch_s,
+                "droop_start_hz": droop[0],
+                "droop_pct": droop[1],
+            }
             self.assertEqual((chosen.nominal_v, chosen.nominal_hz), (nominal_v, nominal_hz))
             for point, value in wanted.items():
                 with self.subTest(profile=name, point=point):
@@ -55,12 +100,17 @@ class Profiles(TestCase):
         for name in known_profiles():
             chosen = profile(name)
             for side, sign in (("over", 1), ("under", -1)):
-                for what, unit, nominal in (("voltage", "v", chosen.nominal_v),
-                                            ("frequency", "hz", chosen.nominal_hz)):  # fmt: skip
+                for what, unit, nominal in (
+                    ("voltage", "v", chosen.nominal_v),
+                    ("frequency", "hz", chosen.nominal_hz),
+                ):
                     steps = [
-                        (chosen.value(f"{side}_{what}_{n}_{unit}"), chosen.value(f"{side}_{what}_{n}_s"))
+                        (
+                            chosen.value(f"{side}_{what}_{n}_{unit}"),
+                            chosen.value(f"{side}_{what}_{n}_s"),
+                        )
                         for n in (1, 2)
-                    ]  # fmt: skip
+                    ]
                     given_steps = [(level, s) for level, s in steps if level is not None]
                     for level, seconds in given_steps:
                         self.assertGreater(sign * (level - nominal), 0, (name, side, what))
@@ -112,9 +162,13 @@ class Sheets(TestCase):
     def test_a_window_out_of_order_is_refused(self, volts: list[float]) -> None:
         track_min, full_min, full_max, track_max, most = volts
         sheet = {
-            "track_min_v": track_min, "full_power_min_v": full_min, "full_power_max_v": full_max,
-            "track_max_v": track_max, "max_dc_v": max(most, 30.0), "start_v": 10.0,
-        }  # fmt: skip
+            "track_min_v": track_min,
+            "full_power_min_v": full_min,
+            "full_power_max_v": full_max,
+            "track_max_v": track_max,
+            "max_dc_v": max(most, 30.0),
+            "start_v": 10.0,
+        }
         in_order = [track_min, full_min, full_max, track_max, max(most, 30.0)]
         if in_order == sorted(in_order):
             self.assertEqual(write(DcWindow(**sheet)), sheet)

@@ -22,13 +22,24 @@ SUN = Quantity("irradiance", "W/m²", 1, 1500)
 class Accepted(TestCase):
     def test_units_commas_and_spaces(self) -> None:
         for text, quantity, value in (
-            ("412 V", VOLTS, 412), ("412V", VOLTS, 412), ("1.2 kV", VOLTS, 1200),
-            ("427,3", VOLTS, 427.3), ("−14", VOLTS, -14), ("1 204", VOLTS, 1204),
-            ("1.204,5 V", VOLTS, 1204.5), ("1,204.5 V", VOLTS, 1204.5), ("0,125", METRES, 0.125),
-            ("30 ft", METRES, 9.144), ("2150 mm", METRES, 2.15), ("48 °F", CELSIUS, 80 / 9),
-            ("-9 °C", CELSIUS, -9), ("0.64 kW/m²", SUN, 640), ("640 W/m2", SUN, 640),
-            ("12.", METRES, 12), ("1e2", VOLTS, 100),
-        ):  # fmt: skip
+            ("412 V", VOLTS, 412),
+            ("412V", VOLTS, 412),
+            ("1.2 kV", VOLTS, 1200),
+            ("427,3", VOLTS, 427.3),
+            ("−14", VOLTS, -14),
+            ("1 204", VOLTS, 1204),
+            ("1.204,5 V", VOLTS, 1204.5),
+            ("1,204.5 V", VOLTS, 1204.5),
+            ("0,125", METRES, 0.125),
+            ("30 ft", METRES, 9.144),
+            ("2150 mm", METRES, 2.15),
+            ("48 °F", CELSIUS, 80 / 9),
+            ("-9 °C", CELSIUS, -9),
+            ("0.64 kW/m²", SUN, 640),
+            ("640 W/m2", SUN, 640),
+            ("12.", METRES, 12),
+            ("1e2", VOLTS, 100),
+        ):
             with self.subTest(text=text):
                 self.assertAlmostEqual(parse_quantity(text, quantity), value)
 
@@ -47,10 +58,22 @@ class Accepted(TestCase):
 class RefusedEntries(TestCase):
     def test_each_names_the_quantity_and_what_is_allowed(self) -> None:
         for text, quantity in (
-            ("", VOLTS), ("   ", VOLTS), ("volts", VOLTS), ("NaN", VOLTS), ("inf", VOLTS),
-            ("1e9", VOLTS), ("412 A", VOLTS), ("412 ft", VOLTS), ("4.1.2", VOLTS), ("1,204", VOLTS),
-            ("--4", VOLTS), ("0", METRES), ("-3 m", METRES), ("1e400", METRES), ("5 pc", METRES),
-        ):  # fmt: skip
+            ("", VOLTS),
+            ("   ", VOLTS),
+            ("volts", VOLTS),
+            ("NaN", VOLTS),
+            ("inf", VOLTS),
+            ("1e9", VOLTS),
+            ("412 A", VOLTS),
+            ("412 ft", VOLTS),
+            ("4.1.2", VOLTS),
+            ("1,204", VOLTS),
+            ("--4", VOLTS),
+            ("0", METRES),
+            ("-3 m", METRES),
+            ("1e400", METRES),
+            ("5 pc", METRES),
+        ):
             with self.subTest(text=text):
                 with self.assertRaises(Refused) as caught:
                     parse_quantity(text, quantity, "$.x")

@@ -93,7 +93,7 @@ class BadFiles(TestCase):
             (("feed", "colour"), "blue", "$.feed.colour"),
             (("id",), "../../etc/passwd", "$.id"),
             (("version",), 2, "$.version"),
-        ):  # fmt: skip
+        ):
             with self.subTest(path=path, value=value):
                 self.assertIn(wanted, paths(put(as_data(), path, value)))
 
@@ -106,9 +106,17 @@ class BadFiles(TestCase):
 
     def test_what_is_not_a_job_file(self) -> None:
         for raw in (
-            b"", b"{", b"[]", b"null", b"\xff\xfe", b'{"a": NaN}', b'{"a":1,"a":2}', b"[" * 100_000,
-            b'{"x": 1e999}', b"9" * 5000,
-        ):  # fmt: skip
+            b"",
+            b"{",
+            b"[]",
+            b"null",
+            b"\xff\xfe",
+            b'{"a": NaN}',
+            b'{"a":1,"a":2}',
+            b"[" * 100_000,
+            b'{"x": 1e999}',
+            b"9" * 5000,
+        ):
             with self.subTest(raw=raw[:20]):
                 self.assertTrue(paths(raw))
 
@@ -130,9 +138,14 @@ class BadFiles(TestCase):
             path.append(key)
             step = step[key]
         anything = st.one_of(
-            st.none(), st.booleans(), st.integers(), st.floats(), st.text(max_size=9),
-            st.lists(st.integers(), max_size=2), st.dictionaries(st.text(max_size=3), st.none()),
-        )  # fmt: skip
+            st.none(),
+            st.booleans(),
+            st.integers(),
+            st.floats(),
+            st.text(max_size=9),
+            st.lists(st.integers(), max_size=2),
+            st.dictionaries(st.text(max_size=3), st.none()),
+        )
         raw = put(job, tuple(path), data.draw(anything))
         for found in paths(raw):
             self.assertTrue(found.startswith("$"))
@@ -155,7 +168,7 @@ class Changing(TestCase):
             ("$.inverter", "hathmoor-3", None),
             ("$.rule_pack", "uk-small", lambda j: j.rule_pack == "uk-small"),
             ("$.planes[1].mounting", "open", lambda j: j.planes[1].mounting == "open"),
-        ):  # fmt: skip
+        ):
             with self.subTest(path=path):
                 if got is None:
                     self.assertEqual(self.refused((path, entered)), ["$.strings[1].tracker"])
@@ -170,13 +183,24 @@ class Changing(TestCase):
 
     def test_bad_entries_name_the_field(self) -> None:
         for path, entered in (
-            ("$.strings[0].modules_in_series", "400"), ("$.strings[0].modules_in_series", "0"),
-            ("$.strings[0].modules_in_series", ""), ("$.strings[9].modules_in_series", "5"),
-            ("$.site.t_air_min_c", "38"), ("$.site.t_air_min_c", "NaN"), ("$.feed.length_m", "-3"),
-            ("$.module", "unknown"), ("$.inverter", "unknown"), ("$.rule_pack", "unknown"),
-            ("$.grid.port", "70000"), ("$.day", "soon"), ("$.readings[0].value", "5"),
-            ("$.id", "x"), ("$.module.voc_v", "900"), ("$", "x"), ("nonsense", "x"),
-        ):  # fmt: skip
+            ("$.strings[0].modules_in_series", "400"),
+            ("$.strings[0].modules_in_series", "0"),
+            ("$.strings[0].modules_in_series", ""),
+            ("$.strings[9].modules_in_series", "5"),
+            ("$.site.t_air_min_c", "38"),
+            ("$.site.t_air_min_c", "NaN"),
+            ("$.feed.length_m", "-3"),
+            ("$.module", "unknown"),
+            ("$.inverter", "unknown"),
+            ("$.rule_pack", "unknown"),
+            ("$.grid.port", "70000"),
+            ("$.day", "soon"),
+            ("$.readings[0].value", "5"),
+            ("$.id", "x"),
+            ("$.module.voc_v", "900"),
+            ("$", "x"),
+            ("nonsense", "x"),
+        ):
             with self.subTest(path=path, entered=entered):
                 self.assertEqual(self.refused((path, entered)), [path])
 

@@ -73,8 +73,9 @@ class SeriesCounting(TestCase):
             self.assertLessEqual(counts[1] or 0, counts[0] or 0)
 
     def test_when_nothing_fits_it_says_what_blocks_and_what_frees(self) -> None:
-        narrow = replace(DC, max_dc_v=130.0, full_power_min_v=100.0, full_power_max_v=120.0,
-                         track_max_v=125.0)  # fmt: skip
+        narrow = replace(
+            DC, max_dc_v=130.0, full_power_min_v=100.0, full_power_max_v=120.0, track_max_v=125.0
+        )
         found = series_count(module=MODULE, dc=narrow, t_air_min_c=-10, t_cell_hot_c=70)
         self.assertFalse(found.feasible)
         self.assertIn("130\u00a0V", found.blocks or "")

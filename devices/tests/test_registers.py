@@ -94,7 +94,11 @@ class Lines(TestCase):
 
     def test_a_missing_model_is_a_wrong_device(self) -> None:
         with running(SimulatedInverter("S-1")) as port, Link("127.0.0.1", port, 1) as link:
-            with self.assertRaises(LinkProblem) as caught:
-                Registers(link, (*MODELS, 64001))
-        self.assertEqual(caught.exception.outcome, "wrong_device")
-        self.assertIn("64001", caught.exception.detail)
+            problem = self.problem_of(link, (*MODELS, 64001))
+        self.assertEqual(problem.outcome, "wrong_device")
+        self.assertIn("64001", problem.detail)
+
+    def problem_of(self, link: Link, wanted: tuple[int, ...]) -> LinkProblem:
+        with self.assertRaises(LinkProblem) as caught:
+            Registers(link, wanted)
+        return caught.exception

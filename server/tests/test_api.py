@@ -72,9 +72,12 @@ class Plans(ApiCase):
 
     def test_refused_changes_change_nothing(self) -> None:
         for path, entered in (
-            ("$.strings[0].modules_in_series", "400"), ("$.strings[0].modules_in_series", ""),
-            ("$.site.t_air_min_c", "45"), ("$.module", "nobody"), ("$.readings", "[]"),
-        ):  # fmt: skip
+            ("$.strings[0].modules_in_series", "400"),
+            ("$.strings[0].modules_in_series", ""),
+            ("$.site.t_air_min_c", "45"),
+            ("$.module", "nobody"),
+            ("$.readings", "[]"),
+        ):
             report = self.refused(self.change(path, entered))
             self.assertEqual(report["problems"][0]["path"], path)
             self.assertTrue(report["problems"][0]["allowed"])
@@ -88,17 +91,31 @@ class Plans(ApiCase):
 
     def test_a_new_job_from_typed_entries(self) -> None:
         new = {
-            "name": "Dory Lane 4", "day": "2026-12-01", "place": "Pellwick", "latitude_deg": "54,2",
-            "longitude_deg": "0.6", "altitude_m": "40 ft", "timezone": "Europe/London",
-            "t_air_min_c": "−9 °C", "t_air_max_c": "31", "climate_source": "log",
-            "rule_pack": "generic-iec", "module": "ostrel-405", "inverter": "veyrick-36",
-        }  # fmt: skip
+            "name": "Dory Lane 4",
+            "day": "2026-12-01",
+            "place": "Pellwick",
+            "latitude_deg": "54,2",
+            "longitude_deg": "0.6",
+            "altitude_m": "40 ft",
+            "timezone": "Europe/London",
+            "t_air_min_c": "−9 °C",
+            "t_air_max_c": "31",
+            "climate_source": "log",
+            "rule_pack": "generic-iec",
+            "module": "ostrel-405",
+            "inverter": "veyrick-36",
+        }
         made = self.post("/api/jobs", new)
         self.assertEqual(made.status_code, 201)
         found = self.client.get(f"/api/jobs/{made.json()['id']}").json()
         self.assertAlmostEqual(found["plan"]["site"]["altitude_m"], 12.192)
-        for field, entered in (("module", ""), ("t_air_min_c", "cold"), ("timezone", "Moon"),
-                               ("name", " "), ("day", "soon")):  # fmt: skip
+        for field, entered in (
+            ("module", ""),
+            ("t_air_min_c", "cold"),
+            ("timezone", "Moon"),
+            ("name", " "),
+            ("day", "soon"),
+        ):
             with self.subTest(field=field):
                 report = self.refused(self.post("/api/jobs", new | {field: entered}))
                 self.assertIn(field, report["problems"][0]["path"])
@@ -138,14 +155,19 @@ class Readings(ApiCase):
 
     def test_refused_readings_keep_nothing(self) -> None:
         for kind, subject, entered, more in (
-            ("open_circuit", "A", "", {}), ("open_circuit", "A", "NaN", {}),
-            ("open_circuit", "A", "1e9", {}), ("open_circuit", "Z", "400", {}),
-            ("irradiance", "East", "0", {}), ("irradiance", "East", "-5", {}),
-            ("polarity", "A", "yes", {}), ("setting", "ramp_s", "5", {}),
+            ("open_circuit", "A", "", {}),
+            ("open_circuit", "A", "NaN", {}),
+            ("open_circuit", "A", "1e9", {}),
+            ("open_circuit", "Z", "400", {}),
+            ("irradiance", "East", "0", {}),
+            ("irradiance", "East", "-5", {}),
+            ("polarity", "A", "yes", {}),
+            ("setting", "ramp_s", "5", {}),
             ("open_circuit", "A", "400", {"supersedes": "nothing-like-it"}),
             ("open_circuit", "A", "400", {"taken_at": self.at(days=-1)}),
-            ("magic", "A", "400", {}), ("open_circuit", "A", "400", {"kept_at": self.at()}),
-        ):  # fmt: skip
+            ("magic", "A", "400", {}),
+            ("open_circuit", "A", "400", {"kept_at": self.at()}),
+        ):
             with self.subTest(kind=kind, entered=entered, more=more):
                 self.refused(self.read(kind, subject, entered, **more))
         self.assertEqual(ReadingRow.objects.count(), 0)
@@ -199,8 +221,11 @@ class Files(ApiCase):
         self.assertEqual(JobRow.objects.count(), 1)
 
     def test_the_record_is_a_pdf_with_pages(self) -> None:
-        measured = self.store(measured_job().__class__(**{
-            **vars(measured_job()), "id": "0b000000-0000-4000-8000-000000000001"}))  # fmt: skip
+        measured = self.store(
+            measured_job().__class__(
+                **{**vars(measured_job()), "id": "0b000000-0000-4000-8000-000000000001"}
+            )
+        )
         for job_id in (self.job_id, measured):
             pdf = self.client.get(f"/api/jobs/{job_id}/record")
             self.assertTrue(pdf.content.startswith(b"%PDF"))

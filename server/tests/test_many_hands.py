@@ -39,10 +39,13 @@ class ManyHands(TransactionTestCase):
         def read_some(number: int) -> list[int]:
             volts = [f"{230 + number}.{i}" for i in range(READINGS_EACH)]
             return [
-                self.post(self.clients[number], "/readings",
-                          {"kind": "supply_voltage", "subject": "L-N", "entered": v})
+                self.post(
+                    self.clients[number],
+                    "/readings",
+                    {"kind": "supply_voltage", "subject": "L-N", "entered": v},
+                )
                 for v in volts
-            ]  # fmt: skip
+            ]
 
         with ThreadPoolExecutor(PEOPLE) as pool:
             answers = [status for some in pool.map(read_some, range(PEOPLE)) for status in some]

@@ -71,3 +71,47 @@ class ClearSkyCases(TestCase):
         day = sun_day(place=north, day=date(2026, 12, 21), timezone="Europe/Oslo")
         self.assertIsNone(day.sunrise)
         self.assertEqual(day.noon.day, 21)
+
+
+class Sky(TestCase):
+    place = Place(latitude_deg=54.2, longitude_deg=0.6, altitude_m=12.0)
+    air = Air(linke_turbidity=3.0, albedo=0.2)
+
+    def on(self, tilt: float, facing: float, at: str) -> SunNow:
+        moment = datetime.fromisoformat(at)
+        return sun_now(place=self.place, air=self.air, tilt_deg=tilt, azimuth_deg=facing, at=moment)
+
+    def test_night_gives_nothing(self) -> None:
+        midnight = self.on(35, 180, "2026-06-21T00:00:00+00:00")
+        self.assertLess(midnight.elevation_deg, 0)
+        self.assertEqual((midnight.ghi_w_per_m2, midnight.poa_w_per_m2), (0.0, 0.0))
+
+    def test_a_level_plane_gets_what_the_ground_gets(self) -> None:
+        level = self.on(0, 180, "2026-06-21T10:00:00+00:00")
+        self.assertAlmostEqual(level.poa_w_per_m2, level.ghi_w_per_m2, places=6)
+
+    def test_morning_is_for_the_east_and_evening_for_the_west(self) -> None:
+        for at, lit, dim in (("08:00", 90, 270), ("16:30", 270, 90)):
+            when = f"2026-06-21T{at}:00+00:00"
+            self.assertGreater(
+                self.on(35, lit, when).poa_w_per_m2, 2 * self.on(35, dim, when).poa_w_per_m2
+            )
+
+    def test_the_offset_of_a_moment_does_not_matter(self) -> None:
+        here = self.on(35, 180, "2026-06-21T12:00:00+00:00")
+        there = self.on(35, 180, "2026-06-21T14:00:00+02:00")
+        self.assertEqual(here, there)
+
+    def test_hazier_air_gives_less(self) -> None:
+        clear = self.on(35, 180, "2026-06-21T12:00:00+00:00").poa_w_per_m2
+        self.air = Air(linke_turbidity=6.0, albedo=0.2)
+        self.assertLess(self.on(35, 180, "2026-06-21T12:00:00+00:00").poa_w_per_m2, clear)
+
+    def test_a_day_is_whole_on_both_sides_of_summer_time(self) -> None:
+        for day in (date(2026, 3, 29), date(2026, 10, 25), date(2026, 6, 21)):
+            found = sun_day(place=self.place, day=day, timezone="Europe/London")
+            assert found.sunrise is not None
+            assert found.sunset is not None
+            self.assertLess(found.sunrise, found.noon)
+            self.assertLess(found.noon, found.sunset)
+            self.assertEqual(found.sunrise.date(), day)

@@ -1,0 +1,34 @@
+"""Who may do what, as a matrix: each operation against each kind of person."""
+
+from __future__ import annotations
+
+from django.contrib.auth.models import AnonymousUser, User
+from django.test import Client
+
+from server.api import api
+from server.people.policy import may_work
+from server.tests.support import ApiCase
+
+OPEN = {"get_session", "sign_in", "sign_in_demo"}
+
+
+class Policy(ApiCase):
+    def test_who_may_work(self) -> None:
+        gone = User(username="gone", is_active=False)
+        for person, may in ((self.person, True), (gone, False), (AnonymousUser(), False)):
+            self.assertEqual(may_work(person), may)
+
+    def test_every_operation_but_the_door_is_closed_to_strangers(self) -> None:
+        stranger, seen = Client(), set()
+        for path, methods in api.get_openapi_schema()["paths"].items():
+            url = path.replace("{job_id}", str(self.job_id)).replace("{number}", "1")
+            for method, operation in methods.items():
+                name = operation["operationId"]
+                seen.add(name)
+                if name in OPEN:
+                    continue
+                call = getattr(stranger, method)
+                answer = call(url) if method == "get" else call(url, "{}", "application/json")
+                self.assertEqual(answer.status_code, 401, name)
+        self.assertGreater(len(seen - OPEN), 10)
+        self.assertLessEqual(OPEN, seen)

@@ -1,0 +1,123 @@
+"""What stands on the signed page: read back out of the PDF itself."""
+
+from __future__ import annotations
+
+import io
+import re
+from dataclasses import replace
+
+from django.test import SimpleTestCase
+from pypdf import PdfReader
+
+from core.assess import assess
+from core.job import Job, SettingsWritten, SettingValue, StringPlan
+from core.profiles import point_kinds, profile
+from core.tests.samples import NOON, measured_job, sample_job, with_reading
+from server.records.pdf import record_page, record_pdf
+
+A4_POINTS = (595.28, 841.89)
+
+
+def pages(job: Job) -> list[str]:
+    reader = PdfReader(io.BytesIO(record_pdf(job)))
+    return [re.sub(r"\s+", " ", page.extract_text()) for page in reader.pages]
+
+
+def whole(job: Job) -> str:
+    return " ".join(pages(job))
+
+
+def corrected_job() -> Job:
+    job = with_reading(measured_job(), "open_circuit", "A", 481.3)
+    job = with_reading(
+        job, "open_circuit", "A", 418.2, supersedes=job.readings[-1].id, note="Digits swapped."
+    )
+    return with_reading(job, "open_circuit", "B", 304.5)
+
+
+class Record(SimpleTestCase):
+    def test_it_is_a4_and_numbered(self) -> None:
+        reader = PdfReader(io.BytesIO(record_pdf(sample_job())))
+        for page in reader.pages:
+            size = (float(page.mediabox.width), float(page.mediabox.height))
+            for got, wanted in zip(size, A4_POINTS, strict=True):
+                self.assertAlmostEqual(got, wanted, delta=0.5)
+        self.assertIn(f"page 1 of {len(reader.pages)}", pages(sample_job())[0])
+        self.assertIsNone(record_page(sample_job(), len(reader.pages) + 1))
+        self.assertIsNone(record_page(sample_job(), 0))
+
+    def test_every_verdict_stands_with_its_reason_and_source(self) -> None:
+        job, text = corrected_job(), whole(corrected_job())
+        assessment = assess(job)
+        judgements = [j for s in assessment.string.strings for j in s.judgements]
+        judgements += [*assessment.feed.judgements, *assessment.grid.judgements]
+        for judgement in judgements:
+            for part in (judgement.title, judgement.reason, judgement.source):
+                self.assertIn(plain(part), plain(text))
+
+    def test_superseded_readings_stay_with_who_and_when(self) -> None:
+        text = whole(corrected_job())
+        for said in ("481.3 V", "superseded", "418.2 V", "Digits swapped.", "Tester", "13:00"):
+            self.assertIn(said, text.replace("\u00a0", " "))
+
+    def test_the_diagnosis_and_what_to_look_at(self) -> None:
+        text = plain(whole(corrected_job()))
+        self.assertIn(plain("1 module not in the string"), text)
+        self.assertIn(plain("Count the modules on the roof"), text)
+
+    def test_computed_sun_is_marked_as_computed(self) -> None:
+        job = with_reading(sample_job(), "irradiance", "East", 733.0, basis="clear_sky")
+        self.assertIn("clear sky, computed", whole(job))
+
+    def test_what_was_written_and_read_back(self) -> None:
+        chosen = profile("en-50549-1")
+        readback = tuple(
+            SettingValue(id=p.id, value=p.value + (9.0 if p.id == "over_voltage_1_v" else 0))
+            for p in chosen.points
+            if not point_kinds()[p.id].by_hand
+        )
+        written = SettingsWritten(
+            id="attempt-0001",
+            at=NOON,
+            by="Tester",
+            profile=chosen.id,
+            host="10.1.2.3",
+            port=502,
+            unit_id=7,
+            outcome="read_back",
+            detail="",
+            device=None,
+            readback=readback,
+        )
+        job = replace(sample_job(), settings_written=(written,))
+        text = plain(whole(job))
+        for said in ("262 V", "253 V", "10.1.2.3:502, unit 7", "1 of 26 settings do not agree"):
+            self.assertIn(plain(said), text)
+        fingerprint = assess(job).grid.attempts[0].fingerprint
+        self.assertIn(fingerprint or "none", text)
+
+    def test_what_is_not_covered_is_said(self) -> None:
+        text = plain(whole(sample_job()))
+        self.assertIn(plain("Arrive, Hang, Earth, Talk, Prove, Wake"), text)
+        self.assertIn("Signature", text)
+
+    def test_odd_jobs_still_make_a_record(self) -> None:
+        many = tuple(
+            StringPlan(name=f"S{i}", tracker=1 + i % 2, plane="East", modules_in_series=9)
+            for i in range(40)
+        )
+        for job in (
+            sample_job(strings=many),
+            sample_job(grid=replace(sample_job().grid, profile=None)),
+            sample_job(feed=replace(sample_job().feed, section_mm2=5.0)),
+            sample_job(name='#eval("x") $ * _ @ < > \\ "quoted"'),
+            with_reading(measured_job(), "open_circuit", "A", -1999.0),
+            with_reading(measured_job(), "open_circuit", "A", 0.0),
+        ):
+            with self.subTest(job=job.name):
+                self.assertIn("commissioning record", pages(job)[0])
+
+
+def plain(text: str) -> str:
+    """Text without the spaces and hyphens that setting it in lines puts in."""
+    return re.sub(r"[\s\u00ad-]+", "", text)
