@@ -2,25 +2,31 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from core.assessment import (
     Ask,
     Assessment,
     OpenPoint,
     PackLabel,
+    Replaced,
     StageStanding,
     StringStage,
 )
 from core.job import Job
 from core.judgement import Judgement, Verdict, worst
-from core.packs import pack
+from core.packs import figures_of, pack
 from core.stages import feed, grid, string
 from core.stages.readings import Readings
-from core.words import say
+from core.stages.string_asks import STAGE as STRING
+from core.words import figure, say
 
 STAGES = range(1, 11)
 LEAVE = 10
-BUILT = (string.STAGE, feed.STAGE, grid.STAGE, LEAVE)
+BUILT = (STRING, feed.STAGE, grid.STAGE, LEAVE)
 SHOWN_BLOCKS = 3
+# Enough for a factor as 1.25.
+DIGITS = 3
 
 
 def assess(job: Job) -> Assessment:
@@ -48,12 +54,11 @@ def assess(job: Job) -> Assessment:
         if number != LEAVE
     )
     standings = {standing.number: standing for standing in (*before, _leave(before))}
-    rules = pack(job.rule_pack)
     return Assessment(
         job_id=job.id,
         name=job.name,
         day=job.day,
-        rule_pack=PackLabel(id=rules.id, name=rules.name, edition=rules.edition, note=rules.note),
+        rule_pack=_pack_label(job),
         verdict=worst(standing.verdict for standing in before),
         stands_at=_stands_at(before),
         stages=tuple(standings.get(number) or _not_built(number) for number in STAGES),
@@ -62,7 +67,39 @@ def assess(job: Job) -> Assessment:
         feed=feed_stage,
         grid=grid_stage,
         open_points=every,
+        past_readings=readings.past(_retired(job)),
     )
+
+
+def _retired(job: Job) -> frozenset[str]:
+    here = {plane.name for plane in job.planes} | {string.name for string in job.strings}
+    return frozenset(job.retired) - here
+
+
+def _pack_label(job: Job) -> PackLabel:
+    rules = job.rules
+    return PackLabel(
+        id=rules.id,
+        name=rules.name,
+        edition=rules.edition,
+        note=rules.note,
+        replaced=_replaced(job) if job.own_pack or job.overrides else (),
+    )
+
+
+def _replaced(job: Job) -> tuple[Replaced, ...]:
+    """What the user's own pack and then the job itself replaced, each beside what it replaced."""
+    own = job.own_pack
+    base = pack(own.based_on if own else job.rule_pack)
+    before = {known.path: known for known in figures_of(base)}
+    found = []
+    for one in (*(own.figures if own else ()), *job.overrides):
+        was = before[one.path]
+        old = figure(was.value, was.unit, DIGITS) if was.value is not None else was.choice or ""
+        new = figure(one.value, was.unit, DIGITS) if one.value is not None else one.choice or ""
+        found.append(Replaced(path=one.path, was=old, now=new, reason=one.reason))
+        before[one.path] = replace(was, value=one.value, choice=one.choice)
+    return tuple(found)
 
 
 def _points(stage: int, where: str, judgements: tuple[Judgement, ...]) -> tuple[OpenPoint, ...]:
@@ -75,14 +112,15 @@ def _points(stage: int, where: str, judgements: tuple[Judgement, ...]) -> tuple[
 
 def _string_points(stage: StringStage) -> tuple[OpenPoint, ...]:
     strings = (
-        _points(string.STAGE, say("where", "string", name=one.name), one.judgements)
+        _points(STRING, say("where", "string", name=one.name), one.judgements)
         for one in stage.strings
     )
     trackers = (
-        _points(string.STAGE, say("where", "tracker", name=str(one.number)), one.judgements)
+        _points(STRING, say("where", "tracker", name=str(one.number)), one.judgements)
         for one in stage.trackers
     )
-    return tuple(point for group in (*strings, *trackers) for point in group)
+    whole = _points(STRING, say("where", "inverter"), stage.whole)
+    return (*(point for group in (*strings, *trackers) for point in group), *whole)
 
 
 def _standing(number: int, every: tuple[OpenPoint, ...], asks: list[Ask]) -> StageStanding:

@@ -8,6 +8,7 @@ from datetime import date, datetime
 from core.job import Basis, DeviceLabel, Outcome, ReadingKind
 from core.judgement import Judgement, Verdict
 from core.rules.diagnosis import Cause
+from core.rules.earth_fault import EarthFault
 from core.rules.string_now import ExpectedVoc
 from core.rules.string_voltage import SeriesCount, StringVolts
 from core.rules.voltage_rise import AcRise
@@ -68,8 +69,20 @@ class CountStep:
 
 
 @dataclass(frozen=True, kw_only=True)
+class PlugGate:
+    """Whether a string may be plugged in now, said in one line; waits says what is missing."""
+
+    verdict: Verdict
+    line: str
+
+
+@dataclass(frozen=True, kw_only=True)
 class StringAssessment:
-    """One string: its volts, its verdicts, what each other count would give, what to expect now."""
+    """One string: its volts, its verdicts, what each other count would give, what to expect now.
+
+    volts, count: None where optimisers hold the string's voltage. off_pct: how far it reads from
+    the mean of what all strings should. earth: where it touches earth, when that was measured.
+    """
 
     name: str
     tracker: int
@@ -78,21 +91,25 @@ class StringAssessment:
     power_w: float
     verdict: Verdict
     line: str
-    volts: StringVolts
-    count: SeriesCount
+    volts: StringVolts | None
+    count: SeriesCount | None
     steps: tuple[CountStep, ...]
     judgements: tuple[Judgement, ...]
     expected: ExpectedVoc | None
     read_v: float | None
     read_verdict: Verdict
+    off_pct: float | None
+    earth: EarthFault | None
+    gate: PlugGate
 
 
 @dataclass(frozen=True, kw_only=True)
 class TrackerAssessment:
-    """One tracker in use: its strings and its currents."""
+    """One tracker in use: its strings, their power and currents."""
 
     number: int
     strings: tuple[str, ...]
+    power_w: float
     verdict: Verdict
     judgements: tuple[Judgement, ...]
 
@@ -110,12 +127,30 @@ class WindowLimits:
 
 
 @dataclass(frozen=True, kw_only=True)
+class OptimiserWindow:
+    """The windows of a string whose voltage optimisers hold."""
+
+    fixed_string_v: float
+    least_in_string: int
+    most_in_string: int
+    most_string_w: float
+    safety_v: float
+
+
+@dataclass(frozen=True, kw_only=True)
 class StringStage:
-    """Stage 4: strings, trackers, the window they must stay in."""
+    """Stage 4: strings, trackers, the window they must stay in.
+
+    whole: judgements of the inverter's module power, and of all strings beside each other.
+    """
 
     t_air_min_c: float
     t_air_max_c: float
+    t_cell_hot_c: float
+    array_w: float
     window: WindowLimits
+    optimiser: OptimiserWindow | None
+    whole: tuple[Judgement, ...]
     strings: tuple[StringAssessment, ...]
     trackers: tuple[TrackerAssessment, ...]
 
@@ -244,13 +279,32 @@ class OpenPoint:
 
 
 @dataclass(frozen=True, kw_only=True)
+class PastReading:
+    """A reading of a string or plane that has left the plan."""
+
+    title: str
+    reading: KeptReading
+
+
+@dataclass(frozen=True, kw_only=True)
+class Replaced:
+    """A figure of the rule pack replaced for this job, and why."""
+
+    path: str
+    was: str
+    now: str
+    reason: str
+
+
+@dataclass(frozen=True, kw_only=True)
 class PackLabel:
-    """The rule pack that the job is judged by."""
+    """The rule pack that the job is judged by, and what of it was replaced for this job."""
 
     id: str
     name: str
     edition: str
     note: str
+    replaced: tuple[Replaced, ...]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -269,3 +323,4 @@ class Assessment:
     feed: FeedStage
     grid: GridStage
     open_points: tuple[OpenPoint, ...]
+    past_readings: tuple[PastReading, ...]

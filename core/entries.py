@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from core.errors import Refused, problem
-from core.job import READING_QUANTITIES, ReadingKind
+from core.job import READING_QUANTITIES, TWO_WAY, ReadingKind
 from core.profiles import point_kinds
 from core.quantity import Quantity
 from core.units import parse_quantity
 
-POLARITIES = {"1": 1.0, "-1": -1.0}
+# A two-way answer as it is sent: 1 is the good one.
+ANSWERS = {"1": 1.0, "-1": -1.0}
 
 
 def reading_quantity(kind: ReadingKind, subject: str) -> Quantity:
@@ -22,8 +23,8 @@ def reading_quantity(kind: ReadingKind, subject: str) -> Quantity:
 
 def parse_reading(kind: ReadingKind, subject: str, entered: str) -> float:
     """The value of a typed reading in its own unit. Raises Refused at ``$.entered``."""
-    if kind == "polarity":
-        if entered.strip() not in POLARITIES:
-            raise Refused([problem("$.entered", entered, "1 (as marked) or -1 (swapped)")])
-        return POLARITIES[entered.strip()]
+    if kind in TWO_WAY:
+        if entered.strip() not in ANSWERS:
+            raise Refused([problem("$.entered", entered, READING_QUANTITIES[kind].meaning)])
+        return ANSWERS[entered.strip()]
     return parse_quantity(entered, reading_quantity(kind, subject), "$.entered")

@@ -16,12 +16,14 @@ class Problem:
     value: what was given, shortened for reading.
     allowed: what would be accepted.
     message: the plain sentence for the user.
+    suggestion: what was probably meant, when it is a question; else empty.
     """
 
     path: str
     value: str
     allowed: str
     message: str
+    suggestion: str = ""
 
     def below(self, prefix: str) -> Problem:
         """The same problem seen from one level further out."""

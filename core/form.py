@@ -118,6 +118,8 @@ def _read(hint: Any, data: object, path: str) -> Any:
 
 
 def _read_bare(bare: Any, data: object, path: str) -> Any:
+    if isinstance(data, str) and hasattr(bare, "named"):
+        return bare.named(data)
     if dataclasses.is_dataclass(bare):
         return _read_fields(typing.cast(type, bare), data, path)
     if get_origin(bare) is Literal:
@@ -254,6 +256,8 @@ def describe(hint: Any) -> str:
         return " · ".join(str(arg) for arg in get_args(bare))
     if get_origin(bare) is tuple:
         return "a list"
+    if hasattr(bare, "named"):
+        return "a name, or the whole as an object"
     return _PLAIN_WORDS.get(bare, "an object with fields")
 
 

@@ -34,6 +34,7 @@ GammaPmaxPctPerK = Annotated[
 NoctC = Annotated[float, Quantity("nominal operating cell temperature", "°C", 35, 60)]
 CellsInSeries = Annotated[int, Quantity("cells in series in one module", "", 1, 200)]
 BypassSections = Annotated[int, Quantity("bypass sections in one module", "", 1, 12)]
+MaxSeriesFuseA = Annotated[float, Quantity("module maximum series fuse", "A", 1, 60)]
 MaxSystemV = Annotated[float, Quantity("module maximum system voltage", "V", 50, 2000)]
 
 # -- inverter sheet
@@ -47,7 +48,20 @@ MaxOperatingA = Annotated[float, Quantity("tracker's maximum operating current",
 MaxShortCircuitA = Annotated[
     float, Quantity("tracker's maximum short-circuit current", "A", 0.5, 300)
 ]
+TrackerInputs = Annotated[int, Quantity("inputs of a tracker", "", 1, 6)]
+TrackerMaxW = Annotated[float, Quantity("tracker's maximum power", "W", 100, 100_000)]
+MaxDcW = Annotated[float, Quantity("inverter maximum DC power", "W", 100, 200_000)]
 RatedAcW = Annotated[float, Quantity("rated AC power", "W", 100, 100_000)]
+
+# -- optimiser sheet
+SafetyV = Annotated[float, Quantity("safety voltage of one optimiser", "V", 0.1, 10)]
+SafetyToleranceV = Annotated[float, Quantity("tolerance of the safety voltage", "V", 0, 1)]
+FixedStringV = Annotated[float, Quantity("fixed string voltage", "V", 100, 1500)]
+OptimisersInString = Annotated[int, Quantity("optimisers in a string", "", 1, 100)]
+MostStringW = Annotated[float, Quantity("most power of an optimiser string", "W", 500, 50_000)]
+MaxInputV = Annotated[float, Quantity("optimiser maximum input voltage", "V", 10, 200)]
+MaxInputA = Annotated[float, Quantity("optimiser maximum input current", "A", 1, 40)]
+MaxModuleW = Annotated[float, Quantity("most module power on an optimiser", "W", 50, 1500)]
 
 # -- string and site
 ModulesInSeries = Annotated[int, Quantity("modules in series", "modules", 1, 100)]
@@ -58,6 +72,9 @@ TAirC = Annotated[float, Quantity("air temperature", "°C", -60, 60)]
 TModuleC = Annotated[float, Quantity("back-of-module temperature", "°C", -60, 110)]
 TCellC = Annotated[float, Quantity("cell temperature", "°C", -60, 130)]
 IrradianceWPerM2 = Annotated[float, Quantity("irradiance on the roof plane", "W/m²", 1, 1500)]
+ReadV = Annotated[float, Quantity("voltage read", "V", -2000, 2000)]
+MeterOhm = Annotated[float, Quantity("input resistance of the meter", "ohm", 1e4, 1e10)]
+FuseA = Annotated[float, Quantity("string fuse", "A", 1, 100)]
 WindMPerS = Annotated[float, Quantity("wind at the array", "m/s", 0, 60)]
 VocReadV = Annotated[float, Quantity("open-circuit voltage read", "V", -2000, 2000)]
 StringV = Annotated[float, Quantity("string voltage", "V", 0, 5000)]
@@ -90,6 +107,7 @@ LimitV = Annotated[float, Quantity("voltage limit", "V", 1, 5000)]
 Name = Annotated[str, Text("name", 1, 60)]
 Note = Annotated[str, Text("note", 0, 500)]
 Source = Annotated[str, Text("source", 1, 300)]
+Reason = Annotated[str, Text("reason", 3, 300)]
 Identity = Annotated[str, Text("identity", 8, 64)]
 Host = Annotated[str, Text("device address", 1, 200)]
 Port = Annotated[int, Quantity("device port", "", 1, 65535)]
@@ -97,4 +115,6 @@ UnitId = Annotated[int, Quantity("device unit number", "", 0, 247)]
 
 ColdSchool = Literal["datasheet", "banded", "flat"]
 StartSchool = Literal["vmp_hot", "voc_hot"]
+FuseSchool = Literal["iec", "us"]
+AgreeSchool = Literal["mean", "max"]
 Mounting = Literal["close", "raised", "open"]

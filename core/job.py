@@ -15,12 +15,14 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
-from core.errors import Problem, problem
+from core.equipment.optimiser import Optimiser
+from core.errors import Problem, Refused, problem
 from core.form import Checked
 from core.glossary import (
     AltitudeM,
     AzimuthDeg,
     Cores,
+    FuseA,
     Host,
     Identity,
     LatitudeDeg,
@@ -38,9 +40,9 @@ from core.glossary import (
     TiltDeg,
     UnitId,
 )
-from core.packs import known_packs, pack
+from core.packs import Override, OwnPack, RulePack, effective_pack, known_packs
 from core.profiles import known_profiles, point_kinds
-from core.quantity import Items, Quantity
+from core.quantity import Items, Quantity, Text
 
 FORMAT = "long-noon-job"
 VERSION = 1
@@ -50,8 +52,15 @@ ReadingKind = Literal[
     "irradiance",
     "air_temperature",
     "module_temperature",
+    "wind",
     "open_circuit",
     "polarity",
+    "connectors",
+    "dc_switch",
+    "plus_to_earth",
+    "minus_to_earth",
+    "safety_voltage",
+    "reporting",
     "supply_voltage",
     "setting",
 ]
@@ -71,11 +80,25 @@ READING_QUANTITIES: dict[ReadingKind, Quantity] = {
     "irradiance": Quantity("irradiance on the roof plane", "W/m²", 1, 1500),
     "air_temperature": Quantity("air temperature", "°C", -60, 60),
     "module_temperature": Quantity("back-of-module temperature", "°C", -60, 110),
+    "wind": Quantity("wind at the array", "m/s", 0, 60),
     "open_circuit": Quantity("open-circuit voltage", "V", -2000, 2000),
     "polarity": Quantity("polarity: 1 as marked, -1 swapped", "", -1, 1),
+    "connectors": Quantity("connectors: 1 same make and series, -1 not", "", -1, 1),
+    "dc_switch": Quantity("DC switch: 1 OFF, -1 ON", "", -1, 1),
+    "plus_to_earth": Quantity("plus to earth", "V", -2000, 2000),
+    "minus_to_earth": Quantity("minus to earth", "V", -2000, 2000),
+    "safety_voltage": Quantity("safety voltage of the string", "V", -500, 500),
+    "reporting": Quantity("optimisers that report", "", 0, 100),
     "supply_voltage": Quantity("supply voltage", "V", 60, 500),
     "setting": Quantity("setting on the display", "", -1000, 100_000),
 }
+
+# Kinds that are answered with one of two words, kept as 1 (good) or -1.
+TWO_WAY: frozenset[ReadingKind] = frozenset({"polarity", "connectors", "dc_switch"})
+# What stands for the whole job where a reading is of no single plane or string.
+SITE, INVERTER = "site", "inverter"
+# A roof row as it is drawn: a module, or a gap (chimney, window, edge).
+MODULE_CELL, GAP_CELL = "#", "."
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -106,24 +129,73 @@ class Site(Checked):
             yield problem("$.timezone", self.timezone, "a time zone name as Europe/London")
 
 
+RoofRow = Annotated[str, Text("row of a roof", 1, 40)]
+
+
 @dataclass(frozen=True, kw_only=True)
 class Plane(Checked):
-    """One roof plane. Facing is clockwise from north: 90 east, 180 south."""
+    """One roof plane. Facing is clockwise from north: 90 east, 180 south.
+
+    rows: its modules as drawn, from the ridge down, ``#`` a module and ``.`` a gap; empty when
+    the roof has not been drawn. shade: what throws shade on it, and when.
+    """
 
     name: Name
     tilt_deg: TiltDeg
     azimuth_deg: AzimuthDeg
     mounting: Mounting = "close"
+    rows: Annotated[tuple[RoofRow, ...], Items("rows of modules", 0, 30)] = ()
+    shade: Note = ""
+
+    @property
+    def modules(self) -> int:
+        """Modules drawn on the plane."""
+        return sum(row.count(MODULE_CELL) for row in self.rows)
+
+    def holds(self, row: int, column: int) -> bool:
+        """Whether a module is drawn at that row and column, both from 1."""
+        in_row = 1 <= row <= len(self.rows) and 1 <= column <= len(self.rows[row - 1])
+        return in_row and self.rows[row - 1][column - 1] == MODULE_CELL
+
+    def contradictions(self) -> Iterator[Problem]:
+        for index, row in enumerate(self.rows):
+            if set(row) - {MODULE_CELL, GAP_CELL}:
+                yield problem(f"$.rows[{index}]", row, "# for a module, . for a gap")
+
+
+@dataclass(frozen=True, kw_only=True, order=True)
+class ModulePlace(Checked):
+    """Where a module lies: its plane, its row from the ridge and its column, both from 1."""
+
+    plane: Name
+    row: Annotated[int, Quantity("row", "", 1, 30)]
+    column: Annotated[int, Quantity("column", "", 1, 40)]
 
 
 @dataclass(frozen=True, kw_only=True)
 class StringPlan(Checked):
-    """One string: how many modules in series, on which plane, to which tracker."""
+    """One string: how many modules in series, on which plane, to which tracker.
+
+    places: its modules on the roof from the minus end to the plus end; empty when not drawn.
+    fuse_a: the fuse in each of its poles, where it has one.
+    """
 
     name: Name
     tracker: Annotated[int, Quantity("tracker", "", 1, 4)]
     plane: Name
     modules_in_series: ModulesInSeries
+    places: Annotated[tuple[ModulePlace, ...], Items("modules on the roof", 0, 100)] = ()
+    fuse_a: FuseA | None = None
+
+    def contradictions(self) -> Iterator[Problem]:
+        for index, place in enumerate(self.places):
+            if place in self.places[:index]:
+                yield problem(f"$.places[{index}]", place_text(place), "each module once")
+
+
+def place_text(place: ModulePlace) -> str:
+    """A module's place as a user reads it."""
+    return f"{place.plane}, row {place.row}, number {place.column}"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -169,8 +241,8 @@ class Reading(Checked):
         found = READING_QUANTITIES[self.kind].problem("$.value", self.value)
         if found:
             yield found
-        if self.kind == "polarity" and self.value not in (1, -1):
-            yield problem("$.value", self.value, "1 (as marked) or -1 (swapped)")
+        if self.kind in TWO_WAY and self.value not in (1, -1):
+            yield problem("$.value", self.value, "1 or -1")
         if self.basis == "clear_sky" and self.kind != "irradiance":
             yield problem("$.basis", self.basis, "measured; only irradiance may be clear_sky")
 
@@ -217,7 +289,12 @@ class SettingsWritten(Checked):
 
 @dataclass(frozen=True, kw_only=True)
 class Job(Checked):
-    """Everything that is known of one job; nothing that can be computed."""
+    """Everything that is known of one job; nothing that can be computed.
+
+    own_pack: the user's own rule pack, whole, when `rule_pack` names it. overrides: figures
+    replaced for this job alone. retired: planes and strings that were read on and then left the
+    plan; their readings stay.
+    """
 
     format: Literal["long-noon-job"]
     version: Literal[1]
@@ -232,6 +309,10 @@ class Job(Checked):
     strings: Annotated[tuple[StringPlan, ...], Items("strings", 1, 400)]
     feed: FeedPlan
     grid: GridPlan
+    optimiser: Optimiser | None = None
+    own_pack: OwnPack | None = None
+    overrides: Annotated[tuple[Override, ...], Items("figures replaced", 0, 60)] = ()
+    retired: Annotated[tuple[Name, ...], Items("names no longer in the plan", 0, 2000)] = ()
     readings: Annotated[tuple[Reading, ...], Items("readings", 0, 20_000)] = ()
     settings_written: Annotated[tuple[SettingsWritten, ...], Items("writes", 0, 2000)] = ()
 
@@ -240,22 +321,35 @@ class Job(Checked):
             yield problem("$.id", self.id, "a UUID in lower case")
         yield from self._unknown_names()
         yield from self._string_problems()
+        yield from self._place_problems()
         yield from _reading_problems(self.readings, self._subjects())
 
     def _unknown_names(self) -> Iterator[Problem]:
-        if self.rule_pack not in known_packs():
-            yield problem("$.rule_pack", self.rule_pack, " · ".join(known_packs()))
-        elif self.inverter.service not in pack(self.rule_pack).services:
-            allowed = " · ".join(pack(self.rule_pack).services)
-            yield problem(
-                "$.inverter.service",
-                self.inverter.service,
-                f"{allowed} in this rule pack",
-            )
+        yield from self._pack_problems()
         if self.grid.profile is not None and self.grid.profile not in known_profiles():
             yield problem("$.grid.profile", self.grid.profile, " · ".join(known_profiles()))
         yield from _doubled("$.planes", [plane.name for plane in self.planes])
         yield from _doubled("$.strings", [string.name for string in self.strings])
+
+    def _pack_problems(self) -> Iterator[Problem]:
+        own = self.own_pack
+        known = known_packs() if own is None else (own.id,)
+        if self.rule_pack not in known:
+            yield problem("$.rule_pack", self.rule_pack, " · ".join(known))
+            return
+        try:
+            rules = self.rules
+        except Refused as refused:
+            yield from (found.below("$.overrides") for found in refused.problems)
+            return
+        if self.inverter.service not in rules.services:
+            allowed = f"{' · '.join(rules.services)} in this rule pack"
+            yield problem("$.inverter.service", self.inverter.service, allowed)
+
+    @property
+    def rules(self) -> RulePack:
+        """The rule pack that judges this job, with its own figures."""
+        return effective_pack(self.rule_pack, self.own_pack, self.overrides)
 
     def _string_problems(self) -> Iterator[Problem]:
         planes = {plane.name for plane in self.planes}
@@ -268,15 +362,38 @@ class Job(Checked):
                 allowed = f"1 to {trackers}, the trackers of this inverter"
                 yield problem(f"$.strings[{index}].tracker", string.tracker, allowed)
 
+    def _place_problems(self) -> Iterator[Problem]:
+        planes = {plane.name: plane for plane in self.planes}
+        taken: dict[ModulePlace, str] = {}
+        for index, string in enumerate(self.strings):
+            for number, place in enumerate(string.places):
+                path, text = f"$.strings[{index}].places[{number}]", place_text(place)
+                plane = planes.get(place.plane)
+                if plane is None or not plane.holds(place.row, place.column):
+                    yield problem(path, text, "a module that is drawn on the roof")
+                elif place in taken:
+                    said = f"{text} is in string {taken[place]} already."
+                    yield problem(path, text, "a module of no other string", said)
+                taken[place] = string.name
+
     def _subjects(self) -> dict[ReadingKind, frozenset[str]]:
-        planes = frozenset(plane.name for plane in self.planes)
-        strings = frozenset(string.name for string in self.strings)
+        retired = frozenset(self.retired)
+        planes = retired | {plane.name for plane in self.planes}
+        strings = retired | {string.name for string in self.strings}
+        site, inverter = frozenset({SITE}), frozenset({INVERTER})
         return {
             "irradiance": planes,
-            "air_temperature": frozenset({"site"}),
+            "air_temperature": site,
             "module_temperature": planes,
+            "wind": site,
             "open_circuit": strings,
             "polarity": strings,
+            "connectors": strings,
+            "dc_switch": inverter,
+            "plus_to_earth": strings,
+            "minus_to_earth": strings,
+            "safety_voltage": strings,
+            "reporting": strings,
             "supply_voltage": frozenset(pair for pairs in SUPPLY_PAIRS.values() for pair in pairs),
             "setting": frozenset(kind.id for kind in point_kinds().values() if kind.by_hand),
         }

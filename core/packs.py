@@ -3,15 +3,26 @@
 from __future__ import annotations
 
 import json
-from dataclasses import dataclass
-from functools import cache
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass, fields, is_dataclass, replace
+from functools import cache, lru_cache
 from pathlib import Path
-from typing import Annotated
+from typing import Annotated, Any
 
-from core.errors import Refused, problem
-from core.form import Checked, read
-from core.glossary import ColdSchool, Name, Note, Service, Source, StartSchool
-from core.quantity import Items
+from core.errors import Problem, Refused, problem
+from core.form import Checked, hints, read, without_none
+from core.glossary import (
+    AgreeSchool,
+    ColdSchool,
+    FuseSchool,
+    Name,
+    Note,
+    Reason,
+    Service,
+    Source,
+    StartSchool,
+)
+from core.quantity import Items, Quantity
 
 PACKS_DIR = Path(__file__).parent / "data" / "packs"
 
@@ -65,6 +76,29 @@ class CurrentRule(Checked):
 
 
 @dataclass(frozen=True, kw_only=True)
+class FuseRule(Checked):
+    """When parallel strings need fuses against reverse current, and which; by school."""
+
+    school: FuseSchool
+    source: Source
+    reverse_factor: Figure
+    low_factor: Figure
+    high_factor: Figure
+    us_factor: Figure
+    ratings_a: Annotated[tuple[float, ...], Items("fuse ratings", 1, 40)]
+    ratings_source: Source
+
+
+@dataclass(frozen=True, kw_only=True)
+class AgreeRule(Checked):
+    """How far strings that are alike may read apart."""
+
+    on: AgreeSchool
+    limit: Figure
+    source: Source
+
+
+@dataclass(frozen=True, kw_only=True)
 class MeterRule(Checked):
     """What is honestly not known when a string is measured."""
 
@@ -74,6 +108,7 @@ class MeterRule(Checked):
     irradiance_clear_low: Figure
     irradiance_clear_high: Figure
     cell_from_air: Figure
+    cell_from_wind: Figure
     cell_from_back: Figure
     back_to_cell: Figure
     module_tolerance: Figure
@@ -115,21 +150,102 @@ class SunRule(Checked):
 
 
 @dataclass(frozen=True, kw_only=True)
+class TableRow(Checked):
+    """One row of a table: its name, and a figure for each column."""
+
+    name: Name
+    values: Annotated[tuple[float | None, ...], Items("figures of a row", 1, 12)]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Table(Checked):
+    """Figures of a standard that are looked up rather than computed with."""
+
+    id: Name
+    title: Source
+    unit: Note
+    source: Source
+    columns: Annotated[tuple[Name, ...], Items("columns", 1, 12)]
+    rows: Annotated[tuple[TableRow, ...], Items("rows", 1, 40)]
+
+    def contradictions(self) -> Iterator[Problem]:
+        for index, row in enumerate(self.rows):
+            if len(row.values) != len(self.columns):
+                allowed = f"{len(self.columns)} figures, one for each column"
+                yield problem(f"$.rows[{index}].values", f"{len(row.values)} figures", allowed)
+
+
+@dataclass(frozen=True, kw_only=True, eq=False)
 class RulePack(Checked):
-    """One region's or school's default figures. Check each against the code in force."""
+    """One region's or school's default figures. Check each against the code in force.
+
+    Two packs are the same only when they are one object: a pack is made once and kept, so that
+    a plan judged by it can be found again quickly.
+    """
 
     id: Name
     name: Name
     edition: Source
+    based_on: Name | None
     checked_on: Source
     note: Note
     services: Annotated[tuple[Service, ...], Items("services", 1, 3)]
     cold: ColdRule
     hot: HotRule
     current: CurrentRule
+    fuse: FuseRule
+    agree: AgreeRule
     meter: MeterRule
     ac: AcRule
     sun: SunRule
+    tables: Annotated[tuple[Table, ...], Items("tables", 0, 60)]
+
+    @staticmethod
+    def named(name: str) -> RulePack:
+        """The shipped pack of that name: what a text stands for where a pack is asked for."""
+        return pack(name)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Override(Checked):
+    """One figure or school of a pack replaced, and why; the reason is printed in the record.
+
+    path: where it stands in the pack, as ``cold.flat_factor`` or ``cold.school``. value: for a
+    figure; choice: for a school.
+    """
+
+    path: Name
+    reason: Reason
+    value: float | None = None
+    choice: Name | None = None
+
+    def contradictions(self) -> Iterator[Problem]:
+        if (self.value is None) == (self.choice is None):
+            yield problem("$.value", self.value, "either a value or a choice")
+
+
+@dataclass(frozen=True, kw_only=True)
+class OwnPack(Checked):
+    """A pack that a user made: a shipped one with figures replaced, each with its reason."""
+
+    id: Name
+    name: Name
+    edition: Source
+    checked_on: Source
+    based_on: Name
+    note: Note = ""
+    figures: Annotated[tuple[Override, ...], Items("figures replaced", 1, 60)]
+
+    def contradictions(self) -> Iterator[Problem]:
+        if self.id in known_packs():
+            yield problem("$.id", self.id, "a name that no shipped pack has")
+        if self.based_on not in known_packs():
+            yield problem("$.based_on", self.based_on, " · ".join(known_packs()))
+            return
+        try:
+            overridden(pack(self.based_on), self.figures)
+        except Refused as refused:
+            yield from (found.below("$.figures") for found in refused.problems)
 
 
 @cache
@@ -143,5 +259,145 @@ def pack(pack_id: str) -> RulePack:
     """The rule pack of that name. Raises Refused when there is none."""
     if pack_id not in known_packs():
         raise Refused([problem("$.rule_pack", pack_id, " · ".join(known_packs()))])
+    return read(RulePack, _data(pack_id), f"$pack[{pack_id}]")
+
+
+def _data(pack_id: str) -> dict[str, Any]:
+    """A pack's file laid over the one it is based on."""
     text = (PACKS_DIR / f"{pack_id}.json").read_text(encoding="utf-8")
-    return read(RulePack, json.loads(text), f"$pack[{pack_id}]")
+    own: dict[str, Any] = json.loads(text)
+    based_on = own["based_on"]
+    return own if based_on is None else _laid_over(_data(based_on), own)
+
+
+def _laid_over(base: dict[str, Any], own: dict[str, Any]) -> dict[str, Any]:
+    both = {
+        name: _laid_over(base[name], value) if isinstance(value, dict) else value
+        for name, value in own.items()
+    }
+    return base | both
+
+
+@dataclass(frozen=True, kw_only=True)
+class PackFigure:
+    """One figure or school of a pack as a user may look it up and replace it.
+
+    allowed: for a figure the range in which a replacement is no slip; for a school the choices.
+    """
+
+    path: str
+    unit: str
+    source: str
+    value: float | None = None
+    choice: str | None = None
+    choices: tuple[str, ...] = ()
+    allowed: str = ""
+
+
+# A replacement further off than this is a slip of the pen, not another opinion.
+MOST_TIMES_OFF = 3.0
+_SCHOOLS = {"school": "source", "on": "source", "start_on": "source"}
+
+
+def figures_of(rules: RulePack) -> tuple[PackFigure, ...]:
+    """Every figure and school of a pack by its path."""
+    return tuple(
+        figure
+        for section in fields(rules)
+        if is_dataclass(part := getattr(rules, section.name))
+        for figure in _section_figures(section.name, part)
+    )
+
+
+def _section_figures(section: str, part: Any) -> Iterator[PackFigure]:
+    for field in fields(part):
+        value, path = getattr(part, field.name), f"{section}.{field.name}"
+        if isinstance(value, Figure):
+            allowed = _range(path, value).allowed
+            yield PackFigure(
+                path=path, unit=value.unit, source=value.source, value=value.value, allowed=allowed
+            )
+        elif field.name in _SCHOOLS:
+            choices = tuple(without_none(hints(type(part))[field.name]).__args__)
+            yield PackFigure(
+                path=path,
+                unit="",
+                source=part.source,
+                choice=value,
+                choices=choices,
+                allowed=" · ".join(choices),
+            )
+
+
+def _range(path: str, figure: Figure) -> Quantity:
+    ends = sorted((figure.value / MOST_TIMES_OFF, figure.value * MOST_TIMES_OFF))
+    return Quantity(path, figure.unit, *ends)
+
+
+def overridden(rules: RulePack, overrides: Iterable[Override]) -> RulePack:
+    """A pack with figures and schools replaced. Raises Refused with every one that may not be."""
+    known = {figure.path: figure for figure in figures_of(rules)}
+    found: list[Problem] = []
+    for index, override in enumerate(overrides):
+        wrong = _override_problem(f"$[{index}]", override, known.get(override.path), rules)
+        if wrong is not None:
+            found.append(wrong)
+            continue
+        section, name = override.path.split(".")
+        part = getattr(rules, section)
+        rules = replace(
+            rules, **{section: replace(part, **{name: _replaced(part, name, override)})}
+        )
+    if found:
+        raise Refused(found)
+    return rules
+
+
+def _override_problem(
+    path: str, override: Override, known: PackFigure | None, rules: RulePack
+) -> Problem | None:
+    if known is None:
+        allowed = "one of " + ", ".join(figure.path for figure in figures_of(rules))
+        return problem(f"{path}.path", override.path, allowed)
+    if known.choices:
+        fits = override.choice in known.choices
+        return None if fits else problem(f"{path}.choice", override.choice, known.allowed)
+    if override.value is None:
+        return problem(f"{path}.value", override.value, known.allowed)
+    section, name = override.path.split(".")
+    return _range(override.path, getattr(getattr(rules, section), name)).problem(
+        f"{path}.value", override.value
+    )
+
+
+def _replaced(part: Any, name: str, override: Override) -> Any:
+    old = getattr(part, name)
+    if not isinstance(old, Figure) or override.value is None:
+        return override.choice
+    said = f"replaced for this job, {override.reason}; was {old.value:g}: {old.source}"
+    return replace(old, value=override.value, source=said[:MOST_SOURCE_CHARS])
+
+
+MOST_SOURCE_CHARS = 300
+PACKS_KEPT = 64
+
+
+@lru_cache(maxsize=PACKS_KEPT)
+def effective_pack(pack_id: str, own: OwnPack | None, overrides: tuple[Override, ...]) -> RulePack:
+    """The pack that judges a job: shipped or the user's own, with the job's own replacements."""
+    if own is None:
+        return overridden(pack(pack_id), overrides)
+    made = overridden(pack(own.based_on), own.figures)
+    named = replace(
+        made,
+        id=own.id,
+        name=own.name,
+        edition=own.edition,
+        checked_on=own.checked_on,
+        note=own.note or made.note,
+        based_on=own.based_on,
+    )
+    return overridden(named, overrides)
+
+
+GENERIC = pack("generic-iec")

@@ -85,7 +85,7 @@ def _parameter(parameter: inspect.Parameter, hint: Any) -> Parameter:
         name=parameter.name,
         meaning=limits.meaning if limits else "",
         allowed=describe(hint),
-        default=None if required else parameter.default,
+        default=None if required else getattr(parameter.default, "id", parameter.default),
         required=required,
     )
 

@@ -1,49 +1,76 @@
-"""The shelf: equipment sheets that ship with the product, as data. All of it is invented."""
+"""The shelf: equipment sheets by kind. What ships with the product is data, all of it invented."""
 
 from __future__ import annotations
 
 import json
 from functools import cache
 from pathlib import Path
-from typing import TypeVar
+from typing import Any, Literal, TypeVar, get_args
 
+from core.equipment.accessories import Breaker, Cable, Fixing, Isolator, SafetySwitch
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
+from core.equipment.optimiser import Optimiser
+from core.equipment.sheet import Sheet
 from core.errors import Refused, problem
 from core.form import read
 
 SHELF_DIR = Path(__file__).parent / "data" / "shelf"
-Sheet = TypeVar("Sheet", Module, Inverter)
+Kind = Literal[
+    "modules",
+    "inverters",
+    "optimisers",
+    "cables",
+    "isolators",
+    "breakers",
+    "safety_switches",
+    "fixings",
+]
+KINDS: tuple[Kind, ...] = get_args(Kind)
+SHEETS: dict[Kind, type[Sheet]] = {
+    "modules": Module,
+    "inverters": Inverter,
+    "optimisers": Optimiser,
+    "cables": Cable,
+    "isolators": Isolator,
+    "breakers": Breaker,
+    "safety_switches": SafetySwitch,
+    "fixings": Fixing,
+}
+Some = TypeVar("Some", bound=Sheet)
+
+
+def sheets(kind: Kind) -> tuple[Sheet, ...]:
+    """Every sheet of a kind that ships."""
+    return _shipped(kind)
 
 
 @cache
-def modules() -> tuple[Module, ...]:
-    """Every module sheet on the shelf."""
-    return read(tuple[Module, ...], _data("modules"), "$shelf.modules")
-
-
-@cache
-def inverters() -> tuple[Inverter, ...]:
-    """Every inverter sheet on the shelf."""
-    return read(tuple[Inverter, ...], _data("inverters"), "$shelf.inverters")
+def _shipped(kind: Kind) -> tuple[Sheet, ...]:
+    data: Any = json.loads((SHELF_DIR / f"{kind}.json").read_text(encoding="utf-8"))
+    return tuple(
+        read(SHEETS[kind], sheet, f"$shelf.{kind}[{index}]") for index, sheet in enumerate(data)
+    )
 
 
 def module(sheet_id: str) -> Module:
-    """The module sheet of that identity. Raises Refused when there is none."""
-    return _pick(modules(), sheet_id, "$.module")
+    """The shipped module sheet of that identity. Raises Refused when there is none."""
+    return pick(sheets("modules"), sheet_id, Module, "$.module")
 
 
 def inverter(sheet_id: str) -> Inverter:
-    """The inverter sheet of that identity. Raises Refused when there is none."""
-    return _pick(inverters(), sheet_id, "$.inverter")
+    """The shipped inverter sheet of that identity. Raises Refused when there is none."""
+    return pick(sheets("inverters"), sheet_id, Inverter, "$.inverter")
 
 
-def _data(name: str) -> object:
-    return json.loads((SHELF_DIR / f"{name}.json").read_text(encoding="utf-8"))
+def optimiser(sheet_id: str) -> Optimiser:
+    """The shipped optimiser sheet of that identity. Raises Refused when there is none."""
+    return pick(sheets("optimisers"), sheet_id, Optimiser, "$.optimiser")
 
 
-def _pick(sheets: tuple[Sheet, ...], sheet_id: str, path: str) -> Sheet:
-    for sheet in sheets:
-        if sheet.id == sheet_id:
+def pick(among: tuple[Sheet, ...], sheet_id: str, kind: type[Some], path: str) -> Some:
+    """The sheet of that identity. Raises Refused at `path` when there is none."""
+    for sheet in among:
+        if sheet.id == sheet_id and isinstance(sheet, kind):
             return sheet
-    raise Refused([problem(path, sheet_id, " · ".join(sheet.id for sheet in sheets))])
+    raise Refused([problem(path, sheet_id, " · ".join(sheet.id for sheet in among))])

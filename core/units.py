@@ -38,6 +38,8 @@ CONVERSIONS: dict[str, dict[str, Conversion]] = {
         "ft": Conversion(FOOT_M),
     },
     "mm²": {"mm2": Conversion(1)},
+    "mm": {"mm": Conversion(1), "cm": Conversion(10), "in": Conversion(INCH_MM)},
+    "m/s": {"m/s": Conversion(1), "km/h": Conversion(1 / 3.6)},
     "Hz": {"hz": Conversion(1)},
     "s": {"s": Conversion(1), "ms": Conversion(1e-3), "min": Conversion(60)},
     "%": {"%": Conversion(1)},

@@ -7,19 +7,22 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Annotated
 
+from core.equipment.sheet import Sheet
 from core.errors import Problem, problem
 from core.form import Checked
 from core.glossary import (
     FullPowerMaxV,
     FullPowerMinV,
     MaxDcV,
+    MaxDcW,
     MaxOperatingA,
     MaxShortCircuitA,
-    Name,
     NominalV,
     RatedAcW,
     Service,
     StartV,
+    TrackerInputs,
+    TrackerMaxW,
     TrackMaxV,
     TrackMinV,
 )
@@ -28,10 +31,12 @@ from core.quantity import Items
 
 @dataclass(frozen=True, kw_only=True)
 class Tracker(Checked):
-    """One maximum-power-point tracker's own current limits."""
+    """One maximum-power-point tracker: how many strings it takes, and its own limits."""
 
+    inputs: TrackerInputs = 1
     max_operating_a: MaxOperatingA
     max_short_circuit_a: MaxShortCircuitA
+    max_power_w: TrackerMaxW | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -61,19 +66,13 @@ class DcWindow(Checked):
 
 
 @dataclass(frozen=True, kw_only=True)
-class Inverter(Checked):
+class Inverter(Sheet):
     """One inverter's sheet."""
 
-    id: Name
-    maker: Name
-    model: Name
-    sheet_revision: Name
     service: Service
     rated_ac_w: RatedAcW
     nominal_v: NominalV
     dc: DcWindow
     trackers: Annotated[tuple[Tracker, ...], Items("trackers", 1, 4)]
-
-    @property
-    def label(self) -> str:
-        return f"{self.maker} {self.model}"
+    max_dc_w: MaxDcW | None = None
+    battery_ready: bool = False

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from core.equipment.sheet import Sheet
 from core.errors import Problem, problem
-from core.form import Checked
 from core.glossary import (
     AlphaIscPctPerK,
     BetaVmpPctPerK,
@@ -14,10 +14,11 @@ from core.glossary import (
     BypassSections,
     CellsInSeries,
     GammaPmaxPctPerK,
+    IdealityN,
     ImpA,
     IscA,
+    MaxSeriesFuseA,
     MaxSystemV,
-    Name,
     NoctC,
     PmaxW,
     VmpV,
@@ -26,13 +27,9 @@ from core.glossary import (
 
 
 @dataclass(frozen=True, kw_only=True)
-class Module(Checked):
+class Module(Sheet):
     """One module's sheet at STC. A half-cut module of 108 cells has 54 cells in series."""
 
-    id: Name
-    maker: Name
-    model: Name
-    sheet_revision: Name
     pmax_w: PmaxW
     voc_v: VocV
     vmp_v: VmpV
@@ -44,7 +41,9 @@ class Module(Checked):
     noct_c: NoctC
     cells_in_series: CellsInSeries
     max_system_v: MaxSystemV
+    max_series_fuse_a: MaxSeriesFuseA | None = None
     beta_vmp_pct_per_k: BetaVmpPctPerK | None = None
+    ideality_n: IdealityN | None = None
     bypass_sections: BypassSections = 3
     bifacial: bool = False
 
@@ -55,7 +54,3 @@ class Module(Checked):
         if self.imp_a >= self.isc_a:
             allowed = f"below the short-circuit current, {self.isc_a:g} A"
             yield problem("$.imp_a", self.imp_a, allowed)
-
-    @property
-    def label(self) -> str:
-        return f"{self.maker} {self.model}"

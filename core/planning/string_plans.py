@@ -8,7 +8,7 @@ from core.assessment import CountStep
 from core.equipment.inverter import DcWindow
 from core.equipment.module import Module
 from core.judgement import Judgement, Verdict, worst
-from core.packs import RulePack, pack
+from core.packs import RulePack
 from core.rules.string_now import CellFrom, ExpectedVoc, IrradianceBasis, expected_voc
 from core.rules.string_voltage import (
     SeriesCount,
@@ -34,10 +34,10 @@ PLANS_KEPT = 32
 
 @lru_cache(maxsize=PLANS_KEPT)
 def planner_for(
-    module: Module, dc: DcWindow, t_air_min_c: float, t_air_max_c: float, rule_pack: str
+    module: Module, dc: DcWindow, t_air_min_c: float, t_air_max_c: float, rule_pack: RulePack
 ) -> StringPlanner:
     """The planner of one module on one inverter in one climate."""
-    return StringPlanner(module, dc, t_air_min_c, t_air_max_c, pack(rule_pack))
+    return StringPlanner(module, dc, t_air_min_c, t_air_max_c, rule_pack)
 
 
 class StringPlanner:
@@ -77,7 +77,7 @@ class StringPlanner:
             t_air_min_c=self.t_air_min_c,
             t_cell_hot_c=self.hot_cell_c(mounting),
             school=self.pack.cold.school,
-            rule_pack=self.pack.id,
+            rule_pack=self.pack,
         )
 
     def _count(self, mounting: str) -> SeriesCount:
@@ -88,7 +88,7 @@ class StringPlanner:
             t_cell_hot_c=self.hot_cell_c(mounting),
             school=self.pack.cold.school,
             start_on=self.pack.hot.start_on,
-            rule_pack=self.pack.id,
+            rule_pack=self.pack,
         )
 
     def _judged(self, count: int, mounting: str) -> tuple[Judgement, ...]:
@@ -103,7 +103,7 @@ class StringPlanner:
                 max_dc_v=dc.max_dc_v,
                 max_system_v=module.max_system_v,
                 school=self.pack.cold.school,
-                rule_pack=self.pack.id,
+                rule_pack=self.pack,
             ),
             string_start(
                 vmp_hot_v=volts.vmp_hot_v,
@@ -145,7 +145,7 @@ class StringPlanner:
             t_cell_c=t_cell_c,
             basis=basis,
             cell_from=cell_from,
-            rule_pack=self.pack.id,
+            rule_pack=self.pack,
         )
 
     def _steps(self, mounting: str) -> tuple[CountStep, ...]:

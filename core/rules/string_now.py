@@ -17,11 +17,12 @@ from core.glossary import (
     ModulesInSeries,
     Name,
     ParallelStrings,
+    ReadV,
     StringV,
     TCellC,
     VocV,
 )
-from core.packs import MeterRule, pack
+from core.packs import GENERIC, MeterRule, RulePack
 from core.rules.string_voltage import at_temperature
 from core.words import say
 
@@ -30,10 +31,17 @@ ELEMENTARY_CHARGE_C = 1.602176634e-19  # exact, SI 2019
 ZERO_CELSIUS_K = 273.15
 FULL_SUN_W_PER_M2 = 1000.0
 
-IrradianceBasis = Literal["measured", "clear_sky"]
-CellFrom = Literal["air", "back"]
+IrradianceBasis = Literal["measured", "clear_sky", "neighbour"]
+CellFrom = Literal["air", "wind", "back", "neighbour"]
 
-__all__ = ["BandPart", "ExpectedVoc", "expected_voc", "isc_now", "voc_now"]
+__all__ = [
+    "BandPart",
+    "ExpectedVoc",
+    "expected_from_neighbour",
+    "expected_voc",
+    "isc_now",
+    "voc_now",
+]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -47,17 +55,22 @@ class BandPart:
 
 @dataclass(frozen=True, kw_only=True)
 class ExpectedVoc:
-    """The open-circuit voltage to expect now: centre, band, what the band is made of."""
+    """The open-circuit voltage to expect now: centre, band, what the band is made of.
+
+    t_cell_c, irradiance_w_per_m2: None when a neighbour string is the reference, named in
+    `neighbour`.
+    """
 
     centre_v: float
     low_v: float
     high_v: float
     one_module_v: float
-    t_cell_c: float
-    irradiance_w_per_m2: float
+    t_cell_c: float | None
+    irradiance_w_per_m2: float | None
     basis: IrradianceBasis
     cell_from: CellFrom
     parts: tuple[BandPart, ...]
+    neighbour: str = ""
 
 
 def voc_now(
@@ -107,7 +120,7 @@ def expected_voc(
     t_cell_c: TCellC,
     basis: IrradianceBasis = "measured",
     cell_from: CellFrom = "air",
-    rule_pack: Name = "generic-iec",
+    rule_pack: RulePack = GENERIC,
 ) -> ExpectedVoc:
     """Between which voltages should the meter read now, and why so wide?
 
@@ -115,7 +128,7 @@ def expected_voc(
     tolerance; wider in weak light.
     Source: rule pack's meter figures; IEC 62446-1:2016, 6.4.
     """
-    rule = pack(rule_pack).meter
+    rule = rule_pack.meter
 
     def voltage(irradiance: float, t_cell: float) -> float:
         return voc_now(
@@ -125,13 +138,13 @@ def expected_voc(
             cells_in_series=module.cells_in_series,
             irradiance_w_per_m2=irradiance,
             t_cell_c=t_cell,
-            ideality_n=rule.ideality.value,
+            ideality_n=module.ideality_n or rule.ideality.value,
         )
 
     centre = voltage(irradiance_w_per_m2, t_cell_c)
     weakest, strongest = _irradiance_reach(irradiance_w_per_m2, basis, rule)
-    doubt_k = (rule.cell_from_air if cell_from == "air" else rule.cell_from_back).value
-    meter_v = centre * rule.meter.value / 100 + rule.meter_digits.value
+    doubt_k = _cell_doubt_k(cell_from, rule)
+    meter_v = _meter_doubt_v(centre, rule)
     module_v = centre * rule.module_tolerance.value / 100
     wide = rule.wide_factor.value if irradiance_w_per_m2 < rule.wide_below.value else 1.0
     doubts = (
@@ -162,6 +175,55 @@ def expected_voc(
         basis=basis,
         cell_from=cell_from,
         parts=parts,
+    )
+
+
+def _cell_doubt_k(cell_from: CellFrom, rule: MeterRule) -> float:
+    doubt = {"air": rule.cell_from_air, "wind": rule.cell_from_wind}
+    return doubt.get(cell_from, rule.cell_from_back).value
+
+
+def _meter_doubt_v(volts: float, rule: MeterRule) -> float:
+    return volts * rule.meter.value / 100 + rule.meter_digits.value
+
+
+def expected_from_neighbour(
+    *,
+    neighbour: Name,
+    neighbour_v: ReadV,
+    neighbour_modules: ModulesInSeries,
+    modules_in_series: ModulesInSeries,
+    rule_pack: RulePack = GENERIC,
+) -> ExpectedVoc:
+    """Between which voltages should the meter read, by a string beside it read just now?
+
+    Formula: N / N_neighbour * V_neighbour; the doubts are both meter readings and the spread of
+    both strings' modules. Valid: same module, tilt, facing and moment; a neighbour that is
+    itself wrong misleads.
+    Source: IEC 62446-1:2016, 6.4 (comparison of strings).
+    """
+    rule = rule_pack.meter
+    one_v = abs(neighbour_v) / neighbour_modules
+    centre = modules_in_series * one_v
+    share = modules_in_series / neighbour_modules
+    meter_v = _meter_doubt_v(centre, rule) + share * _meter_doubt_v(abs(neighbour_v), rule)
+    module_v = 2 * centre * rule.module_tolerance.value / 100
+    doubts = (("meter", meter_v), ("module", module_v))
+    parts = tuple(
+        BandPart(name=say("band_parts", name), down_v=volts, up_v=volts) for name, volts in doubts
+    )
+    reach_v = meter_v + module_v
+    return ExpectedVoc(
+        centre_v=centre,
+        low_v=centre - reach_v,
+        high_v=centre + reach_v,
+        one_module_v=one_v,
+        t_cell_c=None,
+        irradiance_w_per_m2=None,
+        basis="neighbour",
+        cell_from="neighbour",
+        parts=parts,
+        neighbour=neighbour,
     )
 
 

@@ -16,9 +16,14 @@ LIMIT_SOURCE = "inverter sheet; IEC 62548-1:2023, 6.1"
 # A deviation of more than half a module is a fault of the string, not of the weather.
 WHOLE_MODULE_FAULT = 0.5
 
-Sign = Annotated[int, Quantity("polarity: 1 as marked, -1 swapped", "", -1, 1)]
+Sign = Annotated[int, Quantity("1 as it should be, -1 not", "", -1, 1)]
+
+CONNECTOR_SOURCE = "IEC 62548-1:2023, 7.3 (connectors mated only with their own kind)"
+SWITCH_SOURCE = "IEC 62548-1:2023, 7.4; inverter sheet"
 
 __all__ = [
+    "connectors_alike",
+    "dc_switch_off",
     "irradiance_enough",
     "string_polarity",
     "string_projection",
@@ -77,6 +82,22 @@ def string_polarity(*, sign: Sign) -> Judgement:
     Source: IEC 62446-1:2016, 6.2.
     """
     return holds("string_polarity", sign > 0, POLARITY_SOURCE)
+
+
+def connectors_alike(*, sign: Sign) -> Judgement:
+    """Are both halves of each connector pair of the same make and series?
+
+    Source: IEC 62548-1:2023, 7.3.
+    """
+    return holds("connectors_alike", sign > 0, CONNECTOR_SOURCE)
+
+
+def dc_switch_off(*, sign: Sign) -> Judgement:
+    """Is the DC switch OFF before any DC plug goes in or out?
+
+    Source: IEC 62548-1:2023, 7.4; inverter sheet.
+    """
+    return holds("dc_switch_off", sign > 0, SWITCH_SOURCE)
 
 
 def irradiance_enough(*, irradiance_w_per_m2: float, least_w_per_m2: float = 150.0) -> Judgement:

@@ -13,7 +13,6 @@ from core.glossary import (
     MaxDcV,
     MaxSystemV,
     ModulesInSeries,
-    Name,
     StartSchool,
     StringV,
     TAirMinC,
@@ -21,7 +20,7 @@ from core.glossary import (
     VocV,
 )
 from core.judgement import NOISE_REL, Judgement, at_least, at_most, waiting
-from core.packs import ColdRule, pack
+from core.packs import GENERIC, ColdRule, RulePack
 from core.words import figure, say
 
 STC_CELL_C = 25.0
@@ -95,7 +94,7 @@ def cold_factor(
     t_air_min_c: TAirMinC,
     school: ColdSchool,
     beta_voc_pct_per_k: BetaVocPctPerK,
-    rule_pack: Name = "generic-iec",
+    rule_pack: RulePack = GENERIC,
 ) -> float | None:
     """By how much does open-circuit voltage rise on the coldest morning?
 
@@ -104,7 +103,7 @@ def cold_factor(
     flat (one factor whatever the cold).
     Source: IEC 62548-1:2023, 6.1; NEC 2023 Table 690.7(A); UK practice.
     """
-    rule = pack(rule_pack).cold
+    rule = rule_pack.cold
     if school == "datasheet":
         return at_temperature(1.0, beta_voc_pct_per_k, t_air_min_c)
     return rule.flat_factor.value if school == "flat" else _band_factor(t_air_min_c, rule)
@@ -123,7 +122,7 @@ def string_volts(
     t_air_min_c: TAirMinC,
     t_cell_hot_c: TCellC,
     school: ColdSchool,
-    rule_pack: Name = "generic-iec",
+    rule_pack: RulePack = GENERIC,
 ) -> StringVolts:
     """Which voltages does this string have on the coldest morning and the hottest noon?
 
@@ -157,14 +156,14 @@ def string_voc_cold(
     max_dc_v: MaxDcV,
     max_system_v: MaxSystemV,
     school: ColdSchool = "datasheet",
-    rule_pack: Name = "generic-iec",
+    rule_pack: RulePack = GENERIC,
 ) -> Judgement:
     """Does the string stay below what inverter and modules can take on the coldest morning?
 
     Formula: N * Voc * cold_factor <= the lower of inverter maximum and module system voltage.
     Source: IEC 62548-1:2023, 6.1; NEC 2023 690.7; UK practice, by school.
     """
-    rule = pack(rule_pack).cold
+    rule = rule_pack.cold
     source = {
         "datasheet": "IEC 62548-1:2023, 6.1; module sheet's coefficient",
         "banded": rule.bands_source,
@@ -256,7 +255,7 @@ def series_count(
     t_cell_hot_c: TCellC,
     school: ColdSchool = "datasheet",
     start_on: StartSchool = "vmp_hot",
-    rule_pack: Name = "generic-iec",
+    rule_pack: RulePack = GENERIC,
 ) -> SeriesCount:
     """How many modules may stand in series on this inverter?
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Protocol
+
 from core.glossary import (
     AzimuthDeg,
     ImpA,
@@ -80,6 +82,21 @@ def tracker_alike(
         tilt=figure(tilt_apart, "°"),
         turn=figure(turn_apart, "°"),
     )
+
+
+class Faces(Protocol):
+    """Anything that lies at a tilt and faces a way."""
+
+    @property
+    def tilt_deg(self) -> float: ...
+    @property
+    def azimuth_deg(self) -> float: ...
+
+
+def planes_alike(one: Faces, other: Faces, tolerance_deg: float) -> bool:
+    """Whether two planes are close enough in tilt and facing to share a tracker."""
+    turn_deg = _turn_between(one.azimuth_deg, other.azimuth_deg)
+    return max(abs(one.tilt_deg - other.tilt_deg), turn_deg) <= tolerance_deg
 
 
 def _turn_between(a_deg: float, b_deg: float) -> float:

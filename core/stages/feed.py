@@ -7,7 +7,7 @@ import math
 from core.assessment import Ask, FeedStage, Rung, SizeStep
 from core.job import SUPPLY_PAIRS, Job
 from core.judgement import Judgement, waiting, worst
-from core.packs import AcRule, Conductor, pack
+from core.packs import AcRule, Conductor
 from core.profiles import profile, steady_trip_v
 from core.rules.voltage_rise import (
     RISE_SOURCE,
@@ -32,7 +32,7 @@ class Feed:
 
     def __init__(self, job: Job, readings: Readings) -> None:
         self.job = job
-        self.rules: AcRule = pack(job.rule_pack).ac
+        self.rules: AcRule = job.rules.ac
         self.pairs = SUPPLY_PAIRS[job.inverter.service]
         measured = [
             (reading.value, pair)

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections import defaultdict
 from datetime import datetime, timedelta
 
-from core.assessment import Ask, KeptReading
-from core.job import READING_QUANTITIES, Job, Reading, ReadingKind, superseded_ids
+from core.assessment import Ask, KeptReading, PastReading
+from core.job import READING_QUANTITIES, TWO_WAY, Job, Reading, ReadingKind, superseded_ids
 from core.judgement import Judgement, worst
 from core.rules.diagnosis import Cause
 from core.words import figure, say
@@ -44,6 +44,15 @@ class Readings:
             kept(reading, self._corrected_by.get(reading.id)) for reading in self._by[kind, subject]
         )
 
+    def past(self, subjects: frozenset[str]) -> tuple[PastReading, ...]:
+        """Every reading of subjects that have left the plan."""
+        return tuple(
+            PastReading(title=say("asks", kind, subject=subject), reading=one)
+            for kind, subject in self._by
+            if subject in subjects
+            for one in self.history(kind, subject)
+        )
+
     def _counting(self, kind: ReadingKind, subject: str) -> list[Reading]:
         return [r for r in self._by[kind, subject] if r.id not in self._superseded]
 
@@ -66,9 +75,9 @@ def kept(reading: Reading, superseded_by: str | None) -> KeptReading:
 
 
 def reading_text(kind: ReadingKind, value: float) -> str:
-    """A reading with its unit; polarity in words."""
-    if kind == "polarity":
-        return say("polarity", f"{value:.0f}")
+    """A reading with its unit; a two-way answer in words."""
+    if kind in TWO_WAY:
+        return say(kind, f"{value:.0f}")
     return figure(value, READING_QUANTITIES[kind].unit)
 
 

@@ -2,276 +2,249 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
+from dataclasses import replace
+from functools import lru_cache
 
 from core.assessment import (
     Ask,
+    CountStep,
+    PlugGate,
     StringAssessment,
     StringStage,
-    TrackerAssessment,
     WindowLimits,
 )
-from core.job import Job, Plane, Reading, StringPlan
-from core.judgement import Judgement, holds, waiting, worst
-from core.packs import MeterRule, RulePack
+from core.equipment.optimiser import Optimiser
+from core.job import Job, StringPlan
+from core.judgement import Judgement, Verdict, waiting, worst
 from core.planning.string_plans import StringPlanner, planner_for
-from core.rules.cell_temperature import cell_from_air, cell_from_back
-from core.rules.diagnosis import Cause, OtherString, diagnose
-from core.rules.string_now import CellFrom, ExpectedVoc
-from core.rules.string_reading import (
-    READING_SOURCE,
-    irradiance_enough,
-    string_polarity,
-    string_projection,
-    string_under_max,
-    string_voc_read,
+from core.rules.diagnosis import OtherString
+from core.rules.string_agreement import SOURCE as AGREE_SOURCE
+from core.rules.string_agreement import string_agreement, strings_agree
+from core.rules.string_roof import string_drawn, string_one_plane
+from core.stages import optimised
+from core.stages.readings import Readings
+from core.stages.string_asks import (
+    condition_asks,
+    earth_asks,
+    earth_fault,
+    reporting_ask,
+    safety_ask,
+    switch_ask,
+    two_way_ask,
+    voc_ask,
 )
-from core.rules.tracker_current import tracker_alike, tracker_imp, tracker_isc
-from core.stages.readings import Readings, ask
-from core.words import figure, say
+from core.stages.string_now import Now
+from core.stages.trackers import array_judgement, array_w, trackers
+from core.words import say
 
-STAGE = 4
+LEAST_TO_COMPARE = 2
+# A reading is compared as so many hundredths of what it should be.
+WHOLE_PCT = 100.0
 
 
 def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Ask, ...]]:
     """Every string and tracker judged, and every reading of the stage asked for."""
-    site = job.site
+    site, sheet = job.site, job.optimiser
     planner = planner_for(
-        job.module, job.inverter.dc, site.t_air_min_c, site.t_air_max_c, job.rule_pack
+        job.module, job.inverter.dc, site.t_air_min_c, site.t_air_max_c, job.rules
     )
-    others = tuple(
-        OtherString(name=s.name, modules_in_series=s.modules_in_series) for s in job.strings
-    )
-    by_count = {other.modules_in_series: other for other in others}
-    asks: list[Ask] = list(_condition_asks(job, readings, planner.pack))
-    strings: list[StringAssessment] = []
-    for plan in job.strings:
-        now = Now(planner, readings, plan)
-        tails = tuple(o for count, o in by_count.items() if count != plan.modules_in_series)
-        voc_ask = _voc_ask(job, planner, readings, now, plan, tails)
-        asks += [voc_ask, _polarity_ask(readings, plan)]
-        strings.append(_string(job, planner, now, plan, voc_ask))
+    switch = switch_ask(readings)
+    if sheet is None:
+        strings, asks = _wall(job, planner, readings, switch)
+    else:
+        strings, asks = _optimised(job, planner, sheet, readings, switch)
+    mounting = job.plane(job.strings[0].plane).mounting
+    whole = (array_judgement(job), *_agreement(strings, planner))
     stage = StringStage(
-        t_air_min_c=job.site.t_air_min_c,
-        t_air_max_c=job.site.t_air_max_c,
+        t_air_min_c=site.t_air_min_c,
+        t_air_max_c=site.t_air_max_c,
+        t_cell_hot_c=planner.hot_cell_c(mounting),
+        array_w=array_w(job),
         window=_window(job),
-        strings=tuple(strings),
-        trackers=_trackers(job, planner.pack),
+        optimiser=optimised.window(sheet) if sheet else None,
+        whole=whole,
+        strings=_with_distances(strings),
+        trackers=trackers(job),
     )
     return stage, tuple(asks)
 
 
-class Now:
-    """What a string should read at the moment of its reading, or now when it has none."""
+Judged = tuple[list[StringAssessment], list[Ask]]
 
-    def __init__(self, planner: StringPlanner, readings: Readings, plan: StringPlan) -> None:
-        rules = planner.pack.meter
-        self.reading: Reading | None = readings.latest("open_circuit", plan.name)
-        at = self.reading.taken_at if self.reading else None
-        age = timedelta(minutes=rules.conditions_age.value)
-        irradiance = readings.nearest("irradiance", plan.plane, at, age)
-        back = readings.nearest("module_temperature", plan.plane, at, age)
-        air = readings.nearest("air_temperature", "site", at, age)
-        self.needs = _needs(plan, rules, irradiance, back or air)
-        self.expected: ExpectedVoc | None = None
-        if irradiance and not self.needs:
-            cell = _cell(planner, irradiance.value, back, air)
-            self.expected = cell and planner.expected(
-                plan.modules_in_series, irradiance.value, irradiance.basis, *cell
+
+def _wall(job: Job, planner: StringPlanner, readings: Readings, switch: Ask) -> Judged:
+    others = tuple(
+        OtherString(name=s.name, modules_in_series=s.modules_in_series) for s in job.strings
+    )
+    by_count = {other.modules_in_series: other for other in others}
+    asks = [*condition_asks(job, planner, readings), switch]
+    strings = []
+    for plan in job.strings:
+        now = Now(job, planner, readings, plan)
+        tails = tuple(o for count, o in by_count.items() if count != plan.modules_in_series)
+        volts = voc_ask(job, planner, readings, now, plan, tails)
+        polarity = two_way_ask(readings, "polarity", plan.name)
+        connectors = two_way_ask(readings, "connectors", plan.name)
+        to_earth = earth_asks(readings, plan)
+        asks += [volts, polarity, connectors, *to_earth]
+        strings.append(
+            _string(
+                job,
+                planner,
+                readings,
+                plan,
+                now,
+                (volts, polarity, connectors, switch),
+                to_earth[0],
             )
-
-
-def _needs(
-    plan: StringPlan, rules: MeterRule, irradiance: Reading | None, temperature: Reading | None
-) -> tuple[str, ...]:
-    age = figure(rules.conditions_age.value, rules.conditions_age.unit)
-    needs = []
-    if irradiance is None:
-        needs.append(say("needs", "irradiance", plane=plan.plane, age=age))
-    elif irradiance.value < rules.least_irradiance.value:
-        needs.append(say("needs", "more_sun", plane=plan.plane))
-    if temperature is None:
-        needs.append(say("needs", "temperature", age=age))
-    return tuple(needs)
-
-
-def _cell(
-    planner: StringPlanner, irradiance_w_per_m2: float, back: Reading | None, air: Reading | None
-) -> tuple[float, CellFrom] | None:
-    """Cell temperature from the back of a module, or else from the air."""
-    if back is not None:
-        rise_k = planner.pack.meter.back_to_cell.value
-        cell_c = cell_from_back(
-            t_module_c=back.value,
-            irradiance_w_per_m2=irradiance_w_per_m2,
-            rise_at_full_sun_k=rise_k,
         )
-        return cell_c, "back"
-    if air is not None:
-        cell_c = cell_from_air(
-            t_air_c=air.value,
-            irradiance_w_per_m2=irradiance_w_per_m2,
-            noct_c=planner.module.noct_c,
+    return strings, asks
+
+
+def _optimised(
+    job: Job, planner: StringPlanner, sheet: Optimiser, readings: Readings, switch: Ask
+) -> Judged:
+    asks, strings = [switch], []
+    steps = _optimised_steps(planner, sheet)
+    for plan in job.strings:
+        count = plan.modules_in_series
+        safety = safety_ask(job, readings, plan)
+        polarity = two_way_ask(readings, "polarity", plan.name)
+        connectors = two_way_ask(readings, "connectors", plan.name)
+        asks += [safety, polarity, connectors, reporting_ask(readings, plan)]
+        planned = optimised.judged(planner, sheet, count)
+        on_roof = _on_roof(job, plan)
+        verdict, line = _with_roof(*optimised.line(planned, count), on_roof)
+        judgements = (*planned, *on_roof)
+        strings.append(
+            StringAssessment(
+                name=plan.name,
+                tracker=plan.tracker,
+                plane=plan.plane,
+                modules_in_series=count,
+                power_w=count * planner.module.pmax_w,
+                verdict=verdict,
+                line=line,
+                volts=None,
+                count=None,
+                steps=steps,
+                judgements=judgements,
+                expected=None,
+                read_v=safety.reading.value if safety.reading else None,
+                read_verdict=safety.verdict,
+                off_pct=None,
+                earth=None,
+                gate=_gate(plan, judgements, (safety, polarity, connectors, switch)),
+            )
         )
-        return cell_c, "air"
-    return None
+    return strings, asks
 
 
-def _condition_asks(job: Job, readings: Readings, rules: RulePack) -> list[Ask]:
-    planes = list(dict.fromkeys(string.plane for string in job.strings))
-    asks = [_irradiance_ask(readings, plane, rules) for plane in planes]
-    asks.append(_temperature_ask(readings, "air_temperature", "site", optional=False))
-    asks += [
-        _temperature_ask(readings, "module_temperature", plane, optional=True) for plane in planes
-    ]
-    return asks
-
-
-def _irradiance_ask(readings: Readings, plane: str, rules: RulePack) -> Ask:
-    latest = readings.latest("irradiance", plane)
-    least = rules.meter.least_irradiance.value
-    judgement = (
-        irradiance_enough(irradiance_w_per_m2=latest.value, least_w_per_m2=least)
-        if latest
-        else waiting("irradiance_enough", "W/m²", READING_SOURCE, (say("needs", "reading"),))
-    )
-    return ask(readings, STAGE, "irradiance", plane, (judgement,))
-
-
-def _temperature_ask(readings: Readings, kind: str, subject: str, *, optional: bool) -> Ask:
-    is_air = kind == "air_temperature"
-    known = readings.latest("air_temperature" if is_air else "module_temperature", subject)
-    judgement = (
-        holds("temperature_read", True, READING_SOURCE)
-        if known
-        else waiting("temperature_read", "°C", READING_SOURCE, ())
-    )
-    return ask(
-        readings,
-        STAGE,
-        "air_temperature" if is_air else "module_temperature",
-        subject,
-        (judgement,),
-        optional=optional,
-    )
-
-
-def _voc_ask(
-    job: Job,
-    planner: StringPlanner,
-    readings: Readings,
-    now: Now,
-    plan: StringPlan,
-    others: tuple[OtherString, ...],
-) -> Ask:
-    judgements: tuple[Judgement, ...]
-    causes: tuple[Cause, ...] = ()
-    if now.reading is None:
-        needs = (say("needs", "reading"), *now.needs)
-        judgements = (waiting("string_voc_read", "V", READING_SOURCE, needs),)
-    else:
-        judgements = _voc_judgements(job, planner, now, now.reading, plan)
-        if now.expected and judgements[0].verdict != "clear":
-            causes = _causes(planner, now.expected, now.reading, plan, others)
-    expected = now.expected
-    return ask(
-        readings,
-        STAGE,
-        "open_circuit",
-        plan.name,
-        judgements,
-        expected=(expected.low_v, expected.high_v) if expected else None,
-        expected_text=_band_text(expected) if expected else "",
-        causes=causes,
-    )
-
-
-def _band_text(expected: ExpectedVoc) -> str:
-    return f"{figure(expected.low_v, digits=0)} to {figure(expected.high_v, 'V', 0)}"
-
-
-def _voc_judgements(
-    job: Job, planner: StringPlanner, now: Now, reading: Reading, plan: StringPlan
-) -> tuple[Judgement, ...]:
-    read_v = reading.value
-    max_dc_v = job.inverter.dc.max_dc_v
-    under_max = string_under_max(read_v=read_v, max_dc_v=max_dc_v)
-    expected = now.expected
-    if expected is None:
-        return (waiting("string_voc_read", "V", READING_SOURCE, now.needs), under_max)
-    voc_read = string_voc_read(
-        read_v=read_v,
-        low_v=expected.low_v,
-        high_v=expected.high_v,
-        one_module_v=expected.one_module_v,
-    )
-    cold_v = planner.volts(plan.modules_in_series, _mounting(job, plan)).voc_cold_v
-    if cold_v is None:
-        return (voc_read, under_max)
-    projection = string_projection(
-        read_v=read_v,
-        expected_now_v=expected.centre_v,
-        voc_cold_v=cold_v,
-        limit_v=min(max_dc_v, job.module.max_system_v),
-    )
-    return (voc_read, under_max, projection)
-
-
-def _causes(
-    planner: StringPlanner,
-    expected: ExpectedVoc,
-    reading: Reading,
-    plan: StringPlan,
-    others: tuple[OtherString, ...],
-) -> tuple[Cause, ...]:
-    return diagnose(
-        read_v=reading.value,
-        modules_in_series=plan.modules_in_series,
-        expected_v=expected.centre_v,
-        low_v=expected.low_v,
-        high_v=expected.high_v,
-        bypass_sections=planner.module.bypass_sections,
-        near_zero_v=planner.pack.meter.near_zero.value,
-        others=others,
-    )
-
-
-def _polarity_ask(readings: Readings, plan: StringPlan) -> Ask:
-    latest = readings.latest("polarity", plan.name)
-    source = "IEC 62446-1:2016, 6.2"
-    judgement = (
-        string_polarity(sign=int(latest.value))
-        if latest
-        else waiting("string_polarity", "", source, (say("needs", "reading"),))
-    )
-    return ask(readings, STAGE, "polarity", plan.name, (judgement,))
-
-
-def _mounting(job: Job, plan: StringPlan) -> str:
-    return job.plane(plan.plane).mounting
+@lru_cache(maxsize=32)
+def _optimised_steps(planner: StringPlanner, sheet: Optimiser) -> tuple[CountStep, ...]:
+    return optimised.steps(planner, sheet)
 
 
 def _string(
-    job: Job, planner: StringPlanner, now: Now, plan: StringPlan, voc_ask: Ask
+    job: Job,
+    planner: StringPlanner,
+    readings: Readings,
+    plan: StringPlan,
+    now: Now,
+    before: tuple[Ask, ...],
+    to_earth: Ask,
 ) -> StringAssessment:
-    mounting = _mounting(job, plan)
-    verdict, line = planner.line(plan.modules_in_series, mounting)
+    mounting, count = job.plane(plan.plane).mounting, plan.modules_in_series
+    on_roof = _on_roof(job, plan)
+    verdict, line = _with_roof(*planner.line(count, mounting), on_roof)
+    judgements = (*planner.judged(count, mounting), *on_roof)
+    gate_asks = before if to_earth.reading is None else (*before, to_earth)
     return StringAssessment(
         name=plan.name,
         tracker=plan.tracker,
         plane=plan.plane,
-        modules_in_series=plan.modules_in_series,
-        power_w=plan.modules_in_series * planner.module.pmax_w,
+        modules_in_series=count,
+        power_w=count * planner.module.pmax_w,
         verdict=verdict,
         line=line,
-        volts=planner.volts(plan.modules_in_series, mounting),
+        volts=planner.volts(count, mounting),
         count=planner.count(mounting),
         steps=planner.steps(mounting),
-        judgements=planner.judged(plan.modules_in_series, mounting),
+        judgements=judgements,
         expected=now.expected,
         read_v=now.reading.value if now.reading else None,
-        read_verdict=voc_ask.verdict,
+        read_verdict=before[0].verdict,
+        off_pct=None,
+        earth=earth_fault(readings, plan, to_earth.verdict),
+        gate=_gate(plan, judgements, gate_asks),
     )
+
+
+def _on_roof(job: Job, plan: StringPlan) -> tuple[Judgement, ...]:
+    """What the roof drawing says of a string, where it is drawn."""
+    if not plan.places:
+        return ()
+    return (
+        string_one_plane(
+            planes=tuple(place.plane for place in plan.places),
+            each_module_tracked=job.optimiser is not None,
+        ),
+        string_drawn(modules_in_series=plan.modules_in_series, drawn=len(plan.places)),
+    )
+
+
+def _with_roof(verdict: Verdict, line: str, on_roof: tuple[Judgement, ...]) -> tuple[Verdict, str]:
+    """A string's verdict and its one sentence, with what the roof says where that is worse."""
+    both = worst((verdict, *(one.verdict for one in on_roof)))
+    if both == verdict:
+        return verdict, line
+    return both, next(one.reason for one in on_roof if one.verdict == both)
+
+
+def _gate(plan: StringPlan, planned: tuple[Judgement, ...], asks: tuple[Ask, ...]) -> PlugGate:
+    """Nothing says "plug in" until plan and readings all allow it."""
+    conditions = [j for j in planned if j.verdict in ("stop", "waiting")]
+    conditions += [judgement for one in asks for judgement in one.judgements]
+    verdict: Verdict = worst(one.verdict for one in conditions)
+    said = {"clear": "ready", "watch": "look", "stop": "stop", "waiting": "waits"}[verdict]
+    decisive = next(one for one in conditions if one.verdict == verdict)
+    reason = decisive.reason if decisive.needs == () else _waits(decisive)
+    return PlugGate(verdict=verdict, line=say("plug_in", said, name=plan.name, reason=reason))
+
+
+def _waits(judgement: Judgement) -> str:
+    return f"{judgement.title.lower()}, {' and '.join(judgement.needs)}."
+
+
+def _agreement(strings: list[StringAssessment], planner: StringPlanner) -> tuple[Judgement, ...]:
+    """All strings of the job beside each other, each as a share of what it should read."""
+    shares = _shares(strings)
+    rule = planner.pack.agree
+    if len(strings) < LEAST_TO_COMPARE or strings[0].volts is None:
+        return ()
+    if len(shares) < LEAST_TO_COMPARE:
+        return (waiting("strings_agree_mean", "%", AGREE_SOURCE, ()),)
+    return (
+        strings_agree(volts=tuple(shares.values()), school=rule.on, limit_pct=rule.limit.value),
+    )
+
+
+def _shares(strings: list[StringAssessment]) -> dict[str, float]:
+    """Each read string in hundredths of its expected voltage: sun and count fall out."""
+    return {
+        one.name: WHOLE_PCT * one.read_v / one.expected.centre_v
+        for one in strings
+        if one.read_v is not None and one.expected is not None and one.expected.irradiance_w_per_m2
+    }
+
+
+def _with_distances(strings: list[StringAssessment]) -> tuple[StringAssessment, ...]:
+    shares = _shares(strings)
+    if len(shares) < LEAST_TO_COMPARE:
+        return tuple(strings)
+    found = string_agreement(volts=tuple(shares.values()))
+    off = dict(zip(shares, found.off_pct, strict=True))
+    return tuple(replace(one, off_pct=off.get(one.name)) for one in strings)
 
 
 def _window(job: Job) -> WindowLimits:
@@ -283,47 +256,4 @@ def _window(job: Job) -> WindowLimits:
         full_power_max_v=dc.full_power_max_v,
         track_max_v=dc.track_max_v,
         never_above_v=min(dc.max_dc_v, job.module.max_system_v),
-    )
-
-
-def _trackers(job: Job, rules: RulePack) -> tuple[TrackerAssessment, ...]:
-    return tuple(
-        _tracker(job, rules, number, [s for s in job.strings if s.tracker == number])
-        for number in sorted({string.tracker for string in job.strings})
-    )
-
-
-def _tracker(job: Job, rules: RulePack, number: int, plans: list[StringPlan]) -> TrackerAssessment:
-    limits = job.inverter.trackers[number - 1]
-    rear_gain = rules.current.rear_gain.value if job.module.bifacial else 0.0
-    judgements = [
-        tracker_isc(
-            isc_a=job.module.isc_a,
-            parallel_strings=len(plans),
-            max_short_circuit_a=limits.max_short_circuit_a,
-            isc_factor=rules.current.isc_factor.value,
-            rear_gain=rear_gain,
-        ),
-        tracker_imp(
-            imp_a=job.module.imp_a,
-            parallel_strings=len(plans),
-            max_operating_a=limits.max_operating_a,
-            rear_gain=rear_gain,
-        ),
-    ]
-    if len(plans) > 1:
-        planes: list[Plane] = [job.plane(plan.plane) for plan in plans]
-        judgements.append(
-            tracker_alike(
-                modules_in_series=tuple(plan.modules_in_series for plan in plans),
-                tilts_deg=tuple(plane.tilt_deg for plane in planes),
-                azimuths_deg=tuple(plane.azimuth_deg for plane in planes),
-                tolerance_deg=rules.current.alike_deg.value,
-            )
-        )
-    return TrackerAssessment(
-        number=number,
-        strings=tuple(plan.name for plan in plans),
-        verdict=worst(j.verdict for j in judgements),
-        judgements=tuple(judgements),
     )

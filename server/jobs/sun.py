@@ -6,7 +6,6 @@ from datetime import UTC, datetime
 from zoneinfo import ZoneInfo
 
 from core.job import Job, Plane
-from core.packs import pack
 from server.jobs.schemas import PlaneSun, SunView
 from sun.clear_sky import Air, Place, SunNow, sun_day, sun_now
 
@@ -23,7 +22,7 @@ def place_of(job: Job) -> Place:
 
 def plane_sun(job: Job, plane: Plane, at: datetime) -> SunNow:
     """The sun and a clear sky on one plane of a job, with the rule pack's air."""
-    rules = pack(job.rule_pack).sun
+    rules = job.rules.sun
     return sun_now(
         place=place_of(job),
         air=Air(linke_turbidity=rules.linke_turbidity.value, albedo=rules.albedo.value),

@@ -1,0 +1,103 @@
+"""Cables, switches, breakers and fixings as their sheets give them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from core.equipment.sheet import Sheet
+from core.errors import Problem, problem
+from core.glossary import SectionMm2
+from core.quantity import Quantity
+
+RatedA = Annotated[float, Quantity("rated current", "A", 1, 400)]
+RatedV = Annotated[float, Quantity("rated voltage", "V", 12, 2000)]
+Poles = Annotated[int, Quantity("poles", "", 1, 8)]
+OutsideMm = Annotated[float, Quantity("outside diameter", "mm", 2, 60)]
+LeastMm2 = Annotated[float, Quantity("smallest conductor gripped", "mm²", 0.5, 95)]
+MostMm2 = Annotated[float, Quantity("largest conductor gripped", "mm²", 0.5, 95)]
+TorqueNm = Annotated[float, Quantity("terminal torque", "Nm", 0.2, 20)]
+ResidualMa = Annotated[float, Quantity("rated residual current", "mA", 6, 500)]
+ScrewMm = Annotated[float, Quantity("diameter", "mm", 2, 20)]
+LengthMm = Annotated[float, Quantity("length", "mm", 10, 400)]
+HoldsN = Annotated[float, Quantity("working load", "N", 10, 50_000)]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Cable(Sheet):
+    """One cable: what it is for, its conductor, cores, insulation and outside diameter."""
+
+    use: Literal["dc", "ac", "earth", "signal"]
+    section_mm2: SectionMm2
+    cores: Annotated[int, Quantity("cores", "cores", 1, 25)]
+    insulation: Literal["pvc", "xlpe", "pv"]
+    strands: Literal["solid", "stranded", "fine"]
+    outside_mm: OutsideMm
+    rated_v: RatedV
+
+
+@dataclass(frozen=True, kw_only=True)
+class _Terminals(Sheet):
+    """Terminals that grip conductors between two sizes at a torque."""
+
+    least_mm2: LeastMm2
+    most_mm2: MostMm2
+    torque_nm: TorqueNm
+
+    def contradictions(self) -> Iterator[Problem]:
+        if self.most_mm2 < self.least_mm2:
+            yield problem("$.most_mm2", self.most_mm2, f"at least {self.least_mm2:g} mm²")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Isolator(_Terminals):
+    """One isolating switch, DC or AC."""
+
+    use: Literal["dc", "ac"]
+    poles: Poles
+    rated_a: RatedA
+    rated_v: RatedV
+    directional: bool = False
+
+
+@dataclass(frozen=True, kw_only=True)
+class Breaker(_Terminals):
+    """One circuit breaker, with a residual-current part where residual_ma is given."""
+
+    poles: Poles
+    rated_a: RatedA
+    curve: Literal["B", "C", "D"]
+    residual_type: Literal["none", "A", "F", "B"] = "none"
+    residual_ma: ResidualMa | None = None
+    two_way: bool = False
+
+    def contradictions(self) -> Iterator[Problem]:
+        yield from super().contradictions()
+        if (self.residual_type == "none") != (self.residual_ma is None):
+            allowed = "given for a residual-current type, and only then"
+            yield problem("$.residual_ma", self.residual_ma, allowed)
+
+
+@dataclass(frozen=True, kw_only=True)
+class SafetySwitch(_Terminals):
+    """One automatic switch that parts the DC side on heat or on loss of AC."""
+
+    strings: Annotated[int, Quantity("strings switched", "", 1, 12)]
+    rated_a: RatedA
+    rated_v: RatedV
+    opens_on_heat: bool
+    opens_on_loss_of_ac: bool
+    charge_s: Annotated[float, Quantity("charging time before first closing", "s", 0, 600)] = 0.0
+
+
+@dataclass(frozen=True, kw_only=True)
+class Fixing(Sheet):
+    """One fixing: for which wall, and what it holds there."""
+
+    wall: Literal["solid", "hollow", "stud", "board", "wood"]
+    diameter_mm: ScrewMm
+    length_mm: LengthMm
+    drill_mm: ScrewMm
+    tension_n: HoldsN
+    shear_n: HoldsN

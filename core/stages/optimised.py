@@ -1,0 +1,71 @@
+"""Strings whose voltage optimisers hold: judged by count and power, not by volts."""
+
+from __future__ import annotations
+
+from core.assessment import CountStep, OptimiserWindow
+from core.equipment.optimiser import Optimiser
+from core.judgement import Judgement, Verdict, waiting, worst
+from core.planning.string_plans import STEPS_BEYOND, StringPlanner
+from core.rules.optimiser_string import (
+    SHEET,
+    optimiser_current,
+    optimiser_input,
+    optimiser_module,
+    optimiser_string_count,
+    optimiser_string_power,
+)
+from core.words import say
+
+
+def window(sheet: Optimiser) -> OptimiserWindow:
+    """The windows of a string as the picture draws them."""
+    return OptimiserWindow(
+        fixed_string_v=sheet.fixed_string_v,
+        least_in_string=sheet.least_in_string,
+        most_in_string=sheet.most_in_string,
+        most_string_w=sheet.most_string_w,
+        safety_v=sheet.safety_v,
+    )
+
+
+def judged(planner: StringPlanner, sheet: Optimiser, count: int) -> tuple[Judgement, ...]:
+    """Count, power, and one module against one optimiser."""
+    module = planner.module
+    cold_v = planner.volts(1, "close").voc_cold_v
+    needs = (say("needs", "cold_factor"),)
+    return (
+        optimiser_string_count(
+            optimisers=count,
+            least_in_string=sheet.least_in_string,
+            most_in_string=sheet.most_in_string,
+        ),
+        optimiser_string_power(power_w=count * module.pmax_w, most_string_w=sheet.most_string_w),
+        waiting("optimiser_input", "V", SHEET, needs)
+        if cold_v is None
+        else optimiser_input(voc_cold_v=cold_v, max_input_v=sheet.max_input_v),
+        optimiser_current(isc_a=module.isc_a, max_input_a=sheet.max_input_a),
+        optimiser_module(pmax_w=module.pmax_w, max_module_w=sheet.max_module_w),
+    )
+
+
+def line(judgements: tuple[Judgement, ...], count: int) -> tuple[Verdict, str]:
+    """The verdict of a count and the one sentence that says why."""
+    verdict = worst(j.verdict for j in judgements)
+    decisive = next(j for j in judgements if j.verdict == verdict)
+    return verdict, f"{count}: {decisive.reason}"
+
+
+def steps(planner: StringPlanner, sheet: Optimiser) -> tuple[CountStep, ...]:
+    """What each count in and just beyond the window gives."""
+    found = []
+    for count in _counts(sheet, planner.module.pmax_w):
+        verdict, said = line(judged(planner, sheet, count), count)
+        found.append(CountStep(count=count, verdict=verdict, line=said))
+    return tuple(found)
+
+
+def _counts(sheet: Optimiser, pmax_w: float) -> range:
+    by_power = int(sheet.most_string_w // pmax_w)
+    most = min(sheet.most_in_string, by_power)
+    low = max(1, sheet.least_in_string - STEPS_BEYOND)
+    return range(low, max(most, sheet.least_in_string) + STEPS_BEYOND + 1)

@@ -1,0 +1,251 @@
+"""The readings that the String stage asks for, each judged."""
+
+from __future__ import annotations
+
+from core.assessment import Ask
+from core.job import INVERTER, SITE, Job, Reading, ReadingKind, StringPlan
+from core.judgement import Judgement, holds, waiting
+from core.planning.string_plans import StringPlanner
+from core.rules.diagnosis import Cause, OtherString, diagnose
+from core.rules.earth_fault import EarthFault, earth_fault_place, string_earth_leak
+from core.rules.optimiser_string import optimisers_connected, optimisers_reporting
+from core.rules.string_now import ExpectedVoc
+from core.rules.string_reading import (
+    CONNECTOR_SOURCE,
+    POLARITY_SOURCE,
+    READING_SOURCE,
+    SWITCH_SOURCE,
+    connectors_alike,
+    dc_switch_off,
+    irradiance_enough,
+    string_polarity,
+    string_projection,
+    string_under_max,
+    string_voc_read,
+)
+from core.stages.readings import Readings, ask
+from core.stages.string_now import Now
+from core.words import figure, say
+
+STAGE = 4
+TWO_WAY_RULES = {
+    "polarity": (string_polarity, "string_polarity", POLARITY_SOURCE),
+    "connectors": (connectors_alike, "connectors_alike", CONNECTOR_SOURCE),
+    "dc_switch": (dc_switch_off, "dc_switch_off", SWITCH_SOURCE),
+}
+
+
+def condition_asks(job: Job, planner: StringPlanner, readings: Readings) -> list[Ask]:
+    """Sun and temperature, by which the readings of the strings are judged."""
+    planes = list(dict.fromkeys(string.plane for string in job.strings))
+    least = planner.pack.meter.least_irradiance.value
+    asks = [_irradiance_ask(readings, plane, least) for plane in planes]
+    asks.append(_plain_ask(readings, "air_temperature", SITE, optional=False))
+    asks += [_plain_ask(readings, "module_temperature", plane, optional=True) for plane in planes]
+    asks.append(_plain_ask(readings, "wind", SITE, optional=True))
+    return asks
+
+
+def _irradiance_ask(readings: Readings, plane: str, least_w_per_m2: float) -> Ask:
+    latest = readings.latest("irradiance", plane)
+    judgement = (
+        irradiance_enough(irradiance_w_per_m2=latest.value, least_w_per_m2=least_w_per_m2)
+        if latest
+        else waiting("irradiance_enough", "W/m²", READING_SOURCE, (say("needs", "reading"),))
+    )
+    return ask(readings, STAGE, "irradiance", plane, (judgement,))
+
+
+def _plain_ask(readings: Readings, kind: ReadingKind, subject: str, *, optional: bool) -> Ask:
+    judgement = (
+        holds("temperature_read", True, READING_SOURCE)
+        if readings.latest(kind, subject)
+        else waiting("temperature_read", "", READING_SOURCE, ())
+    )
+    return ask(readings, STAGE, kind, subject, (judgement,), optional=optional)
+
+
+def two_way_ask(readings: Readings, kind: ReadingKind, subject: str) -> Ask:
+    """A question with two answers: polarity, connectors, the DC switch."""
+    rule, rule_id, source = TWO_WAY_RULES[kind]
+    latest = readings.latest(kind, subject)
+    judgement = (
+        rule(sign=int(latest.value))
+        if latest
+        else waiting(rule_id, "", source, (say("needs", "reading"),))
+    )
+    return ask(readings, STAGE, kind, subject, (judgement,))
+
+
+def switch_ask(readings: Readings) -> Ask:
+    """Whether the DC switch is OFF."""
+    return two_way_ask(readings, "dc_switch", INVERTER)
+
+
+def voc_ask(
+    job: Job,
+    planner: StringPlanner,
+    readings: Readings,
+    now: Now,
+    plan: StringPlan,
+    others: tuple[OtherString, ...],
+) -> Ask:
+    """The open-circuit voltage of one string, what it means and why it may be so."""
+    judgements: tuple[Judgement, ...]
+    causes: tuple[Cause, ...] = ()
+    if now.reading is None:
+        needs = (say("needs", "reading"), *now.needs)
+        judgements = (waiting("string_voc_read", "V", READING_SOURCE, needs),)
+    else:
+        judgements = _voc_judgements(job, planner, now, now.reading, plan)
+        if now.expected and judgements[0].verdict != "clear":
+            causes = _causes(planner, now.expected, now.reading, plan, others)
+    expected = now.expected
+    return ask(
+        readings,
+        STAGE,
+        "open_circuit",
+        plan.name,
+        judgements,
+        expected=(expected.low_v, expected.high_v) if expected else None,
+        expected_text=_band_text(expected) if expected else "",
+        causes=causes,
+    )
+
+
+def _band_text(expected: ExpectedVoc) -> str:
+    band = f"{figure(expected.low_v, digits=0)} to {figure(expected.high_v, 'V', 0)}"
+    return f"{band}, by string {expected.neighbour}" if expected.neighbour else band
+
+
+def _voc_judgements(
+    job: Job, planner: StringPlanner, now: Now, reading: Reading, plan: StringPlan
+) -> tuple[Judgement, ...]:
+    read_v = reading.value
+    max_dc_v = job.inverter.dc.max_dc_v
+    under_max = string_under_max(read_v=read_v, max_dc_v=max_dc_v)
+    expected = now.expected
+    if expected is None:
+        return (waiting("string_voc_read", "V", READING_SOURCE, now.needs), under_max)
+    voc_read = string_voc_read(
+        read_v=read_v,
+        low_v=expected.low_v,
+        high_v=expected.high_v,
+        one_module_v=expected.one_module_v,
+    )
+    mounting = job.plane(plan.plane).mounting
+    cold_v = planner.volts(plan.modules_in_series, mounting).voc_cold_v
+    if cold_v is None:
+        needs = (say("needs", "cold_factor"),)
+        return (voc_read, under_max, waiting("string_projection", "V", READING_SOURCE, needs))
+    projection = string_projection(
+        read_v=read_v,
+        expected_now_v=expected.centre_v,
+        voc_cold_v=cold_v,
+        limit_v=min(max_dc_v, job.module.max_system_v),
+    )
+    return (voc_read, under_max, projection)
+
+
+def _causes(
+    planner: StringPlanner,
+    expected: ExpectedVoc,
+    reading: Reading,
+    plan: StringPlan,
+    others: tuple[OtherString, ...],
+) -> tuple[Cause, ...]:
+    return diagnose(
+        read_v=reading.value,
+        modules_in_series=plan.modules_in_series,
+        expected_v=expected.centre_v,
+        low_v=expected.low_v,
+        high_v=expected.high_v,
+        bypass_sections=planner.module.bypass_sections,
+        near_zero_v=planner.pack.meter.near_zero.value,
+        others=others,
+    )
+
+
+def earth_asks(readings: Readings, plan: StringPlan) -> tuple[Ask, Ask]:
+    """Both poles to earth: asked only when a fault is looked for."""
+    plus = readings.latest("plus_to_earth", plan.name)
+    minus = readings.latest("minus_to_earth", plan.name)
+    if plus is None or minus is None:
+        needs = (say("needs", "reading"),)
+        judgement = waiting("string_earth_leak", "megohm", READING_SOURCE, needs)
+    else:
+        between = readings.latest("open_circuit", plan.name)
+        judgement = string_earth_leak(
+            plus_to_earth_v=plus.value,
+            minus_to_earth_v=minus.value,
+            plus_to_minus_v=between.value if between else None,
+            modules_in_series=plan.modules_in_series,
+        )
+    return (
+        ask(readings, STAGE, "plus_to_earth", plan.name, (judgement,), optional=True),
+        ask(readings, STAGE, "minus_to_earth", plan.name, (judgement,), optional=True),
+    )
+
+
+def earth_fault(readings: Readings, plan: StringPlan, verdict: str) -> EarthFault | None:
+    """Where the string touches earth, when its readings say that it does."""
+    plus = readings.latest("plus_to_earth", plan.name)
+    minus = readings.latest("minus_to_earth", plan.name)
+    between = readings.latest("open_circuit", plan.name)
+    if verdict != "stop" or plus is None or minus is None or between is None:
+        return None
+    return earth_fault_place(
+        plus_to_earth_v=plus.value,
+        minus_to_earth_v=minus.value,
+        plus_to_minus_v=between.value,
+        modules_in_series=plan.modules_in_series,
+    )
+
+
+def safety_ask(job: Job, readings: Readings, plan: StringPlan) -> Ask:
+    """The safety voltage of an optimiser string: a voltmeter that counts modules."""
+    sheet, count = job.optimiser, plan.modules_in_series
+    latest = readings.latest("safety_voltage", plan.name)
+    if sheet is None or latest is None:
+        needs = (say("needs", "reading"),)
+        judgement = waiting("optimisers_connected", "V", READING_SOURCE, needs)
+    else:
+        judgement = optimisers_connected(
+            read_v=latest.value,
+            safety_v=sheet.safety_v,
+            safety_tolerance_v=sheet.safety_tolerance_v,
+            optimisers=count,
+        )
+    band = None
+    if sheet is not None:
+        reach_v = count * sheet.safety_tolerance_v
+        band = (count * sheet.safety_v - reach_v, count * sheet.safety_v + reach_v)
+    text = f"{figure(band[0])} to {figure(band[1], 'V')}" if band else ""
+    return ask(
+        readings,
+        STAGE,
+        "safety_voltage",
+        plan.name,
+        (judgement,),
+        expected=band,
+        expected_text=text,
+    )
+
+
+def reporting_ask(readings: Readings, plan: StringPlan) -> Ask:
+    """How many optimisers of a string report; asked once they are paired."""
+    latest = readings.latest("reporting", plan.name)
+    if latest is None:
+        needs = (say("needs", "reading"),)
+        judgement = waiting("optimisers_reporting", "", READING_SOURCE, needs)
+    else:
+        judgement = optimisers_reporting(reporting=latest.value, optimisers=plan.modules_in_series)
+    return ask(
+        readings,
+        STAGE,
+        "reporting",
+        plan.name,
+        (judgement,),
+        expected_text=str(plan.modules_in_series),
+        optional=True,
+    )

@@ -1,0 +1,120 @@
+"""What each string should read at the moment of its reading, from the best that is known."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+
+from core.job import SITE, Job, Plane, Reading, StringPlan
+from core.packs import MeterRule
+from core.planning.string_plans import StringPlanner
+from core.rules.cell_temperature import cell_from_air, cell_from_back, module_from_air_and_wind
+from core.rules.string_now import CellFrom, ExpectedVoc, expected_from_neighbour
+from core.rules.tracker_current import planes_alike
+from core.stages.readings import Readings
+from core.words import figure, say
+
+
+class Now:
+    """What a string should read at the moment of its reading, or now when it has none.
+
+    From irradiance and cell temperature; where irradiance is missing, from a like string that
+    was read within the same minutes.
+    """
+
+    def __init__(
+        self, job: Job, planner: StringPlanner, readings: Readings, plan: StringPlan
+    ) -> None:
+        rules = planner.pack.meter
+        self.reading: Reading | None = readings.latest("open_circuit", plan.name)
+        at = self.reading.taken_at if self.reading else None
+        age = timedelta(minutes=rules.conditions_age.value)
+        irradiance = readings.nearest("irradiance", plan.plane, at, age)
+        back = readings.nearest("module_temperature", plan.plane, at, age)
+        air = readings.nearest("air_temperature", SITE, at, age)
+        self.expected: ExpectedVoc | None = None
+        self.needs = _needs(plan, rules, irradiance, back or air)
+        if irradiance and not self.needs:
+            wind = readings.nearest("wind", SITE, at, age)
+            cell = _cell(planner, irradiance.value, back, air, wind)
+            self.expected = cell and planner.expected(
+                plan.modules_in_series, irradiance.value, irradiance.basis, *cell
+            )
+        elif irradiance is None:
+            self.expected = _from_neighbour(job, planner, readings, plan, at, age)
+            if self.expected:
+                self.needs = ()
+
+
+def _needs(
+    plan: StringPlan, rules: MeterRule, irradiance: Reading | None, temperature: Reading | None
+) -> tuple[str, ...]:
+    age = figure(rules.conditions_age.value, rules.conditions_age.unit)
+    needs = []
+    if irradiance is None:
+        needs.append(say("needs", "irradiance", plane=plan.plane, age=age))
+    elif irradiance.value < rules.least_irradiance.value:
+        needs.append(say("needs", "more_sun", plane=plan.plane))
+    if temperature is None:
+        needs.append(say("needs", "temperature", age=age))
+    return tuple(needs)
+
+
+def _cell(
+    planner: StringPlanner,
+    irradiance_w_per_m2: float,
+    back: Reading | None,
+    air: Reading | None,
+    wind: Reading | None,
+) -> tuple[float, CellFrom] | None:
+    """Cell temperature from the back of a module, else from air and wind, else from still air."""
+    rise_k = planner.pack.meter.back_to_cell.value
+    if back is not None:
+        return _cell_behind(back.value, irradiance_w_per_m2, rise_k), "back"
+    if air is None:
+        return None
+    if wind is not None:
+        module_c = module_from_air_and_wind(
+            t_air_c=air.value,
+            irradiance_w_per_m2=irradiance_w_per_m2,
+            wind_m_per_s=wind.value,
+        )
+        return _cell_behind(module_c, irradiance_w_per_m2, rise_k), "wind"
+    cell_c = cell_from_air(
+        t_air_c=air.value,
+        irradiance_w_per_m2=irradiance_w_per_m2,
+        noct_c=planner.module.noct_c,
+    )
+    return cell_c, "air"
+
+
+def _cell_behind(t_module_c: float, irradiance_w_per_m2: float, rise_k: float) -> float:
+    return cell_from_back(
+        t_module_c=t_module_c,
+        irradiance_w_per_m2=irradiance_w_per_m2,
+        rise_at_full_sun_k=rise_k,
+    )
+
+
+def _from_neighbour(
+    job: Job,
+    planner: StringPlanner,
+    readings: Readings,
+    plan: StringPlan,
+    at: datetime | None,
+    age: timedelta,
+) -> ExpectedVoc | None:
+    tolerance = planner.pack.current.alike_deg.value
+    mine: Plane = job.plane(plan.plane)
+    for other in job.strings:
+        if other.name == plan.name or not planes_alike(mine, job.plane(other.plane), tolerance):
+            continue
+        reading = readings.nearest("open_circuit", other.name, at, age)
+        if reading is not None and reading.value > planner.pack.meter.near_zero.value:
+            return expected_from_neighbour(
+                neighbour=other.name,
+                neighbour_v=reading.value,
+                neighbour_modules=other.modules_in_series,
+                modules_in_series=plan.modules_in_series,
+                rule_pack=planner.pack,
+            )
+    return None
