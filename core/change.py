@@ -6,20 +6,20 @@ import re
 from dataclasses import dataclass, is_dataclass, replace
 from typing import Any, get_args
 
-from core import shelf
 from core.errors import Problem, Refused, problem
 from core.form import hints, limits_of, read, without_none
 from core.job import Job
 from core.quantity import Quantity
 from core.units import parse_count, parse_quantity
 
-# What a user may change in place; readings, identities and sheets are never edited.
+# What a user may change in place; readings, identities and sheets are never edited, and what
+# a job is made of changes in core/layout.py.
 CHANGEABLE = re.compile(
-    r"^\$\.(?:name|day|rule_pack|module|inverter"
+    r"^\$\.(?:name|day"
     r"|site\.(?:place|latitude_deg|longitude_deg|altitude_m|timezone|t_air_min_c|t_air_max_c"
     r"|climate_source)"
-    r"|planes\[\d+\]\.(?:tilt_deg|azimuth_deg|mounting)"
-    r"|strings\[\d+\]\.(?:modules_in_series|plane|tracker)"
+    r"|planes\[\d+\]\.(?:tilt_deg|azimuth_deg|mounting|shade)"
+    r"|strings\[\d+\]\.(?:modules_in_series|plane|tracker|fuse_a)"
     r"|feed\.(?:length_m|section_mm2|cores)"
     r"|grid\.(?:profile|host|port|unit_id))$"
 )
@@ -43,7 +43,7 @@ def changed(job: Job, changes: tuple[Change, ...]) -> Job:
     found: list[Problem] = []
     for change in changes:
         try:
-            values[change.path] = _typed(job, change)
+            values[change.path] = typed(_hint_at(job, change), change.entered, change.path)
         except Refused as refused:
             found.extend(refused.problems)
     if found:
@@ -70,22 +70,18 @@ def _rebuilt(value: Any, path: str, values: dict[str, Any]) -> Any:
         raise Refused(p.below(path) for p in refused.problems) from None
 
 
-def _typed(job: Job, change: Change) -> Any:
-    text = change.entered.strip()
-    if change.path == "$.module":
-        return shelf.module(text)
-    if change.path == "$.inverter":
-        return shelf.inverter(text)
-    hint = _hint_at(job, change)
+def typed(hint: Any, entered: str, path: str) -> Any:
+    """What was typed for a field of this kind. Raises Refused at `path`."""
     limits = limits_of(hint)
     bare = without_none(hint)
+    is_optional = bare is not hint
     bare = get_args(bare)[0] if limits is not None and not isinstance(bare, type) else bare
+    if is_optional and not entered.strip():
+        return None
     if isinstance(limits, Quantity):
         parse = parse_count if bare is int else parse_quantity
-        return parse(change.entered, limits, change.path)
-    if not text and without_none(hint) is not hint:
-        return None
-    return read(hint, text, change.path)
+        return parse(entered, limits, path)
+    return read(hint, entered.strip(), path)
 
 
 def _hint_at(job: Job, change: Change) -> Any:

@@ -44,8 +44,8 @@ from core.packs import Override, OwnPack, RulePack, effective_pack, known_packs
 from core.profiles import known_profiles, point_kinds
 from core.quantity import Items, Quantity, Text
 
-FORMAT = "long-noon-job"
-VERSION = 1
+FORMAT: Literal["long-noon-job"] = "long-noon-job"
+VERSION: Literal[1] = 1
 UUID_FORM = re.compile(r"^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$")
 
 ReadingKind = Literal[

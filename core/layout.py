@@ -16,7 +16,7 @@ from core.equipment.optimiser import Optimiser
 from core.equipment.sheet import Sheet
 from core.errors import Refused, problem
 from core.job import MODULE_CELL, Job, ModulePlace, Plane, StringPlan, place_text
-from core.packs import Override
+from core.packs import Override, OwnPack
 from core.planning.arrangements import ArrangedString
 
 MOST_ROWS, MOST_COLUMNS = 30, 40
@@ -166,13 +166,15 @@ def modules_by_plane(job: Job) -> dict[str, int]:
     return {plane.name: plane.modules or planned[plane.name] for plane in job.planes}
 
 
-def with_sheet(job: Job, sheet: Sheet) -> Job:
-    """The job with another sheet of a module, inverter or optimiser.
+def with_sheet(job: Job, sheet: Sheet | None) -> Job:
+    """The job with another sheet of a module, inverter or optimiser; None: without optimisers.
 
     Strings on trackers that the inverter has not move to its last. Raises Refused for a kind
     that a job does not hold.
     """
     match sheet:
+        case None:
+            return replace(job, optimiser=None)
         case Module():
             return replace(job, module=sheet)
         case Optimiser():
@@ -182,6 +184,11 @@ def with_sheet(job: Job, sheet: Sheet) -> Job:
             strings = tuple(replace(s, tracker=min(s.tracker, last)) for s in job.strings)
             return replace(job, inverter=sheet, strings=strings)
     raise Refused([problem("$.sheet", sheet.label, "a module, an inverter or an optimiser")])
+
+
+def with_pack(job: Job, pack_id: str, own: OwnPack | None) -> Job:
+    """The job judged by another rule pack; figures replaced for the job stay replaced."""
+    return replace(job, rule_pack=pack_id, own_pack=own)
 
 
 def with_override(job: Job, override: Override) -> Job:

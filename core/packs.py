@@ -23,6 +23,7 @@ from core.glossary import (
     StartSchool,
 )
 from core.quantity import Items, Quantity
+from core.units import parse_quantity
 
 PACKS_DIR = Path(__file__).parent / "data" / "packs"
 
@@ -351,6 +352,31 @@ def overridden(rules: RulePack, overrides: Iterable[Override]) -> RulePack:
     if found:
         raise Refused(found)
     return rules
+
+
+def typed_override(rules: RulePack, path: str, entered: str, reason: str, at: str) -> Override:
+    """A replacement as typed: a figure with or without its unit, or the name of a school.
+
+    Raises Refused at `at` with what is allowed.
+    """
+    known = next((figure for figure in figures_of(rules) if figure.path == path), None)
+    if known is None:
+        raise Refused([problem(f"{at}.path", path, "a figure of this rule pack")])
+    if known.choices:
+        if entered not in known.choices:
+            raise Refused([problem(f"{at}.entered", entered, known.allowed)])
+        return _override(at, path=path, choice=entered, reason=reason)
+    section, name = path.split(".")
+    quantity = _range(path, getattr(getattr(rules, section), name))
+    value = parse_quantity(entered, quantity, f"{at}.entered")
+    return _override(at, path=path, value=value, reason=reason)
+
+
+def _override(at: str, **fields: Any) -> Override:
+    try:
+        return Override(**fields)
+    except Refused as refused:
+        raise Refused(found.below(at) for found in refused.problems) from None
 
 
 def _override_problem(

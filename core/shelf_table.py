@@ -157,7 +157,7 @@ def sheet_of(kind: Kind, cells: dict[str, str], *, as_given: bool = False) -> Sh
                 values[name] = _cell(text.strip(), known[name], f"$.{name}")
             except Refused as refused:
                 found.extend(refused.problems)
-    asked = _doubts(kind, values, as_given=as_given)
+    asked = doubts(kind, values, as_given=as_given)
     if found or asked:
         raise Refused([*asked, *found])
     return checked_sheet(kind, _nested(values))
@@ -169,7 +169,7 @@ def checked_sheet(kind: Kind, data: object) -> Sheet:
     return sheet
 
 
-def _doubts(kind: Kind, values: dict[str, Any], *, as_given: bool) -> list[Problem]:
+def doubts(kind: Kind, values: dict[str, Any], *, as_given: bool) -> list[Problem]:
     """Figures that look like a slip, as questions."""
     if kind != "modules":
         return []

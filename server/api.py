@@ -6,6 +6,7 @@ from ninja import NinjaAPI
 from ninja.security import django_auth
 
 from server import problems
+from server.bench.api import router as bench
 from server.gridset.api import router as gridset
 from server.jobs.api import router as jobs
 from server.people.api import router as people
@@ -17,6 +18,7 @@ api = NinjaAPI(title="Long Noon", version="1", auth=django_auth, docs_url=None, 
 problems.install(api)
 api.add_router("/session", people)
 api.add_router("/shelf", shelf)
+api.add_router("/bench", bench)
 api.add_router("/jobs", jobs)
 api.add_router("/jobs", readings)
 api.add_router("/jobs", gridset)

@@ -25,6 +25,10 @@ class ProblemReport:
     problems: tuple[Problem, ...]
 
 
+# What every operation may answer instead of what was asked.
+ERRORS = dict.fromkeys((401, 403, 404, 409, 413, 422), ProblemReport)
+
+
 class Conflict(Exception):
     """Somebody else changed the job in between, or it is here already."""
 

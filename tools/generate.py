@@ -26,11 +26,13 @@ def generated() -> dict[Path, str]:
 
     django.setup()
     from core.jobfile import assessment_schema, job_schema
+    from core.shelf_json import shelf_schema
     from server.api import api
 
     return {
         ROOT / "docs" / "job.schema.json": _text(job_schema()),
         ROOT / "docs" / "assessment.schema.json": _text(assessment_schema()),
+        ROOT / "docs" / "shelf.schema.json": _text(shelf_schema()),
         ROOT / "docs" / "openapi.json": _text(api.get_openapi_schema()),
     }
 

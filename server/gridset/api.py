@@ -8,9 +8,10 @@ from django.http import HttpRequest
 from ninja import Router
 
 from server.gridset import actions
-from server.jobs.api import ERRORS, get_job
+from server.jobs.api import get_job
 from server.jobs.schemas import JobView
 from server.people.api import person_of
+from server.problems import ERRORS
 
 router = Router(tags=["gridset"])
 

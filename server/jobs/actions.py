@@ -2,27 +2,33 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
-from datetime import date
+from datetime import UTC, date, datetime
 from uuid import UUID, uuid4
 
 from django.contrib.auth.models import User
 from django.db import transaction
 
-from core import shelf
-from core.change import Change, changed
+from core.bench import PLANE as BENCH_PLANE
+from core.bench import Bench, bench_readings
+from core.change import Change, changed, typed
+from core.equipment.inverter import Inverter
+from core.equipment.module import Module
+from core.equipment.sheet import Sheet
 from core.errors import Problem, Refused
-from core.form import hints, limits_of, read, write
+from core.form import hints, read, write
 from core.job import FORMAT, VERSION, Job, Site
 from core.jobfile import read_job
-from core.quantity import Quantity
-from core.units import parse_quantity
+from core.planning.newer_sheet import SheetOffer, offer
+from core.shelf import Kind
 from server.gridset.models import SettingsRow
 from server.jobs.models import JobRow
 from server.jobs.stored import Stored, plan_of, row_of, to_core
-from server.people.actions import audit
+from server.people.actions import audit, shown_name
 from server.problems import Conflict
 from server.readings.models import ReadingRow
+from server.shelf.stored import one, own_packs, standing_one
 
 MOST_AUDIT_CHARS = 300
 # A new job begins with these; the user changes them on the String and Feed stages.
@@ -59,23 +65,47 @@ def create(person: User, new: NewJob) -> UUID:
     return UUID(job.id)
 
 
+def from_bench(person: User, new: NewJob, bench: Bench) -> UUID:
+    """Begin a job with what lies on the bench: count, mounting and readings come along."""
+    job = _begun(new)
+    first, plane = job.strings[0], job.planes[0]
+    now = datetime.now(UTC)
+    readings = tuple(
+        replace(
+            reading,
+            id=str(uuid4()),
+            subject=reading.subject.replace(BENCH_PLANE, plane.name),
+            by=shown_name(person)[:60],
+        )
+        for reading in bench_readings(bench, now)
+    )
+    job = replace(
+        job,
+        planes=(replace(plane, mounting=bench.mounting),),
+        strings=(replace(first, modules_in_series=bench.modules_in_series), *job.strings[1:]),
+        readings=readings,
+    )
+    with transaction.atomic():
+        _store(person, job, "job begun from the bench")
+        for reading in readings:
+            ReadingRow.keep(_uuid(job), reading)
+    return _uuid(job)
+
+
 def _begun(new: NewJob) -> Job:
     found: list[Problem] = []
     site: dict[str, object] = {}
-    for name in hints(Site):
-        limits = limits_of(hints(Site)[name])
-        entered = getattr(new, name)
-        if not isinstance(limits, Quantity):
-            site[name] = entered
-            continue
+    for name, hint in hints(Site).items():
         try:
-            site[name] = parse_quantity(entered, limits, f"$.site.{name}")
+            site[name] = typed(hint, getattr(new, name), f"$.site.{name}")
         except Refused as refused:
             found.extend(refused.problems)
     if found:
         raise Refused(found)
-    inverter = shelf.inverter(new.inverter)
+    inverter = one("inverters", new.inverter, Inverter, "$.inverter")
+    module = one("modules", new.module, Module, "$.module")
     length_m, section_mm2, cores = NEW_FEED[inverter.service]
+    own = own_packs().get(new.rule_pack)
     data = {
         "format": FORMAT,
         "version": VERSION,
@@ -83,6 +113,7 @@ def _begun(new: NewJob) -> Job:
         "name": new.name,
         "day": new.day or date.today().isoformat(),
         "rule_pack": new.rule_pack,
+        "own_pack": None if own is None else write(own),
         "site": site,
         "planes": list(NEW_PLANES),
         "strings": [
@@ -96,13 +127,35 @@ def _begun(new: NewJob) -> Job:
         ],
         "feed": {"length_m": length_m, "section_mm2": section_mm2, "cores": cores},
         "grid": NEW_DEVICE,
+        "module": write(module),
+        "inverter": write(inverter),
     }
-    sheets = {"module": shelf.module(new.module), "inverter": inverter}
-    return read(Job, data | {name: write(sheet) for name, sheet in sheets.items()})
+    return read(Job, data)
+
+
+def offers(job: Job) -> list[SheetOffer]:
+    """The sheets of a job that have a newer revision on the shelf, and what that would change."""
+    held: list[tuple[Kind, Sheet]] = [("modules", job.module), ("inverters", job.inverter)]
+    if job.optimiser is not None:
+        held.append(("optimisers", job.optimiser))
+    found = []
+    for kind, sheet in held:
+        newer = standing_one(kind, sheet.id)
+        if newer is not None and newer.sheet_revision != sheet.sheet_revision:
+            found.append(offer(kind, job, sheet, newer))
+    return found
 
 
 def change(person: User, job_id: UUID, revision: int, changes: tuple[Change, ...]) -> Stored:
     """Change fields of a job's plan as typed. Raises Refused; Conflict when it moved on."""
+    said = ", ".join(f"{one.path} = {one.entered}" for one in changes)
+    return edit(person, job_id, revision, lambda job: changed(job, changes), said)
+
+
+def edit(
+    person: User, job_id: UUID, revision: int, make: Callable[[Job], Job], said: str
+) -> Stored:
+    """Change a job's plan by a function of the core. Raises Refused; Conflict when it moved on."""
     with transaction.atomic():
         row = row_of(job_id)
         if row.revision != revision:
@@ -110,11 +163,10 @@ def change(person: User, job_id: UUID, revision: int, changes: tuple[Change, ...
                 "Somebody changed this job a moment ago. It is shown as it stands now; "
                 "make your change again if it is still wanted."
             )
-        job = changed(to_core(row), changes)
+        job = make(to_core(row))
         row.plan = plan_of(job)
         row.revision += 1
         row.save(update_fields=["plan", "revision"])
-        said = ", ".join(f"{one.path} = {one.entered}" for one in changes)
         audit(person, job_id, "plan changed", said[:MOST_AUDIT_CHARS])
     return Stored(job=job, revision=row.revision)
 

@@ -11,28 +11,33 @@ from ninja import Router
 from core.assess import assess
 from core.change import Change
 from core.form import write
-from core.jobfile import BYTES_PER_MB, MOST_BYTES, write_job
+from core.jobfile import MOST_BYTES, write_job
+from core.planning.arrangements import Arrangements, arrange
+from core.planning.newer_sheet import SheetOffer
+from server.http import body_up_to, download
 from server.jobs import actions
+from server.jobs.edits import EditIn, maker
 from server.jobs.models import JobRow
 from server.jobs.schemas import (
     ChangesIn,
     JobId,
     JobLine,
     JobView,
+    ModulesIn,
     NewJobIn,
     SunView,
     job_line,
     job_view,
+    modules_typed,
 )
 from server.jobs.stored import load, to_core
 from server.jobs.sun import sun_view
 from server.people.api import person_of
-from server.problems import ProblemReport, TooLarge
+from server.problems import ERRORS
+from server.shelf.api import pack_view
+from server.shelf.schemas import PackView
 
 router = Router(tags=["jobs"])
-ERRORS = dict.fromkeys((401, 403, 404, 409, 413, 422), ProblemReport)
-DRAIN_BYTES = 1024 * 1024
-MOST_DRAINED = 256 * BYTES_PER_MB
 
 
 @router.get("", response={200: list[JobLine], **ERRORS}, operation_id="list_jobs")
@@ -49,22 +54,8 @@ def create_job(request: HttpRequest, body: NewJobIn) -> tuple[int, JobId]:
 
 @router.post("/file", response={201: JobId, **ERRORS}, operation_id="take_in_job")
 def take_in_job(request: HttpRequest, as_copy: bool = False) -> tuple[int, JobId]:
-    return 201, JobId(id=actions.take_in(person_of(request), _body(request), as_copy))
-
-
-def _body(request: HttpRequest) -> bytes:
-    """The body up to the limit; a larger one is read to its end so that the answer arrives."""
-    raw: bytes = request.read(MOST_BYTES + 1)
-    drained = len(raw)
-    while len(raw) > MOST_BYTES and drained < MOST_DRAINED:
-        part = request.read(DRAIN_BYTES)
-        if not part:
-            break
-        drained += len(part)
-    if len(raw) > MOST_BYTES:
-        size, allowed = drained / BYTES_PER_MB, MOST_BYTES // BYTES_PER_MB
-        raise TooLarge(f"This file has {size:.0f} MB; a job file has at most {allowed} MB.")
-    return raw
+    raw = body_up_to(request, MOST_BYTES, "a job file")
+    return 201, JobId(id=actions.take_in(person_of(request), raw, as_copy))
 
 
 @router.get("/{uuid:job_id}", response={200: JobView, **ERRORS}, operation_id="get_job")
@@ -82,6 +73,36 @@ def change_job(request: HttpRequest, job_id: UUID, body: ChangesIn) -> JobView:
     return job_view(actions.change(person_of(request), job_id, body.revision, changes))
 
 
+@router.post("/{uuid:job_id}/edits", response={200: JobView, **ERRORS}, operation_id="edit_job")
+def edit_job(request: HttpRequest, job_id: UUID, body: EditIn) -> JobView:
+    make, said = maker(body.edit), body.edit.json()
+    return job_view(actions.edit(person_of(request), job_id, body.revision, make, said))
+
+
+@router.post(
+    "/{uuid:job_id}/arrangements",
+    response={200: Arrangements, **ERRORS},
+    operation_id="find_arrangements",
+)
+def find_arrangements(request: HttpRequest, job_id: UUID, body: ModulesIn) -> Arrangements:
+    job = load(job_id).job
+    return arrange(job, modules_typed(job, body))
+
+
+@router.get(
+    "/{uuid:job_id}/offers", response={200: list[SheetOffer], **ERRORS}, operation_id="get_offers"
+)
+def get_offers(request: HttpRequest, job_id: UUID) -> list[SheetOffer]:
+    return actions.offers(load(job_id).job)
+
+
+@router.get(
+    "/{uuid:job_id}/figures", response={200: PackView, **ERRORS}, operation_id="get_figures"
+)
+def get_figures(request: HttpRequest, job_id: UUID) -> PackView:
+    return pack_view(load(job_id).job.rules)
+
+
 @router.get("/{uuid:job_id}/sun", response={200: SunView, **ERRORS}, operation_id="get_sun")
 def get_sun(request: HttpRequest, job_id: UUID) -> SunView:
     return sun_view(load(job_id).job)
@@ -97,11 +118,3 @@ def get_job_file(request: HttpRequest, job_id: UUID) -> HttpResponse:
 def get_assessment_file(request: HttpRequest, job_id: UUID) -> HttpResponse:
     text = json.dumps(write(assess(load(job_id).job)), indent=2, ensure_ascii=False)
     return download(text.encode(), "application/json", "assessment.json")
-
-
-def download(data: bytes, kind: str, name: str) -> HttpResponse:
-    """A file to keep, under a name that every system takes."""
-    response = HttpResponse(data, content_type=kind)
-    safe = "".join(c if c.isascii() and (c.isalnum() or c in ".-") else "-" for c in name)
-    response["Content-Disposition"] = f'attachment; filename="{safe}"'
-    return response

@@ -14,21 +14,30 @@ from core.assess import assess
 from core.assessment import Assessment, StageStanding
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
+from core.equipment.optimiser import Optimiser
+from core.errors import Refused, problem
+from core.glossary import Mounting
 from core.job import FeedPlan, GridPlan, Job, Plane, Site, StringPlan
 from core.judgement import Verdict
+from core.layout import modules_by_plane
+from core.quantity import Quantity
+from core.units import parse_count
 from server.jobs.stored import Stored
 
+MODULES_ON_PLANE = Quantity("modules on the plane", "modules", 0, 400)
 Entered = Annotated[str, Field(max_length=200)]
 
 
 @dataclass(frozen=True, kw_only=True)
 class Plan:
-    """The plan of a job, as it can be changed."""
+    """The plan of a job, as it can be changed. modules: on each plane, in the planes' order."""
 
     site: Site
     planes: tuple[Plane, ...]
+    modules: tuple[int, ...]
     module: Module
     inverter: Inverter
+    optimiser: Optimiser | None
     strings: tuple[StringPlan, ...]
     feed: FeedPlan
     grid: GridPlan
@@ -114,6 +123,58 @@ class NewJobIn(Schema):
     inverter: Entered
 
 
+class BenchIn(Schema):
+    """What is typed on the bench; readings that were not taken stay empty."""
+
+    model_config = ConfigDict(extra="forbid")
+    module: Entered
+    inverter: Entered
+    rule_pack: Entered
+    modules_in_series: Entered
+    mounting: Mounting
+    t_air_min_c: Entered
+    t_air_max_c: Entered
+    irradiance_w_per_m2: Entered = ""
+    t_module_c: Entered = ""
+    t_air_c: Entered = ""
+    read_v: Entered = ""
+
+
+class FromBenchIn(Schema):
+    """A new job that begins with what lies on the bench."""
+
+    model_config = ConfigDict(extra="forbid")
+    job: NewJobIn
+    bench: BenchIn
+
+
+class PlaneModules(Schema):
+    """How many modules a plane holds."""
+
+    model_config = ConfigDict(extra="forbid")
+    plane: Entered
+    modules: Entered
+
+
+class ModulesIn(Schema):
+    """Modules on the planes where another count is tried than is drawn or planned."""
+
+    model_config = ConfigDict(extra="forbid")
+    planes: Annotated[list[PlaneModules], Field(max_length=20)] = []
+
+
+def modules_typed(job: Job, body: ModulesIn) -> dict[str, int]:
+    """Modules on each plane, with what was typed over what is drawn or planned."""
+    modules = modules_by_plane(job)
+    for index, typed_in in enumerate(body.planes):
+        if typed_in.plane not in modules:
+            path, allowed = f"$.planes[{index}].plane", " · ".join(modules)
+            raise Refused([problem(path, typed_in.plane, allowed)])
+        path = f"$.planes[{index}].modules"
+        modules[typed_in.plane] = parse_count(typed_in.modules, MODULES_ON_PLANE, path)
+    return modules
+
+
 class JobId(Schema):
     """Identity of a job."""
 
@@ -126,8 +187,10 @@ def job_view(stored: Stored) -> JobView:
     plan = Plan(
         site=job.site,
         planes=job.planes,
+        modules=tuple(modules_by_plane(job)[plane.name] for plane in job.planes),
         module=job.module,
         inverter=job.inverter,
+        optimiser=job.optimiser,
         strings=job.strings,
         feed=job.feed,
         grid=job.grid,

@@ -14,9 +14,9 @@ from core.assess import assess
 from core.assessment import Ask
 from core.errors import Refused, problem
 from core.job import ReadingKind
-from server.jobs.api import ERRORS
 from server.jobs.schemas import Entered, JobView, job_view
 from server.people.api import person_of
+from server.problems import ERRORS
 from server.readings import actions
 
 router = Router(tags=["readings"])

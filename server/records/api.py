@@ -7,7 +7,7 @@ from uuid import UUID
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import Router
 
-from server.jobs.api import download
+from server.http import download
 from server.jobs.stored import load
 from server.records.pdf import record_page, record_pdf
 

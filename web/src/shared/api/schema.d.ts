@@ -57,6 +57,198 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf/packs/{pack_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Pack */
+        get: operations["get_pack"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/packs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep Pack */
+        post: operations["keep_pack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/climate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Climate */
+        post: operations["read_climate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Sheets */
+        get: operations["list_sheets"];
+        put?: never;
+        /** Keep Sheet */
+        post: operations["keep_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{kind}/columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Columns */
+        get: operations["get_columns"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{kind}/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Template */
+        get: operations["get_template"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{kind}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Shelf File */
+        get: operations["get_shelf_file"];
+        put?: never;
+        /**
+         * Take In Sheets
+         * @description Reads a CSV or JSON file; answers with a line of JSON for each step, as it goes.
+         */
+        post: operations["take_in_sheets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{kind}/sheets/{sheet_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Sheet */
+        get: operations["get_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{kind}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Withdraw Sheet */
+        post: operations["withdraw_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Judge Bench */
+        post: operations["judge_bench"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/job": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Job From Bench */
+        post: operations["job_from_bench"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -120,6 +312,74 @@ export interface paths {
         put?: never;
         /** Change Job */
         post: operations["change_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Edit Job */
+        post: operations["edit_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/arrangements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Find Arrangements */
+        post: operations["find_arrangements"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Offers */
+        get: operations["get_offers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Figures */
+        get: operations["get_figures"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -301,6 +561,7 @@ export interface components {
          *     value: what was given, shortened for reading.
          *     allowed: what would be accepted.
          *     message: the plain sentence for the user.
+         *     suggestion: what was probably meant, when it is a question; else empty.
          */
         Problem: {
             /** Path */
@@ -311,6 +572,11 @@ export interface components {
             allowed: string;
             /** Message */
             message: string;
+            /**
+             * Suggestion
+             * @default
+             */
+            suggestion: string;
         };
         /**
          * ProblemReport
@@ -351,20 +617,805 @@ export interface components {
             detail: string;
         };
         /**
+         * KindLine
+         * @description A kind of sheet, and how many stand on the shelf.
+         */
+        KindLine: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings";
+            /** Title */
+            title: string;
+            /** Count */
+            count: number;
+        };
+        /**
          * ShelfView
-         * @description Everything that a job can be made of.
+         * @description What a job can be judged by, and how much of each kind stands on the shelf.
          */
         ShelfView: {
-            /** Modules */
-            modules: components["schemas"]["Choice"][];
-            /** Inverters */
-            inverters: components["schemas"]["Choice"][];
+            /** Kinds */
+            kinds: components["schemas"]["KindLine"][];
             /** Packs */
             packs: components["schemas"]["Choice"][];
             /** Profiles */
             profiles: components["schemas"]["Choice"][];
             /** Most File Bytes */
             most_file_bytes: number;
+        };
+        /**
+         * PackFigure
+         * @description One figure or school of a pack as a user may look it up and replace it.
+         *
+         *     allowed: for a figure the range in which a replacement is no slip; for a school the choices.
+         */
+        PackFigure: {
+            /** Path */
+            path: string;
+            /** Unit */
+            unit: string;
+            /** Source */
+            source: string;
+            /** Value */
+            value?: number | null;
+            /** Choice */
+            choice?: string | null;
+            /**
+             * Choices
+             * @default []
+             */
+            choices: string[];
+            /**
+             * Allowed
+             * @default
+             */
+            allowed: string;
+        };
+        /**
+         * PackView
+         * @description A rule pack with every figure.
+         */
+        PackView: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Edition */
+            edition: string;
+            /** Based On */
+            based_on: string | null;
+            /** Note */
+            note: string;
+            /** Figures */
+            figures: components["schemas"]["PackFigure"][];
+            /** Tables */
+            tables: components["schemas"]["Table"][];
+        };
+        /**
+         * Table
+         * @description Figures of a standard that are looked up rather than computed with.
+         */
+        Table: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Source */
+            source: string;
+            /** Columns */
+            columns: string[];
+            /** Rows */
+            rows: components["schemas"]["TableRow"][];
+        };
+        /**
+         * TableRow
+         * @description One row of a table: its name, and a figure for each column.
+         */
+        TableRow: {
+            /** Name */
+            name: string;
+            /** Values */
+            values: (number | null)[];
+        };
+        /**
+         * FigureIn
+         * @description A figure or school of a pack replaced, as typed, and why.
+         */
+        FigureIn: {
+            /** Path */
+            path: string;
+            /** Entered */
+            entered: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * PackIn
+         * @description A rule pack of the crew's own, as typed.
+         */
+        PackIn: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Edition */
+            edition: string;
+            /** Based On */
+            based_on: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Figures */
+            figures: components["schemas"]["FigureIn"][];
+        };
+        /**
+         * Climate
+         * @description What a weather file says of a site's air: years, hours, gaps, and the tails.
+         *
+         *     years: first and last; a typical year is put together from several. missing: hours without
+         *     a temperature. mean_yearly_min_c: mean of each year's coldest hour.
+         */
+        Climate: {
+            /** Station */
+            station: string;
+            /** First Year */
+            first_year: number;
+            /** Last Year */
+            last_year: number;
+            /** Hours */
+            hours: number;
+            /** Missing */
+            missing: number;
+            /** Cold */
+            cold: components["schemas"]["DesignAir"][];
+            /** Hot */
+            hot: components["schemas"]["DesignAir"][];
+            /** Mean Yearly Min C */
+            mean_yearly_min_c: number;
+            /** Source */
+            source: string;
+        };
+        /**
+         * DesignAir
+         * @description A percentile of the hours and the air temperature there.
+         */
+        DesignAir: {
+            /** Percentile */
+            percentile: number;
+            /** T Air C */
+            t_air_c: number;
+        };
+        /**
+         * SheetLine
+         * @description A sheet as a list shows it.
+         */
+        SheetLine: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Detail */
+            detail: string;
+            /** Sheet Revision */
+            sheet_revision: string;
+            /** Checked By */
+            checked_by: string;
+        };
+        /**
+         * SheetList
+         * @description The sheets that a search finds, and how many there are in all.
+         */
+        SheetList: {
+            /** Total */
+            total: number;
+            /** Sheets */
+            sheets: components["schemas"]["SheetLine"][];
+        };
+        /**
+         * CellIn
+         * @description One field as typed.
+         */
+        CellIn: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * SheetIn
+         * @description A sheet as typed. as_given: figures that look like a slip are meant as they stand.
+         */
+        SheetIn: {
+            /** Cells */
+            cells: components["schemas"]["CellIn"][];
+            /**
+             * As Given
+             * @default false
+             */
+            as_given: boolean;
+        };
+        /**
+         * Column
+         * @description One field of a sheet as a column: its name, what it means, what it may hold.
+         */
+        Column: {
+            /** Name */
+            name: string;
+            /** Meaning */
+            meaning: string;
+            /** Unit */
+            unit: string;
+            /** Allowed */
+            allowed: string;
+            /** Required */
+            required: boolean;
+            /** Choices */
+            choices: string[];
+        };
+        /**
+         * ColumnsView
+         * @description What a sheet of a kind has to say.
+         */
+        ColumnsView: {
+            /** Columns */
+            columns: components["schemas"]["Column"][];
+        };
+        /**
+         * Cell
+         * @description One field of a sheet as text.
+         */
+        Cell: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Revision
+         * @description One revision of a sheet: who put it on the shelf and when. at: None for a shipped one.
+         */
+        Revision: {
+            /** Sheet Revision */
+            sheet_revision: string;
+            /** Checked By */
+            checked_by: string;
+            /** By */
+            by: string;
+            /** At */
+            at: string | null;
+        };
+        /**
+         * SheetView
+         * @description A whole sheet, field by field, and its revisions.
+         */
+        SheetView: {
+            line: components["schemas"]["SheetLine"];
+            /** Cells */
+            cells: components["schemas"]["Cell"][];
+            /** Revisions */
+            revisions: components["schemas"]["Revision"][];
+        };
+        /**
+         * WithdrawIn
+         * @description A sheet to take off the shelf.
+         */
+        WithdrawIn: {
+            /** Id */
+            id: string;
+        };
+        /**
+         * Ask
+         * @description One thing to read: what is expected first, then what was read and what it means.
+         *
+         *     key: kind and subject in one word. history: every reading of it, superseded ones too.
+         *     causes: ranked diagnosis when the reading is not as expected.
+         */
+        Ask: {
+            /** Key */
+            key: string;
+            /** Stage */
+            stage: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting";
+            /** Subject */
+            subject: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Caution */
+            caution: string;
+            /** Optional */
+            optional: boolean;
+            /** Expected Low */
+            expected_low: number | null;
+            /** Expected High */
+            expected_high: number | null;
+            /** Expected Text */
+            expected_text: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+            reading: components["schemas"]["KeptReading"] | null;
+            /** History */
+            history: components["schemas"]["KeptReading"][];
+            /**
+             * Causes
+             * @default []
+             */
+            causes: components["schemas"]["Cause"][];
+            /**
+             * Look Next
+             * @default
+             */
+            look_next: string;
+            /**
+             * Not Told Apart
+             * @default []
+             */
+            not_told_apart: string[];
+        };
+        /**
+         * BandPart
+         * @description One doubt and how far it moves the expected voltage, in volts, down and up.
+         */
+        BandPart: {
+            /** Name */
+            name: string;
+            /** Down V */
+            down_v: number;
+            /** Up V */
+            up_v: number;
+        };
+        /**
+         * BenchVerdict
+         * @description What the bench says: the string on its window, its tracker, and the reading.
+         */
+        BenchVerdict: {
+            window: components["schemas"]["WindowLimits"];
+            string: components["schemas"]["StringAssessment"];
+            tracker: components["schemas"]["TrackerAssessment"];
+            /** Whole */
+            whole: components["schemas"]["Judgement"][];
+            ask: components["schemas"]["Ask"];
+        };
+        /**
+         * Cause
+         * @description One possible cause: the reading it would give and whether the reading fits it.
+         *
+         *     module_equivalents: how many whole modules such a string would show. off: distance of the
+         *     reading from the cause's centre, in half-bands; at most 1 when it fits.
+         */
+        Cause: {
+            /** Cause Id */
+            cause_id: string;
+            /** Title */
+            title: string;
+            /** Look Next */
+            look_next: string;
+            /** Module Equivalents */
+            module_equivalents: number;
+            /** Expected V */
+            expected_v: number;
+            /** Low V */
+            low_v: number;
+            /** High V */
+            high_v: number;
+            /** Fits */
+            fits: boolean;
+            /** Off */
+            off: number;
+            /** Rank */
+            rank: number;
+        };
+        /**
+         * CountStep
+         * @description The verdict that a string would get with this many modules in series.
+         */
+        CountStep: {
+            /** Count */
+            count: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
+        };
+        /**
+         * EarthFault
+         * @description A fault to earth: after how many modules from the minus end, and how strong.
+         *
+         *     nearest: whole modules from the minus end. between: the modules on either side of it, 0 the
+         *     minus cable and one more than the count the plus cable. place_by_total: the same place with
+         *     the naive division by the whole string, which errs when the fault is weak.
+         */
+        EarthFault: {
+            /** Place */
+            place: number;
+            /** Nearest */
+            nearest: number;
+            /** Between */
+            between: [
+                number,
+                number
+            ];
+            /** Fault Ohm */
+            fault_ohm: number;
+            /** Place By Total */
+            place_by_total: number;
+            /** Sum Over Total */
+            sum_over_total: number;
+        };
+        /**
+         * ExpectedVoc
+         * @description The open-circuit voltage to expect now: centre, band, what the band is made of.
+         *
+         *     t_cell_c, irradiance_w_per_m2: None when a neighbour string is the reference, named in
+         *     `neighbour`.
+         */
+        ExpectedVoc: {
+            /** Centre V */
+            centre_v: number;
+            /** Low V */
+            low_v: number;
+            /** High V */
+            high_v: number;
+            /** One Module V */
+            one_module_v: number;
+            /** T Cell C */
+            t_cell_c: number | null;
+            /** Irradiance W Per M2 */
+            irradiance_w_per_m2: number | null;
+            /**
+             * Basis
+             * @enum {string}
+             */
+            basis: "measured" | "clear_sky" | "neighbour";
+            /**
+             * Cell From
+             * @enum {string}
+             */
+            cell_from: "air" | "wind" | "back" | "neighbour";
+            /** Parts */
+            parts: components["schemas"]["BandPart"][];
+            /**
+             * Neighbour
+             * @default
+             */
+            neighbour: string;
+        };
+        /**
+         * Judgement
+         * @description A value held against a limit.
+         *
+         *     rule_id: stable name of the rule. title: what was asked. margin: signed distance to the
+         *     limit in `unit`, positive on the safe side; margin_pct: the same in percent of the limit.
+         *     reason: one sentence with the numbers. source: standard and clause, sheet or pack.
+         *     needs: names of the inputs that are missing when the verdict is *waiting*.
+         */
+        Judgement: {
+            /** Rule Id */
+            rule_id: string;
+            /** Title */
+            title: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Value */
+            value: number | null;
+            /** Limit */
+            limit: number | null;
+            /** Margin */
+            margin: number | null;
+            /** Margin Pct */
+            margin_pct: number | null;
+            /** Unit */
+            unit: string;
+            /** Reason */
+            reason: string;
+            /** Source */
+            source: string;
+            /**
+             * Needs
+             * @default []
+             */
+            needs: string[];
+        };
+        /**
+         * KeptReading
+         * @description A reading as it was kept, and which reading superseded it, if any.
+         */
+        KeptReading: {
+            /** Id */
+            id: string;
+            /** Value */
+            value: number;
+            /** Text */
+            text: string;
+            /**
+             * Basis
+             * @enum {string}
+             */
+            basis: "measured" | "clear_sky";
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /**
+             * Kept At
+             * Format: date-time
+             */
+            kept_at: string;
+            /** By */
+            by: string;
+            /** Instrument */
+            instrument: string;
+            /** Note */
+            note: string;
+            /** Supersedes */
+            supersedes: string | null;
+            /** Superseded By */
+            superseded_by: string | null;
+        };
+        /**
+         * PlugGate
+         * @description Whether a string may be plugged in now, said in one line; waits says what is missing.
+         */
+        PlugGate: {
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
+        };
+        /**
+         * SeriesCount
+         * @description How many modules may stand in series, and what sets each bound.
+         *
+         *     most, least: hard bounds. good_least, good_most: the counts that also stay at full power hot
+         *     and cold, None when there is none. blocks, frees: when nothing fits, which limits meet and
+         *     what would free it.
+         */
+        SeriesCount: {
+            /** Most */
+            most: number | null;
+            /** Most By */
+            most_by: string;
+            /** Least */
+            least: number;
+            /** Least By */
+            least_by: string;
+            /** Least To Track */
+            least_to_track: number;
+            /** Least To Start On Vmp Hot */
+            least_to_start_on_vmp_hot: number;
+            /** Least To Start On Voc Hot */
+            least_to_start_on_voc_hot: number;
+            /** Most Inside Tracking */
+            most_inside_tracking: number;
+            /** Good Least */
+            good_least: number | null;
+            /** Good Most */
+            good_most: number | null;
+            /** Feasible */
+            feasible: boolean;
+            /** Blocks */
+            blocks: string | null;
+            /** Frees */
+            frees: string | null;
+        };
+        /**
+         * StringAssessment
+         * @description One string: its volts, its verdicts, what each other count would give, what to expect now.
+         *
+         *     volts, count: None where optimisers hold the string's voltage. off_pct: how far it reads from
+         *     the mean of what all strings should. earth: where it touches earth, when that was measured.
+         */
+        StringAssessment: {
+            /** Name */
+            name: string;
+            /** Tracker */
+            tracker: number;
+            /** Plane */
+            plane: string;
+            /** Modules In Series */
+            modules_in_series: number;
+            /** Power W */
+            power_w: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
+            volts: components["schemas"]["StringVolts"] | null;
+            count: components["schemas"]["SeriesCount"] | null;
+            /** Steps */
+            steps: components["schemas"]["CountStep"][];
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+            expected: components["schemas"]["ExpectedVoc"] | null;
+            /** Read V */
+            read_v: number | null;
+            /**
+             * Read Verdict
+             * @enum {string}
+             */
+            read_verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Off Pct */
+            off_pct: number | null;
+            earth: components["schemas"]["EarthFault"] | null;
+            gate: components["schemas"]["PlugGate"];
+        };
+        /**
+         * StringVolts
+         * @description The voltages of one string, cold and hot. None where the cold school has no figure.
+         */
+        StringVolts: {
+            /** T Cell Cold C */
+            t_cell_cold_c: number;
+            /** T Cell Hot C */
+            t_cell_hot_c: number;
+            /** Voc Cold V */
+            voc_cold_v: number | null;
+            /** Vmp Cold V */
+            vmp_cold_v: number;
+            /** Vmp Hot V */
+            vmp_hot_v: number;
+            /** Voc Hot V */
+            voc_hot_v: number;
+        };
+        /**
+         * TrackerAssessment
+         * @description One tracker in use: its strings, their power and currents.
+         */
+        TrackerAssessment: {
+            /** Number */
+            number: number;
+            /** Strings */
+            strings: string[];
+            /** Power W */
+            power_w: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+        };
+        /**
+         * WindowLimits
+         * @description The voltages that the window picture draws.
+         */
+        WindowLimits: {
+            /** Start V */
+            start_v: number;
+            /** Track Min V */
+            track_min_v: number;
+            /** Full Power Min V */
+            full_power_min_v: number;
+            /** Full Power Max V */
+            full_power_max_v: number;
+            /** Track Max V */
+            track_max_v: number;
+            /** Never Above V */
+            never_above_v: number;
+        };
+        /**
+         * BenchIn
+         * @description What is typed on the bench; readings that were not taken stay empty.
+         */
+        BenchIn: {
+            /** Module */
+            module: string;
+            /** Inverter */
+            inverter: string;
+            /** Rule Pack */
+            rule_pack: string;
+            /** Modules In Series */
+            modules_in_series: string;
+            /**
+             * Mounting
+             * @enum {string}
+             */
+            mounting: "close" | "raised" | "open";
+            /** T Air Min C */
+            t_air_min_c: string;
+            /** T Air Max C */
+            t_air_max_c: string;
+            /**
+             * Irradiance W Per M2
+             * @default
+             */
+            irradiance_w_per_m2: string;
+            /**
+             * T Module C
+             * @default
+             */
+            t_module_c: string;
+            /**
+             * T Air C
+             * @default
+             */
+            t_air_c: string;
+            /**
+             * Read V
+             * @default
+             */
+            read_v: string;
+        };
+        /**
+         * JobId
+         * @description Identity of a job.
+         */
+        JobId: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /**
+         * FromBenchIn
+         * @description A new job that begins with what lies on the bench.
+         */
+        FromBenchIn: {
+            job: components["schemas"]["NewJobIn"];
+            bench: components["schemas"]["BenchIn"];
+        };
+        /**
+         * NewJobIn
+         * @description What is typed to begin a job.
+         */
+        NewJobIn: {
+            /** Name */
+            name: string;
+            /** Day */
+            day: string;
+            /** Place */
+            place: string;
+            /** Latitude Deg */
+            latitude_deg: string;
+            /** Longitude Deg */
+            longitude_deg: string;
+            /** Altitude M */
+            altitude_m: string;
+            /** Timezone */
+            timezone: string;
+            /** T Air Min C */
+            t_air_min_c: string;
+            /** T Air Max C */
+            t_air_max_c: string;
+            /** Climate Source */
+            climate_source: string;
+            /** Rule Pack */
+            rule_pack: string;
+            /** Module */
+            module: string;
+            /** Inverter */
+            inverter: string;
         };
         /**
          * JobLine
@@ -420,49 +1471,6 @@ export interface components {
             next: string;
         };
         /**
-         * JobId
-         * @description Identity of a job.
-         */
-        JobId: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-        };
-        /**
-         * NewJobIn
-         * @description What is typed to begin a job.
-         */
-        NewJobIn: {
-            /** Name */
-            name: string;
-            /** Day */
-            day: string;
-            /** Place */
-            place: string;
-            /** Latitude Deg */
-            latitude_deg: string;
-            /** Longitude Deg */
-            longitude_deg: string;
-            /** Altitude M */
-            altitude_m: string;
-            /** Timezone */
-            timezone: string;
-            /** T Air Min C */
-            t_air_min_c: string;
-            /** T Air Max C */
-            t_air_max_c: string;
-            /** Climate Source */
-            climate_source: string;
-            /** Rule Pack */
-            rule_pack: string;
-            /** Module */
-            module: string;
-            /** Inverter */
-            inverter: string;
-        };
-        /**
          * AcRise
          * @description Voltages along the run while the inverter gives `output_va`.
          *
@@ -489,65 +1497,6 @@ export interface components {
             rise_closed_pct: number;
             /** Current Closed A */
             current_closed_a: number;
-        };
-        /**
-         * Ask
-         * @description One thing to read: what is expected first, then what was read and what it means.
-         *
-         *     key: kind and subject in one word. history: every reading of it, superseded ones too.
-         *     causes: ranked diagnosis when the reading is not as expected.
-         */
-        Ask: {
-            /** Key */
-            key: string;
-            /** Stage */
-            stage: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "open_circuit" | "polarity" | "supply_voltage" | "setting";
-            /** Subject */
-            subject: string;
-            /** Title */
-            title: string;
-            /** Unit */
-            unit: string;
-            /** Caution */
-            caution: string;
-            /** Optional */
-            optional: boolean;
-            /** Expected Low */
-            expected_low: number | null;
-            /** Expected High */
-            expected_high: number | null;
-            /** Expected Text */
-            expected_text: string;
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "clear" | "watch" | "stop" | "waiting";
-            /** Judgements */
-            judgements: components["schemas"]["Judgement"][];
-            reading: components["schemas"]["KeptReading"] | null;
-            /** History */
-            history: components["schemas"]["KeptReading"][];
-            /**
-             * Causes
-             * @default []
-             */
-            causes: components["schemas"]["Cause"][];
-            /**
-             * Look Next
-             * @default
-             */
-            look_next: string;
-            /**
-             * Not Told Apart
-             * @default []
-             */
-            not_told_apart: string[];
         };
         /**
          * Assessment
@@ -580,6 +1529,8 @@ export interface components {
             grid: components["schemas"]["GridStage"];
             /** Open Points */
             open_points: components["schemas"]["OpenPoint"][];
+            /** Past Readings */
+            past_readings: components["schemas"]["PastReading"][];
         };
         /**
          * Attempt
@@ -609,62 +1560,6 @@ export interface components {
             device: components["schemas"]["DeviceLabel"] | null;
             /** Fingerprint */
             fingerprint: string | null;
-        };
-        /**
-         * BandPart
-         * @description One doubt and how far it moves the expected voltage, in volts, down and up.
-         */
-        BandPart: {
-            /** Name */
-            name: string;
-            /** Down V */
-            down_v: number;
-            /** Up V */
-            up_v: number;
-        };
-        /**
-         * Cause
-         * @description One possible cause: the reading it would give and whether the reading fits it.
-         *
-         *     module_equivalents: how many whole modules such a string would show. off: distance of the
-         *     reading from the cause's centre, in half-bands; at most 1 when it fits.
-         */
-        Cause: {
-            /** Cause Id */
-            cause_id: string;
-            /** Title */
-            title: string;
-            /** Look Next */
-            look_next: string;
-            /** Module Equivalents */
-            module_equivalents: number;
-            /** Expected V */
-            expected_v: number;
-            /** Low V */
-            low_v: number;
-            /** High V */
-            high_v: number;
-            /** Fits */
-            fits: boolean;
-            /** Off */
-            off: number;
-            /** Rank */
-            rank: number;
-        };
-        /**
-         * CountStep
-         * @description The verdict that a string would get with this many modules in series.
-         */
-        CountStep: {
-            /** Count */
-            count: number;
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "clear" | "watch" | "stop" | "waiting";
-            /** Line */
-            line: string;
         };
         /**
          * DcWindow
@@ -697,36 +1592,6 @@ export interface components {
             serial: string;
             /** Version */
             version: string;
-        };
-        /**
-         * ExpectedVoc
-         * @description The open-circuit voltage to expect now: centre, band, what the band is made of.
-         */
-        ExpectedVoc: {
-            /** Centre V */
-            centre_v: number;
-            /** Low V */
-            low_v: number;
-            /** High V */
-            high_v: number;
-            /** One Module V */
-            one_module_v: number;
-            /** T Cell C */
-            t_cell_c: number;
-            /** Irradiance W Per M2 */
-            irradiance_w_per_m2: number;
-            /**
-             * Basis
-             * @enum {string}
-             */
-            basis: "measured" | "clear_sky";
-            /**
-             * Cell From
-             * @enum {string}
-             */
-            cell_from: "air" | "back";
-            /** Parts */
-            parts: components["schemas"]["BandPart"][];
         };
         /**
          * FeedPlan
@@ -825,6 +1690,11 @@ export interface components {
             /** Sheet Revision */
             sheet_revision: string;
             /**
+             * Checked By
+             * @default
+             */
+            checked_by: string;
+            /**
              * Service
              * @enum {string}
              */
@@ -836,6 +1706,13 @@ export interface components {
             dc: components["schemas"]["DcWindow"];
             /** Trackers */
             trackers: components["schemas"]["Tracker"][];
+            /** Max Dc W */
+            max_dc_w?: number | null;
+            /**
+             * Battery Ready
+             * @default false
+             */
+            battery_ready: boolean;
         };
         /**
          * JobView
@@ -846,82 +1723,6 @@ export interface components {
             revision: number;
             plan: components["schemas"]["Plan"];
             assessment: components["schemas"]["Assessment"];
-        };
-        /**
-         * Judgement
-         * @description A value held against a limit.
-         *
-         *     rule_id: stable name of the rule. title: what was asked. margin: signed distance to the
-         *     limit in `unit`, positive on the safe side; margin_pct: the same in percent of the limit.
-         *     reason: one sentence with the numbers. source: standard and clause, sheet or pack.
-         *     needs: names of the inputs that are missing when the verdict is *waiting*.
-         */
-        Judgement: {
-            /** Rule Id */
-            rule_id: string;
-            /** Title */
-            title: string;
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "clear" | "watch" | "stop" | "waiting";
-            /** Value */
-            value: number | null;
-            /** Limit */
-            limit: number | null;
-            /** Margin */
-            margin: number | null;
-            /** Margin Pct */
-            margin_pct: number | null;
-            /** Unit */
-            unit: string;
-            /** Reason */
-            reason: string;
-            /** Source */
-            source: string;
-            /**
-             * Needs
-             * @default []
-             */
-            needs: string[];
-        };
-        /**
-         * KeptReading
-         * @description A reading as it was kept, and which reading superseded it, if any.
-         */
-        KeptReading: {
-            /** Id */
-            id: string;
-            /** Value */
-            value: number;
-            /** Text */
-            text: string;
-            /**
-             * Basis
-             * @enum {string}
-             */
-            basis: "measured" | "clear_sky";
-            /**
-             * Taken At
-             * Format: date-time
-             */
-            taken_at: string;
-            /**
-             * Kept At
-             * Format: date-time
-             */
-            kept_at: string;
-            /** By */
-            by: string;
-            /** Instrument */
-            instrument: string;
-            /** Note */
-            note: string;
-            /** Supersedes */
-            supersedes: string | null;
-            /** Superseded By */
-            superseded_by: string | null;
         };
         /**
          * Module
@@ -936,6 +1737,11 @@ export interface components {
             model: string;
             /** Sheet Revision */
             sheet_revision: string;
+            /**
+             * Checked By
+             * @default
+             */
+            checked_by: string;
             /** Pmax W */
             pmax_w: number;
             /** Voc V */
@@ -958,8 +1764,12 @@ export interface components {
             cells_in_series: number;
             /** Max System V */
             max_system_v: number;
+            /** Max Series Fuse A */
+            max_series_fuse_a?: number | null;
             /** Beta Vmp Pct Per K */
             beta_vmp_pct_per_k?: number | null;
+            /** Ideality N */
+            ideality_n?: number | null;
             /**
              * Bypass Sections
              * @default 3
@@ -970,6 +1780,18 @@ export interface components {
              * @default false
              */
             bifacial: boolean;
+        };
+        /**
+         * ModulePlace
+         * @description Where a module lies: its plane, its row from the ridge and its column, both from 1.
+         */
+        ModulePlace: {
+            /** Plane */
+            plane: string;
+            /** Row */
+            row: number;
+            /** Column */
+            column: number;
         };
         /**
          * OpenPoint
@@ -983,8 +1805,67 @@ export interface components {
             judgement: components["schemas"]["Judgement"];
         };
         /**
+         * Optimiser
+         * @description One optimiser's sheet: its input, the safety voltage that counts it, the string's windows.
+         *
+         *     The inverter holds the string at `fixed_string_v`, so the string is limited by the count and
+         *     the power of its optimisers, not by module volts.
+         */
+        Optimiser: {
+            /** Id */
+            id: string;
+            /** Maker */
+            maker: string;
+            /** Model */
+            model: string;
+            /** Sheet Revision */
+            sheet_revision: string;
+            /**
+             * Checked By
+             * @default
+             */
+            checked_by: string;
+            /** Max Module W */
+            max_module_w: number;
+            /** Max Input V */
+            max_input_v: number;
+            /** Max Input A */
+            max_input_a: number;
+            /** Safety V */
+            safety_v: number;
+            /**
+             * Safety Tolerance V
+             * @default 0.1
+             */
+            safety_tolerance_v: number;
+            /** Fixed String V */
+            fixed_string_v: number;
+            /** Least In String */
+            least_in_string: number;
+            /** Most In String */
+            most_in_string: number;
+            /** Most String W */
+            most_string_w: number;
+        };
+        /**
+         * OptimiserWindow
+         * @description The windows of a string whose voltage optimisers hold.
+         */
+        OptimiserWindow: {
+            /** Fixed String V */
+            fixed_string_v: number;
+            /** Least In String */
+            least_in_string: number;
+            /** Most In String */
+            most_in_string: number;
+            /** Most String W */
+            most_string_w: number;
+            /** Safety V */
+            safety_v: number;
+        };
+        /**
          * PackLabel
-         * @description The rule pack that the job is judged by.
+         * @description The rule pack that the job is judged by, and what of it was replaced for this job.
          */
         PackLabel: {
             /** Id */
@@ -995,17 +1876,31 @@ export interface components {
             edition: string;
             /** Note */
             note: string;
+            /** Replaced */
+            replaced: components["schemas"]["Replaced"][];
+        };
+        /**
+         * PastReading
+         * @description A reading of a string or plane that has left the plan.
+         */
+        PastReading: {
+            /** Title */
+            title: string;
+            reading: components["schemas"]["KeptReading"];
         };
         /**
          * Plan
-         * @description The plan of a job, as it can be changed.
+         * @description The plan of a job, as it can be changed. modules: on each plane, in the planes' order.
          */
         Plan: {
             site: components["schemas"]["Site"];
             /** Planes */
             planes: components["schemas"]["Plane"][];
+            /** Modules */
+            modules: number[];
             module: components["schemas"]["Module"];
             inverter: components["schemas"]["Inverter"];
+            optimiser: components["schemas"]["Optimiser"] | null;
             /** Strings */
             strings: components["schemas"]["StringPlan"][];
             feed: components["schemas"]["FeedPlan"];
@@ -1014,6 +1909,9 @@ export interface components {
         /**
          * Plane
          * @description One roof plane. Facing is clockwise from north: 90 east, 180 south.
+         *
+         *     rows: its modules as drawn, from the ridge down, ``#`` a module and ``.`` a gap; empty when
+         *     the roof has not been drawn. shade: what throws shade on it, and when.
          */
         Plane: {
             /** Name */
@@ -1028,6 +1926,16 @@ export interface components {
              * @enum {string}
              */
             mounting: "close" | "raised" | "open";
+            /**
+             * Rows
+             * @default []
+             */
+            rows: string[];
+            /**
+             * Shade
+             * @default
+             */
+            shade: string;
         };
         /**
          * PointState
@@ -1053,6 +1961,20 @@ export interface components {
             judgement: components["schemas"]["Judgement"];
         };
         /**
+         * Replaced
+         * @description A figure of the rule pack replaced for this job, and why.
+         */
+        Replaced: {
+            /** Path */
+            path: string;
+            /** Was */
+            was: string;
+            /** Now */
+            now: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
          * Rung
          * @description One place on the ladder of volts.
          */
@@ -1063,42 +1985,6 @@ export interface components {
             volts: number;
             /** Note */
             note: string;
-        };
-        /**
-         * SeriesCount
-         * @description How many modules may stand in series, and what sets each bound.
-         *
-         *     most, least: hard bounds. good_least, good_most: the counts that also stay at full power hot
-         *     and cold, None when there is none. blocks, frees: when nothing fits, which limits meet and
-         *     what would free it.
-         */
-        SeriesCount: {
-            /** Most */
-            most: number | null;
-            /** Most By */
-            most_by: string;
-            /** Least */
-            least: number;
-            /** Least By */
-            least_by: string;
-            /** Least To Track */
-            least_to_track: number;
-            /** Least To Start On Vmp Hot */
-            least_to_start_on_vmp_hot: number;
-            /** Least To Start On Voc Hot */
-            least_to_start_on_voc_hot: number;
-            /** Most Inside Tracking */
-            most_inside_tracking: number;
-            /** Good Least */
-            good_least: number | null;
-            /** Good Most */
-            good_most: number | null;
-            /** Feasible */
-            feasible: boolean;
-            /** Blocks */
-            blocks: string | null;
-            /** Frees */
-            frees: string | null;
         };
         /**
          * Site
@@ -1152,45 +2038,11 @@ export interface components {
             buys: string;
         };
         /**
-         * StringAssessment
-         * @description One string: its volts, its verdicts, what each other count would give, what to expect now.
-         */
-        StringAssessment: {
-            /** Name */
-            name: string;
-            /** Tracker */
-            tracker: number;
-            /** Plane */
-            plane: string;
-            /** Modules In Series */
-            modules_in_series: number;
-            /** Power W */
-            power_w: number;
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "clear" | "watch" | "stop" | "waiting";
-            /** Line */
-            line: string;
-            volts: components["schemas"]["StringVolts"];
-            count: components["schemas"]["SeriesCount"];
-            /** Steps */
-            steps: components["schemas"]["CountStep"][];
-            /** Judgements */
-            judgements: components["schemas"]["Judgement"][];
-            expected: components["schemas"]["ExpectedVoc"] | null;
-            /** Read V */
-            read_v: number | null;
-            /**
-             * Read Verdict
-             * @enum {string}
-             */
-            read_verdict: "clear" | "watch" | "stop" | "waiting";
-        };
-        /**
          * StringPlan
          * @description One string: how many modules in series, on which plane, to which tracker.
+         *
+         *     places: its modules on the roof from the minus end to the plus end; empty when not drawn.
+         *     fuse_a: the fuse in each of its poles, where it has one.
          */
         StringPlan: {
             /** Name */
@@ -1201,66 +2053,54 @@ export interface components {
             plane: string;
             /** Modules In Series */
             modules_in_series: number;
+            /**
+             * Places
+             * @default []
+             */
+            places: components["schemas"]["ModulePlace"][];
+            /** Fuse A */
+            fuse_a?: number | null;
         };
         /**
          * StringStage
          * @description Stage 4: strings, trackers, the window they must stay in.
+         *
+         *     whole: judgements of the inverter's module power, and of all strings beside each other.
          */
         StringStage: {
             /** T Air Min C */
             t_air_min_c: number;
             /** T Air Max C */
             t_air_max_c: number;
+            /** T Cell Hot C */
+            t_cell_hot_c: number;
+            /** Array W */
+            array_w: number;
             window: components["schemas"]["WindowLimits"];
+            optimiser: components["schemas"]["OptimiserWindow"] | null;
+            /** Whole */
+            whole: components["schemas"]["Judgement"][];
             /** Strings */
             strings: components["schemas"]["StringAssessment"][];
             /** Trackers */
             trackers: components["schemas"]["TrackerAssessment"][];
         };
         /**
-         * StringVolts
-         * @description The voltages of one string, cold and hot. None where the cold school has no figure.
-         */
-        StringVolts: {
-            /** T Cell Cold C */
-            t_cell_cold_c: number;
-            /** T Cell Hot C */
-            t_cell_hot_c: number;
-            /** Voc Cold V */
-            voc_cold_v: number | null;
-            /** Vmp Cold V */
-            vmp_cold_v: number;
-            /** Vmp Hot V */
-            vmp_hot_v: number;
-            /** Voc Hot V */
-            voc_hot_v: number;
-        };
-        /**
          * Tracker
-         * @description One maximum-power-point tracker's own current limits.
+         * @description One maximum-power-point tracker: how many strings it takes, and its own limits.
          */
         Tracker: {
+            /**
+             * Inputs
+             * @default 1
+             */
+            inputs: number;
             /** Max Operating A */
             max_operating_a: number;
             /** Max Short Circuit A */
             max_short_circuit_a: number;
-        };
-        /**
-         * TrackerAssessment
-         * @description One tracker in use: its strings and its currents.
-         */
-        TrackerAssessment: {
-            /** Number */
-            number: number;
-            /** Strings */
-            strings: string[];
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "clear" | "watch" | "stop" | "waiting";
-            /** Judgements */
-            judgements: components["schemas"]["Judgement"][];
+            /** Max Power W */
+            max_power_w?: number | null;
         };
         /**
          * TripStep
@@ -1281,24 +2121,6 @@ export interface components {
             got_time_s: number | null;
         };
         /**
-         * WindowLimits
-         * @description The voltages that the window picture draws.
-         */
-        WindowLimits: {
-            /** Start V */
-            start_v: number;
-            /** Track Min V */
-            track_min_v: number;
-            /** Full Power Min V */
-            full_power_min_v: number;
-            /** Full Power Max V */
-            full_power_max_v: number;
-            /** Track Max V */
-            track_max_v: number;
-            /** Never Above V */
-            never_above_v: number;
-        };
-        /**
          * ChangeIn
          * @description One field, by its path in the job file, and what was typed into it.
          */
@@ -1317,6 +2139,335 @@ export interface components {
             revision: number;
             /** Changes */
             changes: components["schemas"]["ChangeIn"][];
+        };
+        /**
+         * AddPlane
+         * @description One more roof plane, as typed.
+         */
+        AddPlane: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "add_plane";
+            /** Name */
+            name: string;
+            /** Tilt Deg */
+            tilt_deg: string;
+            /** Azimuth Deg */
+            azimuth_deg: string;
+            /**
+             * Mounting
+             * @enum {string}
+             */
+            mounting: "close" | "raised" | "open";
+        };
+        /**
+         * AddString
+         * @description One more string, like the last.
+         */
+        AddString: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "add_string";
+        };
+        /**
+         * ArrangedIn
+         * @description One string of an arrangement.
+         */
+        ArrangedIn: {
+            /** Plane */
+            plane: string;
+            /** Tracker */
+            tracker: number;
+            /** Modules In Series */
+            modules_in_series: number;
+        };
+        /**
+         * EditIn
+         * @description One edit of the revision that was shown.
+         */
+        EditIn: {
+            /** Revision */
+            revision: number;
+            /** Edit */
+            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"];
+        };
+        /**
+         * PaintString
+         * @description A string drawn on the roof, minus end first.
+         */
+        PaintString: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "paint_string";
+            /** Name */
+            name: string;
+            /** Places */
+            places: components["schemas"]["PlaceIn"][];
+        };
+        /**
+         * PlaceIn
+         * @description Where a module lies.
+         */
+        PlaceIn: {
+            /** Plane */
+            plane: string;
+            /** Row */
+            row: number;
+            /** Column */
+            column: number;
+        };
+        /**
+         * RemovePlane
+         * @description A plane that carries no string.
+         */
+        RemovePlane: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_plane";
+            /** Name */
+            name: string;
+        };
+        /**
+         * RemoveString
+         * @description A string out of the plan; its readings stay.
+         */
+        RemoveString: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_string";
+            /** Name */
+            name: string;
+        };
+        /**
+         * ReplaceFigure
+         * @description A figure or school of the pack replaced for this job, and why.
+         */
+        ReplaceFigure: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "replace_figure";
+            /** Path */
+            path: string;
+            /** Entered */
+            entered: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * RestoreFigure
+         * @description The pack's own figure again.
+         */
+        RestoreFigure: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "restore_figure";
+            /** Path */
+            path: string;
+        };
+        /**
+         * ShapePlane
+         * @description A plane's modules as drawn.
+         */
+        ShapePlane: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "shape_plane";
+            /** Name */
+            name: string;
+            /** Rows */
+            rows: string[];
+        };
+        /**
+         * TakeArrangement
+         * @description The strings as an arrangement has them.
+         */
+        TakeArrangement: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "take_arrangement";
+            /** Strings */
+            strings: components["schemas"]["ArrangedIn"][];
+        };
+        /**
+         * TakePack
+         * @description A rule pack, shipped or the crew's own.
+         */
+        TakePack: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "take_pack";
+            /** Id */
+            id: string;
+        };
+        /**
+         * TakeSheet
+         * @description A sheet from the shelf; id None takes the optimisers out.
+         */
+        TakeSheet: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "take_sheet";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "modules" | "inverters" | "optimisers";
+            /** Id */
+            id: string | null;
+        };
+        /**
+         * ArrangedString
+         * @description One string of an arrangement.
+         */
+        ArrangedString: {
+            /** Plane */
+            plane: string;
+            /** Tracker */
+            tracker: number;
+            /** Modules In Series */
+            modules_in_series: number;
+        };
+        /**
+         * Arrangement
+         * @description One way to string the roof, with what ranks it.
+         *
+         *     left_out: modules without a string. unfit: strings that leave full power cold or hot.
+         *     mixed: trackers with strings of two planes. clipping, fused: trackers that clip, and that
+         *     need fuses. apart_pct: how far the least loaded tracker is below the most loaded.
+         */
+        Arrangement: {
+            /** Strings */
+            strings: components["schemas"]["ArrangedString"][];
+            /** Left Out */
+            left_out: number;
+            /** Unfit */
+            unfit: number;
+            /** Mixed */
+            mixed: number;
+            /** Clipping */
+            clipping: number;
+            /** Fused */
+            fused: number;
+            /** Apart Pct */
+            apart_pct: number;
+            /** Terminations */
+            terminations: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * Arrangements
+         * @description The best arrangements, how many are legal, and what blocks a better one.
+         *
+         *     all_tried: False when there were too many to try every one.
+         */
+        Arrangements: {
+            /** Ranked */
+            ranked: components["schemas"]["Arrangement"][];
+            /** Legal */
+            legal: number;
+            /** All Tried */
+            all_tried: boolean;
+            /** Blocks */
+            blocks: string[];
+            /** Frees */
+            frees: string[];
+        };
+        /**
+         * ModulesIn
+         * @description Modules on the planes where another count is tried than is drawn or planned.
+         */
+        ModulesIn: {
+            /**
+             * Planes
+             * @default []
+             */
+            planes: components["schemas"]["PlaneModules"][];
+        };
+        /**
+         * PlaneModules
+         * @description How many modules a plane holds.
+         */
+        PlaneModules: {
+            /** Plane */
+            plane: string;
+            /** Modules */
+            modules: string;
+        };
+        /**
+         * FigureChange
+         * @description One figure of a sheet, before and after.
+         */
+        FigureChange: {
+            /** Name */
+            name: string;
+            /** Was */
+            was: string;
+            /** Now */
+            now: string;
+        };
+        /**
+         * SheetOffer
+         * @description Another sheet for a job, and what taking it would change. refusal: why it cannot be taken.
+         */
+        SheetOffer: {
+            /** Kind */
+            kind: string;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Was Revision */
+            was_revision: string;
+            /** Now Revision */
+            now_revision: string;
+            /** Figures */
+            figures: components["schemas"]["FigureChange"][];
+            /** Verdicts */
+            verdicts: components["schemas"]["VerdictChange"][];
+            /** Refusal */
+            refusal: string;
+        };
+        /**
+         * VerdictChange
+         * @description One judgement that would turn. was: None for one that is new.
+         */
+        VerdictChange: {
+            /** Where */
+            where: string;
+            /** Title */
+            title: string;
+            /** Was */
+            was: ("clear" | "watch" | "stop" | "waiting") | null;
+            /**
+             * Now
+             * @enum {string}
+             */
+            now: "clear" | "watch" | "stop" | "waiting";
+            /** Reason */
+            reason: string;
         };
         /**
          * PlaneSun
@@ -1355,7 +2506,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "open_circuit" | "polarity" | "supply_voltage" | "setting";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting";
             /** Subject */
             subject: string;
             /** Entered */
@@ -1512,6 +2663,847 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    get_pack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pack_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    keep_pack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PackIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    read_climate: {
+        parameters: {
+            query: {
+                file_name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Climate"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    list_sheets: {
+        parameters: {
+            query?: {
+                find?: string;
+            };
+            header?: never;
+            path: {
+                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetList"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    keep_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetLine"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    get_columns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColumnsView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    get_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_shelf_file: {
+        parameters: {
+            query?: {
+                form?: string;
+            };
+            header?: never;
+            path: {
+                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    take_in_sheets: {
+        parameters: {
+            query?: {
+                as_given?: boolean;
+            };
+            header?: never;
+            path: {
+                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings";
+                sheet_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    withdraw_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetList"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    judge_bench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchVerdict"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    job_from_bench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FromBenchIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobId"];
                 };
             };
             /** @description Unauthorized */
@@ -1896,6 +3888,318 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    edit_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    find_arrangements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ModulesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Arrangements"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    get_offers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOffer"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    get_figures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackView"];
                 };
             };
             /** @description Unauthorized */

@@ -1,0 +1,141 @@
+"""The bench without a job: a module on an inverter, a count, a reading, and the verdict.
+
+It makes the smallest job that can be judged, so that the one way through serves here too.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime
+
+from core.assess import assess
+from core.assessment import Ask, StringAssessment, TrackerAssessment, WindowLimits
+from core.equipment.inverter import Inverter
+from core.equipment.module import Module
+from core.form import Checked
+from core.glossary import (
+    IrradianceWPerM2,
+    ModulesInSeries,
+    Mounting,
+    Name,
+    TAirC,
+    TAirMaxC,
+    TAirMinC,
+    TModuleC,
+    VocReadV,
+)
+from core.job import (
+    FORMAT,
+    SITE,
+    VERSION,
+    FeedPlan,
+    GridPlan,
+    Job,
+    Plane,
+    Reading,
+    ReadingKind,
+    Site,
+    StringPlan,
+)
+from core.judgement import Judgement
+
+BENCH_ID = "00000000-0000-4000-8000-00000000be4c"
+PLANE, STRING = "Roof", "A"
+
+
+@dataclass(frozen=True, kw_only=True)
+class Bench(Checked):
+    """What lies on the bench. Readings that were not taken are None."""
+
+    module: Module
+    inverter: Inverter
+    rule_pack: Name
+    modules_in_series: ModulesInSeries
+    mounting: Mounting
+    t_air_min_c: TAirMinC
+    t_air_max_c: TAirMaxC
+    irradiance_w_per_m2: IrradianceWPerM2 | None = None
+    t_module_c: TModuleC | None = None
+    t_air_c: TAirC | None = None
+    read_v: VocReadV | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class BenchVerdict:
+    """What the bench says: the string on its window, its tracker, and the reading."""
+
+    window: WindowLimits
+    string: StringAssessment
+    tracker: TrackerAssessment
+    whole: tuple[Judgement, ...]
+    ask: Ask
+
+
+def bench_verdict(bench: Bench, at: datetime) -> BenchVerdict:
+    """Judge what lies on the bench, read at this moment."""
+    found = assess(_job(bench, at))
+    stage = found.string
+    key = f"open_circuit/{STRING}"
+    return BenchVerdict(
+        window=stage.window,
+        string=stage.strings[0],
+        tracker=stage.trackers[0],
+        whole=stage.whole,
+        ask=next(ask for ask in found.asks if ask.key == key),
+    )
+
+
+def bench_readings(bench: Bench, at: datetime) -> tuple[Reading, ...]:
+    """What was read on the bench, as readings of a job's first string."""
+    taken: tuple[tuple[ReadingKind, str, float | None], ...] = (
+        ("irradiance", PLANE, bench.irradiance_w_per_m2),
+        ("module_temperature", PLANE, bench.t_module_c),
+        ("air_temperature", SITE, bench.t_air_c),
+        ("open_circuit", STRING, bench.read_v),
+    )
+    return tuple(
+        Reading(
+            id=f"bench-{kind}",
+            kind=kind,
+            subject=subject,
+            value=value,
+            basis="measured",
+            taken_at=at,
+            kept_at=at,
+            by="bench",
+        )
+        for kind, subject, value in taken
+        if value is not None
+    )
+
+
+def _job(bench: Bench, at: datetime) -> Job:
+    return Job(
+        format=FORMAT,
+        version=VERSION,
+        id=BENCH_ID,
+        name="Bench",
+        day=date(at.year, at.month, at.day),
+        rule_pack=bench.rule_pack,
+        site=Site(
+            place="Bench",
+            latitude_deg=0.0,
+            longitude_deg=0.0,
+            altitude_m=0.0,
+            timezone="UTC",
+            t_air_min_c=bench.t_air_min_c,
+            t_air_max_c=bench.t_air_max_c,
+            climate_source="typed on the bench",
+        ),
+        planes=(Plane(name=PLANE, tilt_deg=0.0, azimuth_deg=0.0, mounting=bench.mounting),),
+        module=bench.module,
+        inverter=bench.inverter,
+        strings=(
+            StringPlan(
+                name=STRING, tracker=1, plane=PLANE, modules_in_series=bench.modules_in_series
+            ),
+        ),
+        feed=FeedPlan(length_m=1.0, section_mm2=6.0, cores=5),
+        grid=GridPlan(profile=None, host="none", port=502, unit_id=1),
+        readings=bench_readings(bench, at),
+    )

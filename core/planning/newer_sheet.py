@@ -1,0 +1,104 @@
+"""What would change if a job took another sheet: its figures, and the verdicts that turn."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from core.assess import assess
+from core.assessment import Assessment
+from core.equipment.sheet import Sheet
+from core.errors import Refused
+from core.job import Job
+from core.judgement import Judgement, Verdict
+from core.layout import with_sheet
+from core.shelf_table import flat
+
+
+@dataclass(frozen=True, kw_only=True)
+class FigureChange:
+    """One figure of a sheet, before and after."""
+
+    name: str
+    was: str
+    now: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class VerdictChange:
+    """One judgement that would turn. was: None for one that is new."""
+
+    where: str
+    title: str
+    was: Verdict | None
+    now: Verdict
+    reason: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class SheetOffer:
+    """Another sheet for a job, and what taking it would change. refusal: why it cannot be taken."""
+
+    kind: str
+    id: str
+    label: str
+    was_revision: str
+    now_revision: str
+    figures: tuple[FigureChange, ...]
+    verdicts: tuple[VerdictChange, ...]
+    refusal: str
+
+
+def offer(kind: str, job: Job, held: Sheet, newer: Sheet) -> SheetOffer:
+    """What a job that holds one sheet would gain or lose by another."""
+    verdicts: tuple[VerdictChange, ...] = ()
+    refusal = ""
+    try:
+        verdicts = turned(assess(job), assess(with_sheet(job, newer)))
+    except Refused as refused:
+        refusal = " ".join(found.message for found in refused.problems)
+    return SheetOffer(
+        kind=kind,
+        id=newer.id,
+        label=newer.label,
+        was_revision=held.sheet_revision,
+        now_revision=newer.sheet_revision,
+        figures=_figures(held, newer),
+        verdicts=verdicts,
+        refusal=refusal,
+    )
+
+
+def _figures(held: Sheet, newer: Sheet) -> tuple[FigureChange, ...]:
+    was, now = flat(held), flat(newer)
+    return tuple(
+        FigureChange(name=name, was=was.get(name, ""), now=now.get(name, ""))
+        for name in {**was, **now}
+        if was.get(name, "") != now.get(name, "") and name != "checked_by"
+    )
+
+
+def turned(before: Assessment, after: Assessment) -> tuple[VerdictChange, ...]:
+    """The judgements of the String stage whose verdict is another one afterwards."""
+    was, now = _judged(before), _judged(after)
+    return tuple(
+        VerdictChange(
+            where=where,
+            title=judgement.title,
+            was=was[where, rule].verdict if (where, rule) in was else None,
+            now=judgement.verdict,
+            reason=judgement.reason,
+        )
+        for (where, rule), judgement in now.items()
+        if (where, rule) not in was or was[where, rule].verdict != judgement.verdict
+    )
+
+
+def _judged(assessment: Assessment) -> dict[tuple[str, str], Judgement]:
+    stage = assessment.string
+    groups = [
+        *((f"String {one.name}", one.judgements) for one in stage.strings),
+        *((f"Tracker {one.number}", one.judgements) for one in stage.trackers),
+        ("Inverter", stage.whole),
+        *((ask.title, ask.judgements) for ask in assessment.asks),
+    ]
+    return {(where, one.rule_id): one for where, found in groups for one in found}

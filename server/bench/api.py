@@ -1,0 +1,52 @@
+"""Bench endpoints: a module on an inverter, a count, a reading: verdict; and on into a job."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import Router
+
+from core.bench import Bench, BenchVerdict, bench_verdict
+from core.change import typed
+from core.equipment.inverter import Inverter
+from core.equipment.module import Module
+from core.errors import Problem, Refused
+from core.form import hints
+from server.jobs import actions
+from server.jobs.schemas import BenchIn, FromBenchIn, JobId
+from server.people.api import person_of
+from server.problems import ERRORS
+from server.shelf.stored import one
+
+router = Router(tags=["bench"])
+
+
+@router.post("", response={200: BenchVerdict, **ERRORS}, operation_id="judge_bench")
+def judge_bench(request: HttpRequest, body: BenchIn) -> BenchVerdict:
+    return bench_verdict(_bench(body), datetime.now(UTC))
+
+
+@router.post("/job", response={201: JobId, **ERRORS}, operation_id="job_from_bench")
+def job_from_bench(request: HttpRequest, body: FromBenchIn) -> tuple[int, JobId]:
+    new = actions.NewJob(**body.job.dict())
+    return 201, JobId(id=actions.from_bench(person_of(request), new, _bench(body.bench)))
+
+
+def _bench(body: BenchIn) -> Bench:
+    """What lies on the bench, from what was typed. Raises Refused with every problem."""
+    values: dict[str, Any] = {
+        "module": one("modules", body.module, Module, "$.module"),
+        "inverter": one("inverters", body.inverter, Inverter, "$.inverter"),
+    }
+    found: list[Problem] = []
+    for name, hint in hints(Bench).items():
+        if name not in values:
+            try:
+                values[name] = typed(hint, getattr(body, name), f"$.{name}")
+            except Refused as refused:
+                found.extend(refused.problems)
+    if found:
+        raise Refused(found)
+    return Bench(**values)

@@ -1,0 +1,216 @@
+"""Edits of what a job is made of, as they are sent: one shape for each, one way to make them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Annotated, Literal
+
+from ninja import Field, Schema
+from pydantic import ConfigDict
+
+from core.change import typed
+from core.equipment.inverter import Inverter
+from core.equipment.module import Module
+from core.equipment.optimiser import Optimiser
+from core.errors import Problem, Refused
+from core.form import hints
+from core.glossary import Mounting
+from core.job import Job, ModulePlace, Plane
+from core.layout import (
+    arranged,
+    painted,
+    shaped,
+    with_override,
+    with_pack,
+    with_plane,
+    with_sheet,
+    with_string,
+    without_override,
+    without_plane,
+    without_string,
+)
+from core.packs import typed_override
+from core.planning.arrangements import ArrangedString
+from server.shelf.stored import one, own_packs
+
+Entered = Annotated[str, Field(max_length=200)]
+
+
+class _Edit(Schema):
+    model_config = ConfigDict(extra="forbid")
+
+
+class AddPlane(_Edit):
+    """One more roof plane, as typed."""
+
+    do: Literal["add_plane"]
+    name: Entered
+    tilt_deg: Entered
+    azimuth_deg: Entered
+    mounting: Mounting
+
+
+class RemovePlane(_Edit):
+    """A plane that carries no string."""
+
+    do: Literal["remove_plane"]
+    name: Entered
+
+
+class ShapePlane(_Edit):
+    """A plane's modules as drawn."""
+
+    do: Literal["shape_plane"]
+    name: Entered
+    rows: Annotated[list[Annotated[str, Field(max_length=40)]], Field(max_length=30)]
+
+
+class AddString(_Edit):
+    """One more string, like the last."""
+
+    do: Literal["add_string"]
+
+
+class RemoveString(_Edit):
+    """A string out of the plan; its readings stay."""
+
+    do: Literal["remove_string"]
+    name: Entered
+
+
+class PlaceIn(_Edit):
+    """Where a module lies."""
+
+    plane: Entered
+    row: int
+    column: int
+
+
+class PaintString(_Edit):
+    """A string drawn on the roof, minus end first."""
+
+    do: Literal["paint_string"]
+    name: Entered
+    places: Annotated[list[PlaceIn], Field(max_length=100)]
+
+
+class ArrangedIn(_Edit):
+    """One string of an arrangement."""
+
+    plane: Entered
+    tracker: int
+    modules_in_series: int
+
+
+class TakeArrangement(_Edit):
+    """The strings as an arrangement has them."""
+
+    do: Literal["take_arrangement"]
+    strings: Annotated[list[ArrangedIn], Field(min_length=1, max_length=26)]
+
+
+class TakeSheet(_Edit):
+    """A sheet from the shelf; id None takes the optimisers out."""
+
+    do: Literal["take_sheet"]
+    kind: Literal["modules", "inverters", "optimisers"]
+    id: Entered | None
+
+
+class TakePack(_Edit):
+    """A rule pack, shipped or the crew's own."""
+
+    do: Literal["take_pack"]
+    id: Entered
+
+
+class ReplaceFigure(_Edit):
+    """A figure or school of the pack replaced for this job, and why."""
+
+    do: Literal["replace_figure"]
+    path: Entered
+    entered: Entered
+    reason: Annotated[str, Field(max_length=300)]
+
+
+class RestoreFigure(_Edit):
+    """The pack's own figure again."""
+
+    do: Literal["restore_figure"]
+    path: Entered
+
+
+AnyEdit = (
+    AddPlane
+    | RemovePlane
+    | ShapePlane
+    | AddString
+    | RemoveString
+    | PaintString
+    | TakeArrangement
+    | TakeSheet
+    | TakePack
+    | ReplaceFigure
+    | RestoreFigure
+)
+
+
+class EditIn(_Edit):
+    """One edit of the revision that was shown."""
+
+    revision: int
+    edit: Annotated[AnyEdit, Field(discriminator="do")]
+
+
+def maker(edit: AnyEdit) -> Callable[[Job], Job]:
+    """What turns a job into the edited one. Its call raises Refused."""
+    return lambda job: _made(job, edit)
+
+
+def _made(job: Job, edit: AnyEdit) -> Job:
+    match edit:
+        case AddPlane():
+            return with_plane(job, _plane(edit))
+        case RemovePlane():
+            return without_plane(job, edit.name)
+        case ShapePlane():
+            return shaped(job, edit.name, tuple(edit.rows))
+        case AddString():
+            return with_string(job)
+        case RemoveString():
+            return without_string(job, edit.name)
+        case PaintString():
+            places = tuple(
+                ModulePlace(plane=p.plane, row=p.row, column=p.column) for p in edit.places
+            )
+            return painted(job, edit.name, places)
+        case TakeArrangement():
+            return arranged(job, tuple(ArrangedString(**vars(s)) for s in edit.strings))
+        case TakeSheet():
+            return _with_sheet(job, edit)
+        case TakePack():
+            return with_pack(job, edit.id, own_packs().get(edit.id))
+        case ReplaceFigure():
+            made = typed_override(job.rules, edit.path, edit.entered, edit.reason, "$")
+            return with_override(job, made)
+        case RestoreFigure():
+            return without_override(job, edit.path)
+
+
+def _plane(edit: AddPlane) -> Plane:
+    values, found = {}, list[Problem]()
+    for name in ("name", "tilt_deg", "azimuth_deg", "mounting"):
+        try:
+            values[name] = typed(hints(Plane)[name], getattr(edit, name), f"$.{name}")
+        except Refused as refused:
+            found.extend(refused.problems)
+    if found:
+        raise Refused(found)
+    return Plane(**values)
+
+
+def _with_sheet(job: Job, edit: TakeSheet) -> Job:
+    if edit.id is None:
+        return with_sheet(job, None)
+    wanted = {"modules": Module, "inverters": Inverter, "optimisers": Optimiser}[edit.kind]
+    return with_sheet(job, one(edit.kind, edit.id, wanted, f"$.{edit.kind}"))
