@@ -35,7 +35,8 @@ class KeptReading:
 class Ask:
     """One thing to read: what is expected first, then what was read and what it means.
 
-    key: kind and subject in one word. history: every reading of it, superseded ones too.
+    key: kind and subject in one word. answers: the good one and the bad one of a question with
+    two, else empty. history: every reading of it, superseded ones too.
     causes: ranked diagnosis when the reading is not as expected.
     """
 
@@ -57,6 +58,7 @@ class Ask:
     causes: tuple[Cause, ...] = ()
     look_next: str = ""
     not_told_apart: tuple[str, ...] = ()
+    answers: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -33,7 +33,7 @@ class EarthFault:
 
     place: float
     nearest: int
-    between: tuple[int, int]
+    between: tuple[int, ...]
     fault_ohm: float
     place_by_total: float
     sum_over_total: float

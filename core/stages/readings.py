@@ -118,4 +118,5 @@ def ask(
         causes=causes,
         look_next=causes[0].look_next if causes else "",
         not_told_apart=tuple(cause.title for cause in fitting[1:]) if fitting else (),
+        answers=(say(kind, "1"), say(kind, "-1")) if kind in TWO_WAY else (),
     )

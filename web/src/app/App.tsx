@@ -1,5 +1,6 @@
 import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
 import { ConfigProvider } from "antd";
+import { lazy, Suspense } from "react";
 import { BrowserRouter, Route, Routes } from "react-router";
 import { Home } from "../home/Home";
 import { api, Refusal } from "../shared/api/client";
@@ -8,6 +9,8 @@ import { useLight } from "./lights";
 import { SignIn } from "./SignIn";
 import { themeFor } from "./theme";
 
+const ShelfPage = lazy(() => import("../shelf/ShelfPage"));
+const BenchPage = lazy(() => import("../bench/BenchPage"));
 const FRESH_MS = 5_000;
 const SERVER_FAULT = 500;
 
@@ -42,6 +45,8 @@ function Doors() {
     <Routes>
       <Route path="/" element={<Home name={session.data.name} />} />
       <Route path="/jobs/:jobId/:stage" element={<JobPage />} />
+      <Route path="/shelf" element={<Suspense fallback={<p className="nothing">Opening the shelf</p>}><ShelfPage /></Suspense>} />
+      <Route path="/bench" element={<Suspense fallback={<p className="nothing">Opening the bench</p>}><BenchPage /></Suspense>} />
       <Route path="*" element={<Home name={session.data.name} />} />
     </Routes>
   );

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
 import { useState } from "react";
+import { Link } from "react-router";
 import { api } from "../shared/api/client";
 import { pressKey } from "../shared/useKey";
 import { DayLine } from "./DayLine";
@@ -26,6 +27,8 @@ export function Home({ name }: { name: string }) {
         <div className="home-do">
           <Button type="primary" onClick={() => setBeginning(true)}>Begin a job</Button>
           <TakeIn />
+          <Link to="/bench" className="quiet">bench</Link>
+          <Link to="/shelf" className="quiet">shelf</Link>
           <button type="button" className="quiet" onClick={() => pressKey("l")}>light</button>
           <button type="button" className="quiet" onClick={() => signOut.mutate()}>sign out {name}</button>
         </div>

@@ -2,9 +2,10 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Button, Drawer, Input, Select } from "antd";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { api, type Choice, type NewJobIn } from "../shared/api/client";
+import { api, type BenchIn, type Choice, type NewJobIn } from "../shared/api/client";
 import { useShelf } from "../shared/api/useShelf";
 import { ProblemNote } from "../shared/judging/ProblemNote";
+import { SheetPick } from "../shared/SheetPick";
 
 type Field = keyof NewJobIn;
 
@@ -25,20 +26,31 @@ const EMPTY: NewJobIn = {
   t_air_min_c: "", t_air_max_c: "", climate_source: "", rule_pack: "generic-iec", module: "", inverter: "",
 };
 
+interface NewJobProps {
+  open: boolean;
+  close: () => void;
+  /** What lies on the bench, to begin with. */
+  bench?: BenchIn;
+}
+
+const SHARED = ["module", "inverter", "rule_pack", "t_air_min_c", "t_air_max_c"] as const;
+
 /** Beginning a job: what the rules need to know of the site, and what hangs on it. */
-export function NewJob({ open, close }: { open: boolean; close: () => void }) {
-  const [entered, setEntered] = useState<NewJobIn>(EMPTY);
+export function NewJob({ open, close, bench }: NewJobProps) {
+  const [typed, setTyped] = useState<Partial<NewJobIn>>({});
+  const fromBench = bench === undefined ? {} : Object.fromEntries(SHARED.map((field) => [field, bench[field]]));
+  const entered: NewJobIn = { ...EMPTY, ...fromBench, ...typed };
   const shelf = useShelf();
   const client = useQueryClient();
   const navigate = useNavigate();
   const create = useMutation({
-    mutationFn: () => api.createJob(entered),
+    mutationFn: () => (bench === undefined ? api.createJob(entered) : api.jobFromBench(entered, bench)),
     onSuccess: async ({ id }) => {
       await client.invalidateQueries({ queryKey: ["jobs"] });
       await navigate(`/jobs/${id}/string`);
     },
   });
-  const put = (field: Field, value: string) => setEntered({ ...entered, [field]: value });
+  const put = (field: Field, value: string) => setTyped({ ...typed, [field]: value });
   return (
     <Drawer title="Begin a job" open={open} onClose={close} size={460}>
       <form
@@ -55,8 +67,8 @@ export function NewJob({ open, close }: { open: boolean; close: () => void }) {
             <Input value={entered[field]} placeholder={example} onChange={(event) => put(field, event.target.value)} />
           </label>
         ))}
-        <Choose label="Module" choices={shelf.data?.modules ?? []} now={entered.module} put={(id) => put("module", id)} />
-        <Choose label="Inverter" choices={shelf.data?.inverters ?? []} now={entered.inverter} put={(id) => put("inverter", id)} />
+        <SheetPick kind="modules" label="Module" now={entered.module === "" ? null : entered.module} nowLabel={entered.module} put={(id) => put("module", id ?? "")} />
+        <SheetPick kind="inverters" label="Inverter" now={entered.inverter === "" ? null : entered.inverter} nowLabel={entered.inverter} put={(id) => put("inverter", id ?? "")} />
         <Choose label="Rule pack" choices={shelf.data?.packs ?? []} now={entered.rule_pack} put={(id) => put("rule_pack", id)} />
         <ProblemNote error={create.error} />
         <Button type="primary" htmlType="submit" block loading={create.isPending}>Begin</Button>

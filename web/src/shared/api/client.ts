@@ -22,6 +22,26 @@ export type Problem = Schemas["Problem"];
 export type ProblemReport = Schemas["ProblemReport"];
 export type ReadingIn = Schemas["ReadingIn"];
 export type NewJobIn = Schemas["NewJobIn"];
+export type Plan = Schemas["Plan"];
+export type Plane = Schemas["Plane"];
+export type ModulePlace = Schemas["ModulePlace"];
+export type StringPlan = Schemas["StringPlan"];
+export type WindowLimits = Schemas["WindowLimits"];
+export type Edit = Schemas["EditIn"]["edit"];
+export type Arrangement = Schemas["Arrangement"];
+export type Arrangements = Schemas["Arrangements"];
+export type PlaneModules = Schemas["PlaneModules"];
+export type SheetOffer = Schemas["SheetOffer"];
+export type PackView = Schemas["PackView"];
+export type PackFigure = Schemas["PackFigure"];
+export type PackIn = Schemas["PackIn"];
+export type Climate = Schemas["Climate"];
+export type Kind = Schemas["KindLine"]["kind"];
+export type SheetLine = Schemas["SheetLine"];
+export type SheetView = Schemas["SheetView"];
+export type Column = Schemas["Column"];
+export type BenchIn = Schemas["BenchIn"];
+export type BenchVerdict = Schemas["BenchVerdict"];
 
 /** What the server refused, with each problem's path, value and allowed range. */
 export class Refusal extends Error {
@@ -30,9 +50,11 @@ export class Refusal extends Error {
   }
 }
 
+const csrfToken = () => /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1];
+
 const csrf: Middleware = {
   onRequest({ request }) {
-    const token = /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1];
+    const token = csrfToken();
     if (token !== undefined && request.method !== "GET") request.headers.set("X-CSRFToken", token);
     return request;
   },
@@ -72,6 +94,13 @@ async function take<T>(call: Promise<Answer<T>>): Promise<T> {
 }
 
 const at = (id: string) => ({ params: { path: { job_id: id } } });
+const of = (kind: Kind) => ({ params: { path: { kind } } });
+/** A file is sent as it is. */
+const asFile = (file: Blob, type: string) => ({
+  body: file as never,
+  bodySerializer: (body: unknown) => body as Blob,
+  headers: { "Content-Type": type },
+});
 
 export const api = {
   session: () => take(client.GET("/api/session")),
@@ -86,6 +115,33 @@ export const api = {
   sun: (id: string) => take(client.GET("/api/jobs/{job_id}/sun", at(id))),
   change: (id: string, revision: number, changes: { path: string; entered: string }[]) =>
     take(client.POST("/api/jobs/{job_id}/changes", { ...at(id), body: { revision, changes } })),
+  edit: (id: string, revision: number, edit: Edit) =>
+    take(client.POST("/api/jobs/{job_id}/edits", { ...at(id), body: { revision, edit } })),
+  arrangements: (id: string, planes: PlaneModules[]) =>
+    take(client.POST("/api/jobs/{job_id}/arrangements", { ...at(id), body: { planes } })),
+  offers: (id: string) => take(client.GET("/api/jobs/{job_id}/offers", at(id))),
+  figures: (id: string) => take(client.GET("/api/jobs/{job_id}/figures", at(id))),
+  sheets: (kind: Kind, find: string) =>
+    take(client.GET("/api/shelf/{kind}", { params: { path: { kind }, query: { find } } })),
+  sheet: (kind: Kind, id: string) =>
+    take(client.GET("/api/shelf/{kind}/sheets/{sheet_id}", { params: { path: { kind, sheet_id: id } } })),
+  columns: (kind: Kind) => take(client.GET("/api/shelf/{kind}/columns", of(kind))),
+  keepSheet: (kind: Kind, cells: { name: string; text: string }[], asGiven: boolean) =>
+    take(client.POST("/api/shelf/{kind}", { ...of(kind), body: { cells, as_given: asGiven } })),
+  withdraw: (kind: Kind, id: string) =>
+    take(client.POST("/api/shelf/{kind}/withdraw", { ...of(kind), body: { id } })),
+  pack: (id: string) => take(client.GET("/api/shelf/packs/{pack_id}", { params: { path: { pack_id: id } } })),
+  keepPack: (body: PackIn) => take(client.POST("/api/shelf/packs", { body })),
+  climate: (file: File) =>
+    take(
+      client.POST("/api/shelf/climate", {
+        params: { query: { file_name: file.name } },
+        ...asFile(file, "application/octet-stream"),
+      }),
+    ),
+  bench: (body: BenchIn) => take(client.POST("/api/bench", { body })),
+  jobFromBench: (job: NewJobIn, bench: BenchIn) =>
+    take(client.POST("/api/bench/job", { body: { job, bench } })),
   keep: (id: string, body: ReadingIn) =>
     take(client.POST("/api/jobs/{job_id}/readings", { ...at(id), body })),
   tryReading: (id: string, body: ReadingIn) =>
@@ -97,13 +153,38 @@ export const api = {
     take(
       client.POST("/api/jobs/file", {
         params: { query: { as_copy: asCopy } },
-        body: file as never,
-        bodySerializer: (body: unknown) => body as Blob,
-        headers: { "Content-Type": "application/json" },
+        ...asFile(file, "application/json"),
       }),
     ),
 };
 
+export type TakingIn =
+  | { checked: number; rows: number }
+  | { kept: number; doubled_rows: number[] }
+  | { problems: Problem[]; said: string };
+
+/** A file of sheets taken in: a step for each line that the server answers, as it comes. */
+export async function takeInSheets(kind: Kind, file: File, asGiven: boolean, step: (one: TakingIn) => void): Promise<void> {
+  const headers = new Headers({ "Content-Type": "application/octet-stream" });
+  const token = csrfToken();
+  if (token !== undefined) headers.set("X-CSRFToken", token);
+  const answer = await fetch(`/api/shelf/${kind}/file?as_given=${asGiven}`, { method: "POST", body: file, headers }).catch(() => {
+    throw new Refusal(NO_ANSWER);
+  });
+  if (!answer.ok || answer.body === null) throw new Refusal(asReport(await answer.json().catch(() => null), answer.status));
+  const reader = answer.body.pipeThrough(new TextDecoderStream()).getReader();
+  let rest = "";
+  for (;;) {
+    const { value, done } = await reader.read();
+    const lines = (rest + (value ?? "")).split("\n");
+    rest = lines.pop() ?? "";
+    lines.filter((line) => line !== "").forEach((line) => step(JSON.parse(line) as TakingIn));
+    if (done) return;
+  }
+}
+
+export const templateUrl = (kind: Kind) => `/api/shelf/${kind}/template`;
+export const shelfFileUrl = (kind: Kind, form: "csv" | "json") => `/api/shelf/${kind}/file?form=${form}`;
 export const fileUrl = (id: string) => `/api/jobs/${id}/file`;
 export const recordUrl = (id: string) => `/api/jobs/${id}/record`;
 export const recordPageUrl = (id: string, page: number, mark: string) =>

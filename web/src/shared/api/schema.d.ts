@@ -913,7 +913,8 @@ export interface components {
          * Ask
          * @description One thing to read: what is expected first, then what was read and what it means.
          *
-         *     key: kind and subject in one word. history: every reading of it, superseded ones too.
+         *     key: kind and subject in one word. answers: the good one and the bad one of a question with
+         *     two, else empty. history: every reading of it, superseded ones too.
          *     causes: ranked diagnosis when the reading is not as expected.
          */
         Ask: {
@@ -967,6 +968,11 @@ export interface components {
              * @default []
              */
             not_told_apart: string[];
+            /**
+             * Answers
+             * @default []
+             */
+            answers: string[];
         };
         /**
          * BandPart
@@ -1050,10 +1056,7 @@ export interface components {
             /** Nearest */
             nearest: number;
             /** Between */
-            between: [
-                number,
-                number
-            ];
+            between: number[];
             /** Fault Ohm */
             fault_ohm: number;
             /** Place By Total */

@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient, type QueryClient } from "@tanstack/react-query";
-import { api, Refusal, type JobView } from "./client";
+import { api, Refusal, type Edit, type JobView } from "./client";
 import { jobKey } from "./useJob";
 
 const CONFLICT = 409;
@@ -29,5 +29,13 @@ export function useChange(id: string) {
   return useJobWrite<FieldChange[]>(id, async (changes, client) => {
     const shown = client.getQueryData<JobView>(jobKey(id)) ?? (await api.job(id));
     return api.change(id, shown.revision, changes);
+  });
+}
+
+/** Edit what the job is made of, against the revision shown last. */
+export function useEdit(id: string) {
+  return useJobWrite<Edit>(id, async (edit, client) => {
+    const shown = client.getQueryData<JobView>(jobKey(id)) ?? (await api.job(id));
+    return api.edit(id, shown.revision, edit);
   });
 }

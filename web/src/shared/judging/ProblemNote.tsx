@@ -1,7 +1,13 @@
-import { Refusal } from "../api/client";
+import { Refusal, type Problem } from "../api/client";
+
+interface ProblemNoteProps {
+  error: Error | null;
+  /** Takes the figure that was probably meant, where the problem is a question. */
+  take?: (problem: Problem) => void;
+}
 
 /** What was refused, what is allowed, and that nothing was lost. */
-export function ProblemNote({ error }: { error: Error | null }) {
+export function ProblemNote({ error, take }: ProblemNoteProps) {
   if (error === null) return null;
   const report = error instanceof Refusal ? error.report : null;
   const problems = report?.problems ?? [];
@@ -13,6 +19,9 @@ export function ProblemNote({ error }: { error: Error | null }) {
         <p key={problem.path + problem.message}>
           {problem.message}
           {problem.path !== "$" && problem.path !== "$.entered" && <code> {problem.path}</code>}
+          {take !== undefined && problem.suggestion !== "" && (
+            <button type="button" className="quiet" onClick={() => take(problem)}>take {problem.suggestion}</button>
+          )}
         </p>
       ))}
       {report?.kept !== undefined && report.kept !== "" && <p className="kept">{report.kept}</p>}

@@ -18,7 +18,10 @@ type Open = { key: string; corrects: KeptReading | null } | null;
 export function Rail({ jobId, asks, timezone, whyAll }: RailProps) {
   const [open, setOpen] = useState<Open>(null);
   const [moment, setMoment] = useState<string | null>(null);
-  const taken = asks.filter((ask) => ask.reading !== null).length;
+  const [spare, setSpare] = useState(false);
+  const wanted = asks.filter((ask) => !ask.optional || ask.reading !== null);
+  const only = asks.filter((ask) => ask.optional && ask.reading === null);
+  const taken = wanted.filter((ask) => ask.reading !== null).length;
   const unread = asks.filter((ask) => ask.reading === null && !ask.optional);
 
   const goOn = () => {
@@ -27,41 +30,50 @@ export function Rail({ jobId, asks, timezone, whyAll }: RailProps) {
   };
   useKey("r", goOn);
 
+  const line = (ask: Ask, place: string) =>
+    open?.key === ask.key ? (
+      <Taking
+        key={ask.key + (open.corrects?.id ?? "")}
+        jobId={jobId}
+        ask={ask}
+        corrects={open.corrects}
+        moment={moment}
+        setMoment={setMoment}
+        place={place}
+        kept={goOn}
+        leave={() => setOpen(null)}
+      />
+    ) : (
+      <AskLine
+        key={ask.key}
+        ask={ask}
+        timezone={timezone}
+        whyAll={whyAll}
+        take={() => setOpen({ key: ask.key, corrects: null })}
+        correct={(reading) => setOpen({ key: ask.key, corrects: reading })}
+      />
+    );
+
   return (
     <>
       <header className="rail-head">
         <h2>Readings</h2>
-        <span>{taken} of {asks.length} taken</span>
+        <span>{taken} of {wanted.length} taken</span>
       </header>
-      {asks.map((ask, index) =>
-        open?.key === ask.key ? (
-          <Taking
-            key={ask.key + (open.corrects?.id ?? "")}
-            jobId={jobId}
-            ask={ask}
-            corrects={open.corrects}
-            moment={moment}
-            setMoment={setMoment}
-            place={`${index + 1} of ${asks.length}`}
-            kept={goOn}
-            leave={() => setOpen(null)}
-          />
-        ) : (
-          <AskLine
-            key={ask.key}
-            ask={ask}
-            timezone={timezone}
-            whyAll={whyAll}
-            take={() => setOpen({ key: ask.key, corrects: null })}
-            correct={(reading) => setOpen({ key: ask.key, corrects: reading })}
-          />
-        ),
-      )}
+      {wanted.map((ask, index) => line(ask, `${index + 1} of ${wanted.length}`))}
       {open === null && unread.length > 0 && (
         <div className="rail-next">
           <Button type="primary" onClick={goOn}>Take next reading</Button>
           <span className="key-hint">or press <kbd>R</kbd></span>
         </div>
+      )}
+      {only.length > 0 && (
+        <section className="spare">
+          <button type="button" className="quiet" aria-expanded={spare} onClick={() => setSpare(!spare)}>
+            {spare ? "fewer" : `${only.length} more, only when needed`}
+          </button>
+          {(spare || only.some((ask) => ask.key === open?.key)) && only.map((ask) => line(ask, "only when needed"))}
+        </section>
       )}
     </>
   );

@@ -61,10 +61,11 @@ export function Taking({ jobId, ask, corrects, moment, setMoment, place, kept, l
       </header>
       <p className="ask-caution">{ask.caution}</p>
       {corrects !== null && <p className="corrects">Corrects {corrects.text}. Both stay in the record.</p>}
-      {ask.kind === "polarity" ? (
+      {ask.answers.length > 0 ? (
         <div className="two-ways">
-          <Button onClick={() => send("1")}>Plus is plus</Button>
-          <Button onClick={() => send("-1")}>Swapped</Button>
+          {ask.answers.map((answer, index) => (
+            <Button key={answer} onClick={() => send(index === 0 ? "1" : "-1")}>{answer}</Button>
+          ))}
         </div>
       ) : (
         <form

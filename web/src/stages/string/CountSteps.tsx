@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import type { StringAssessment } from "../../shared/api/client";
 import { useChange } from "../../shared/api/useJobWrite";
 import { figure } from "../../shared/figures";
@@ -14,10 +15,11 @@ interface CountStepsProps {
   index: number;
   chosen: boolean;
   select: () => void;
+  children: ReactNode;
 }
 
 /** Modules in series: each count with its verdict, one touch to take it. */
-export function CountSteps({ jobId, string, index, chosen, select }: CountStepsProps) {
+export function CountSteps({ jobId, string, index, chosen, select, children }: CountStepsProps) {
   const change = useChange(jobId);
   const narrow = useNarrow();
   const path = `$.strings[${index}].modules_in_series`;
@@ -55,7 +57,12 @@ export function CountSteps({ jobId, string, index, chosen, select }: CountStepsP
         <Entry jobId={jobId} label="in series" path={path} shown={String(string.modules_in_series)} />
         <p className="count-note">{figure(string.power_w, "W", 0)} · {string.plane}</p>
       </div>
-      {string.count.blocks !== null && <p className="reason reason-stop">{string.count.blocks} {string.count.frees}</p>}
+      <p className={`gate gate-${string.gate.verdict}`}>
+        <Mark verdict={string.gate.verdict} word={false} /> {string.gate.line}
+        {string.off_pct !== null && <span className="off"> Reads {figure(Math.abs(string.off_pct), "%")} {string.off_pct < 0 ? "below" : "above"} the mean of what all strings should.</span>}
+      </p>
+      {string.count?.blocks != null && <p className="reason reason-stop">{string.count.blocks} {string.count.frees}</p>}
+      {children}
       <ProblemNote error={change.error} />
     </section>
   );

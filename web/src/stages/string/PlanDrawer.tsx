@@ -1,78 +1,59 @@
-import { Button, Drawer, Select } from "antd";
+import { Button, Drawer } from "antd";
 import { useState } from "react";
-import type { Choice, JobView } from "../../shared/api/client";
-import { useChange } from "../../shared/api/useJobWrite";
-import { useShelf } from "../../shared/api/useShelf";
+import type { JobView, Kind } from "../../shared/api/client";
+import { useEdit } from "../../shared/api/useJobWrite";
 import { Entry } from "../../shared/Entry";
 import { figure } from "../../shared/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { SheetPick } from "../../shared/SheetPick";
+import { Offers } from "./Offers";
+import { PackPick } from "./PackPick";
+import { WeatherFile } from "./WeatherFile";
 
-/** The plan behind the picture: site climate, module, inverter, rule pack, roof planes. */
+/** The plan behind the picture: site climate, sheets, rule pack and the figures replaced for this job. */
 export function PlanDrawer({ jobId, view }: { jobId: string; view: JobView }) {
   const [open, setOpen] = useState(false);
-  const { plan, assessment } = view;
-  const { site } = plan;
+  const edit = useEdit(jobId);
+  const { plan } = view;
+  const { site, module, inverter, optimiser } = plan;
+  const take = (kind: Extract<Kind, "modules" | "inverters" | "optimisers">) => (id: string | null) => edit.mutate({ do: "take_sheet", kind, id });
   return (
     <>
       <Button onClick={() => setOpen(true)}>Change the plan</Button>
-      <Drawer title="The plan" open={open} onClose={() => setOpen(false)} size={460}>
+      <Drawer title="The plan" open={open} onClose={() => setOpen(false)} size={520}>
         <h3>Air at {site.place}</h3>
-        <ClimatePair jobId={jobId} view={view} />
+        <div className="pair">
+          <Entry jobId={jobId} label="Coldest" path="$.site.t_air_min_c" shown={figure(site.t_air_min_c, "°C")} />
+          <Entry jobId={jobId} label="Hottest" path="$.site.t_air_max_c" shown={figure(site.t_air_max_c, "°C")} />
+        </div>
         <Entry jobId={jobId} label="Where these come from" path="$.site.climate_source" shown={site.climate_source} />
+        <WeatherFile jobId={jobId} />
         <h3>Equipment</h3>
-        <Pick jobId={jobId} label="Module" path="$.module" now={plan.module.id} from="modules" />
+        <Offers jobId={jobId} revision={view.revision} />
+        <SheetPick kind="modules" label="Module" now={module.id} nowLabel={`${module.maker} ${module.model}`} put={take("modules")} />
         <p className="sheet">
-          {figure(plan.module.voc_v, "V")} open circuit, {figure(plan.module.beta_voc_pct_per_k, "%/K", 3)}, {figure(plan.module.isc_a, "A", 2)} short circuit; sheet {plan.module.sheet_revision}
+          {figure(module.voc_v, "V")} open circuit, {figure(module.beta_voc_pct_per_k, "%/K", 3)}, {figure(module.isc_a, "A", 2)} short circuit; sheet {module.sheet_revision}{module.checked_by === "" ? ", not checked" : `, checked by ${module.checked_by}`}
         </p>
-        <Pick jobId={jobId} label="Inverter" path="$.inverter" now={plan.inverter.id} from="inverters" />
+        <SheetPick kind="inverters" label="Inverter" now={inverter.id} nowLabel={`${inverter.maker} ${inverter.model}`} put={take("inverters")} />
         <p className="sheet">
-          {figure(plan.inverter.dc.max_dc_v, "V")} at most, {plan.inverter.trackers.length} trackers; sheet {plan.inverter.sheet_revision}
+          {figure(inverter.dc.max_dc_v, "V")} at most, {inverter.trackers.map((one) => one.inputs).join(" + ")} inputs; sheet {inverter.sheet_revision}{inverter.checked_by === "" ? ", not checked" : `, checked by ${inverter.checked_by}`}
         </p>
-        <Pick jobId={jobId} label="Rule pack" path="$.rule_pack" now={assessment.rule_pack.id} from="packs" />
-        <p className="sheet">{assessment.rule_pack.edition}. {assessment.rule_pack.note}</p>
-        <h3>Roof planes</h3>
-        {plan.planes.map((plane, index) => (
-          <div className="pair" key={plane.name}>
-            <Entry jobId={jobId} label={`${plane.name}, tilt`} path={`$.planes[${index}].tilt_deg`} shown={figure(plane.tilt_deg, "°")} />
-            <Entry jobId={jobId} label="facing, 180 is south" path={`$.planes[${index}].azimuth_deg`} shown={figure(plane.azimuth_deg, "°")} />
-          </div>
-        ))}
+        <SheetPick kind="optimisers" label="Optimisers" now={optimiser?.id ?? null} nowLabel={optimiser === null ? "" : `${optimiser.maker} ${optimiser.model}`} put={take("optimisers")} none="none: the strings track together" />
+        <ProblemNote error={edit.error} />
+        <h3>String fuses</h3>
+        <div className="pair">
+          {plan.strings.map((string, index) => (
+            <Entry key={string.name} jobId={jobId} label={`String ${string.name}`} path={`$.strings[${index}].fuse_a`} shown={string.fuse_a == null ? "" : figure(string.fuse_a, "A")} />
+          ))}
+        </div>
+        <h3>Trackers</h3>
+        <div className="pair">
+          {plan.strings.map((string, index) => (
+            <Entry key={string.name} jobId={jobId} label={`String ${string.name} on tracker`} path={`$.strings[${index}].tracker`} shown={String(string.tracker)} />
+          ))}
+        </div>
+        <PackPick jobId={jobId} view={view} />
       </Drawer>
     </>
-  );
-}
-
-function ClimatePair({ jobId, view }: { jobId: string; view: JobView }) {
-  const { site } = view.plan;
-  return (
-    <div className="pair">
-      <Entry jobId={jobId} label="Coldest" path="$.site.t_air_min_c" shown={figure(site.t_air_min_c, "°C")} />
-      <Entry jobId={jobId} label="Hottest" path="$.site.t_air_max_c" shown={figure(site.t_air_max_c, "°C")} />
-    </div>
-  );
-}
-
-interface PickProps {
-  jobId: string;
-  label: string;
-  path: string;
-  now: string;
-  from: "modules" | "inverters" | "packs";
-}
-
-function Pick({ jobId, label, path, now, from }: PickProps) {
-  const shelf = useShelf();
-  const change = useChange(jobId);
-  const choices: Choice[] = shelf.data?.[from] ?? [];
-  return (
-    <label className="entry">
-      <span className="entry-label">{label}</span>
-      <Select
-        value={now}
-        options={choices.map((one) => ({ value: one.id, label: `${one.label} · ${one.detail}` }))}
-        onChange={(entered: string) => change.mutate([{ path, entered }])}
-      />
-      <ProblemNote error={change.error} />
-    </label>
   );
 }

@@ -1,9 +1,9 @@
-import type { StringAssessment, StringStage } from "../../shared/api/client";
-import { linear, ticks, type Scale } from "../../shared/draw/scale";
-import { useWidth } from "../../shared/draw/useWidth";
-import { figure } from "../../shared/figures";
-import { MarkShape } from "../../shared/marks/Mark";
-import { useNarrow } from "../../shared/useNarrow";
+import type { StringAssessment, WindowLimits } from "./api/client";
+import { linear, ticks, type Scale } from "./draw/scale";
+import { useWidth } from "./draw/useWidth";
+import { figure } from "./figures";
+import { MarkShape } from "./marks/Mark";
+import { useNarrow } from "./useNarrow";
 
 const TOP_PX = 26;
 const AXIS_PX = 48;
@@ -15,18 +15,18 @@ const BEYOND = 1.14;
 const COLD_TEXT_PX = 104;
 
 interface WindowPictureProps {
-  stage: StringStage;
+  limits: WindowLimits;
+  strings: StringAssessment[];
   selected: string;
   select: (name: string) => void;
 }
 
 /** The voltage window to scale: where each string sits between too low to track and too high to survive. */
-export function WindowPicture({ stage, selected, select }: WindowPictureProps) {
+export function WindowPicture({ limits, strings, selected, select }: WindowPictureProps) {
   const [ref, width] = useWidth(860);
   const narrow = useNarrow();
   const left = narrow ? NARROW_LEFT_PX : LABEL_PX;
-  const { window: limits, strings } = stage;
-  const colds = strings.map((one) => one.volts.voc_cold_v ?? one.volts.vmp_cold_v);
+  const colds = strings.map((one) => one.volts?.voc_cold_v ?? one.volts?.vmp_cold_v ?? 0);
   const top = Math.max(limits.never_above_v, ...colds) * BEYOND;
   const x = linear([0, top], [left, width - 10]);
   const bottom = TOP_PX + strings.length * ROW_PX;
@@ -59,7 +59,7 @@ export function WindowPicture({ stage, selected, select }: WindowPictureProps) {
   );
 }
 
-function Tracks({ limits, x, y }: { limits: StringStage["window"]; x: Scale; y: number }) {
+function Tracks({ limits, x, y }: { limits: WindowLimits; x: Scale; y: number }) {
   const from = x(limits.track_min_v);
   const to = x(limits.track_max_v);
   return (
@@ -73,7 +73,7 @@ function Tracks({ limits, x, y }: { limits: StringStage["window"]; x: Scale; y: 
 }
 
 interface ZonesProps {
-  limits: StringStage["window"];
+  limits: WindowLimits;
   x: Scale;
   bottom: number;
   end: number;
@@ -116,6 +116,7 @@ interface StringRowProps {
 
 function StringRow({ string, x, y, width, narrow, chosen, select }: StringRowProps) {
   const { volts, expected, read_v: readV } = string;
+  if (volts === null) return null;
   const cold = volts.voc_cold_v;
   const reach = cold ?? volts.vmp_cold_v;
   const hotX = x(volts.vmp_hot_v);

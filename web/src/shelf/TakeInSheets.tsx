@@ -1,0 +1,82 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
+import { useRef, useState } from "react";
+import { takeInSheets, type Kind, type Problem, type TakingIn } from "../shared/api/client";
+import { ProblemNote } from "../shared/judging/ProblemNote";
+
+const SHOWN_PROBLEMS = 12;
+
+type Going =
+  | { state: "idle" }
+  | { state: "reading"; checked: number; rows: number }
+  | { state: "kept"; kept: number; doubled: number[] }
+  | { state: "refused"; problems: Problem[]; said: string }
+  | { state: "failed"; error: Error };
+
+function after(step: TakingIn): Going {
+  if ("problems" in step) return { state: "refused", problems: step.problems, said: step.said };
+  if ("kept" in step) return { state: "kept", kept: step.kept, doubled: step.doubled_rows };
+  return { state: "reading", checked: step.checked, rows: step.rows };
+}
+
+/** Sheets from a CSV or JSON file: progress as rows are checked, errors by row and column, all or nothing. */
+export function TakeInSheets({ kind }: { kind: Kind }) {
+  const client = useQueryClient();
+  const input = useRef<HTMLInputElement>(null);
+  const [going, setGoing] = useState<Going>({ state: "idle" });
+  const [file, setFile] = useState<File | null>(null);
+  const read = async (chosen: File, asGiven: boolean) => {
+    setGoing({ state: "reading", checked: 0, rows: 0 });
+    try {
+      await takeInSheets(kind, chosen, asGiven, (step) => setGoing(after(step)));
+      await client.invalidateQueries({ queryKey: ["sheets"] });
+      await client.invalidateQueries({ queryKey: ["shelf"] });
+    } catch (fault) {
+      setGoing({ state: "failed", error: fault as Error });
+    }
+  };
+  return (
+    <div className="take-in-sheets">
+      <input
+        ref={input}
+        type="file"
+        accept=".csv,.json,text/csv,application/json"
+        aria-label="Sheets file"
+        className="unseen"
+        onChange={(event) => {
+          const chosen = event.target.files?.[0];
+          event.target.value = "";
+          if (chosen === undefined) return;
+          setFile(chosen);
+          void read(chosen, false);
+        }}
+      />
+      <Button loading={going.state === "reading"} onClick={() => input.current?.click()}>Read a file in</Button>
+      <div role="status" className="take-in-told">
+        {going.state === "reading" && (
+          <>
+            <progress max={Math.max(going.rows, 1)} value={going.checked} /> {going.checked} of {going.rows} rows checked
+          </>
+        )}
+        {going.state === "kept" && <p>{going.kept} sheets are on the shelf.{going.doubled.length > 0 && ` Passed over, since they stand twice: rows ${going.doubled.slice(0, SHOWN_PROBLEMS).join(", ")}.`}</p>}
+      </div>
+      {going.state === "failed" && <ProblemNote error={going.error} />}
+      {going.state === "refused" && (
+        <div className="problem" role="alert">
+          <strong>Nothing was taken in</strong>
+          <table className="points">
+            <thead><tr><th>Where</th><th>What is wrong</th><th>Allowed</th></tr></thead>
+            <tbody>
+              {going.problems.slice(0, SHOWN_PROBLEMS).map((one, index) => (
+                <tr key={index}><td>{one.path}</td><td>{one.message}</td><td>{one.allowed}</td></tr>
+              ))}
+            </tbody>
+          </table>
+          {going.problems.length > SHOWN_PROBLEMS && <p>{going.problems.length - SHOWN_PROBLEMS} more.</p>}
+          {going.problems.every((one) => one.suggestion !== "") && file !== null && <Button onClick={() => void read(file, true)}>The sheets say so: take them as given</Button>}
+          <p className="kept">{going.said}</p>
+        </div>
+      )}
+    </div>
+  );
+}

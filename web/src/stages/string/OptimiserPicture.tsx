@@ -1,0 +1,77 @@
+import type { StringAssessment, StringStage } from "../../shared/api/client";
+import { linear, ticks } from "../../shared/draw/scale";
+import { useWidth } from "../../shared/draw/useWidth";
+import { figure } from "../../shared/figures";
+import { MarkShape } from "../../shared/marks/Mark";
+import { useNarrow } from "../../shared/useNarrow";
+
+const TOP_PX = 26;
+const ROW_PX = 92;
+const AXIS_PX = 30;
+const LABEL_PX = 104;
+const NARROW_LEFT_PX = 18;
+const BEYOND = 1.14;
+
+interface OptimiserPictureProps {
+  window: NonNullable<StringStage["optimiser"]>;
+  strings: StringAssessment[];
+  selected: string;
+  select: (name: string) => void;
+}
+
+/** The count of optimisers in each string against its window; the safety voltage counts on the same scale. */
+export function OptimiserPicture({ window, strings, selected, select }: OptimiserPictureProps) {
+  const [ref, width] = useWidth(860);
+  const narrow = useNarrow();
+  const { least_in_string: least, most_in_string: most, safety_v: safetyV } = window;
+  const top = Math.max(most, ...strings.map((one) => one.modules_in_series)) * BEYOND;
+  const x = linear([0, top], [narrow ? NARROW_LEFT_PX : LABEL_PX, width - 10]);
+  const bottom = TOP_PX + strings.length * ROW_PX;
+  return (
+    <div ref={ref} className="picture">
+      <svg width={width} height={bottom + AXIS_PX} role="group" aria-label="Optimisers of all strings">
+        <rect className="zone-full" x={x(least)} y={TOP_PX} width={x(most) - x(least)} height={bottom - TOP_PX} />
+        <line className="never" x1={x(most)} x2={x(most)} y1={TOP_PX - 6} y2={bottom + 6} />
+        <text className="tick" x={x(least) + 4} y={TOP_PX - 8}>{narrow ? `from ${least}` : `holds ${figure(window.fixed_string_v, "V")} from ${least} optimisers`}</text>
+        <text className="tick never-text" x={x(most) - 6} y={TOP_PX - 8} textAnchor="end">{narrow ? `${most} most` : `never above ${most}, nor ${figure(window.most_string_w, "W")}`}</text>
+        {strings.map((one, index) => {
+          const y = TOP_PX + index * ROW_PX;
+          return (
+            <g
+              key={one.name}
+              className="string-row"
+              role="button"
+              tabIndex={0}
+              aria-label={`String ${one.name}, ${one.line}`}
+              aria-pressed={one.name === selected}
+              onClick={() => select(one.name)}
+              onKeyDown={(event) => {
+                if (event.key === "Enter" || event.key === " ") select(one.name);
+              }}
+            >
+              <rect className="touch" x={0} y={y} width={width} height={ROW_PX} />
+              {one.name === selected && <rect className="chosen-bar" x={0} y={y + 12} width={4} height={ROW_PX - 24} />}
+              <text className="string-name" x={12} y={y + (narrow ? 16 : 44)}>{one.name}</text>
+              {!narrow && <text className="tick strong" x={44} y={y + 32}>Tracker {one.tracker}</text>}
+              {!narrow && <text className="tick" x={44} y={y + 50}>{one.plane.slice(0, 8)}</text>}
+              {Array.from({ length: one.modules_in_series }, (_, n) => (
+                <rect key={n} className="bar" x={x(n) + 1} y={y + 20} width={Math.max(x(1) - x(0) - 2, 1)} height={24} />
+              ))}
+              <text className="cold-figure" x={x(one.modules_in_series) + 8} y={y + 38}>{one.modules_in_series} planned</text>
+              {one.read_v !== null && (
+                <>
+                  <MarkShape verdict={one.read_verdict} x={x(Math.abs(one.read_v) / safetyV)} y={y + 66} size={14} />
+                  <text className={`read-figure word-${one.read_verdict}`} x={x(Math.abs(one.read_v) / safetyV) + 14} y={y + 71}>read {figure(one.read_v, "V")}</text>
+                </>
+              )}
+            </g>
+          );
+        })}
+        <line className="axis" x1={x(0)} x2={width - 10} y1={bottom} y2={bottom} />
+        {ticks(0, top, narrow ? 4 : 8).map((count) => (
+          <text key={count} className="tick" x={x(count)} y={bottom + 20} textAnchor="middle">{count === 0 ? "0 optimisers" : count}</text>
+        ))}
+      </svg>
+    </div>
+  );
+}

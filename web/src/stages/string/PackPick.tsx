@@ -1,0 +1,45 @@
+import { useQuery } from "@tanstack/react-query";
+import { Select } from "antd";
+import { api, type JobView } from "../../shared/api/client";
+import { useEdit } from "../../shared/api/useJobWrite";
+import { useShelf } from "../../shared/api/useShelf";
+import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { PackFigures } from "../../shared/PackFigures";
+
+/** The rule pack of a job, and any of its figures replaced for this job with a reason. */
+export function PackPick({ jobId, view }: { jobId: string; view: JobView }) {
+  const shelf = useShelf();
+  const edit = useEdit(jobId);
+  const { rule_pack: pack } = view.assessment;
+  const figures = useQuery({ queryKey: ["figures", jobId, view.revision], queryFn: () => api.figures(jobId), placeholderData: (before) => before });
+  return (
+    <>
+      <h3>Rules</h3>
+      <label className="entry">
+        <span className="entry-label">Rule pack</span>
+        <Select
+          aria-label="Rule pack"
+          value={pack.id}
+          options={(shelf.data?.packs ?? []).map((one) => ({ value: one.id, label: `${one.label} · ${one.detail}` }))}
+          onChange={(id: string) => edit.mutate({ do: "take_pack", id })}
+        />
+      </label>
+      <p className="sheet">{pack.edition}. {pack.note}</p>
+      {pack.replaced.length > 0 && (
+        <ul className="replaced">
+          {pack.replaced.map((one) => (
+            <li key={one.path}>
+              <code>{one.path}</code> {one.was} → <b>{one.now}</b>: {one.reason}{" "}
+              <button type="button" className="quiet" onClick={() => edit.mutate({ do: "restore_figure", path: one.path })}>put back</button>
+            </li>
+          ))}
+        </ul>
+      )}
+      <ProblemNote error={edit.error} />
+      <details>
+        <summary>Replace a figure for this job</summary>
+        <PackFigures figures={figures.data?.figures ?? []} replace={(path, entered, reason) => edit.mutateAsync({ do: "replace_figure", path, entered, reason })} />
+      </details>
+    </>
+  );
+}

@@ -1,0 +1,68 @@
+import { Button } from "antd";
+import { useState } from "react";
+import type { ModulePlace } from "../../shared/api/client";
+import { useEdit } from "../../shared/api/useJobWrite";
+import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { AddPlane } from "./AddPlane";
+import { PlaneEditor } from "./PlaneEditor";
+import { turned } from "./roof";
+import { RoofPicture } from "./RoofPicture";
+import type { FaceProps } from "./VoltsFace";
+
+/** The roof: strings painted on its modules, home-run ends marked, and the planes themselves. */
+export function RoofFace({ jobId, view, selected, select }: FaceProps) {
+  const [cutting, setCutting] = useState(false);
+  const edit = useEdit(jobId);
+  const { plan, assessment } = view;
+  const string = plan.strings.find((one) => one.name === selected);
+  const told = assessment.string.strings.find((one) => one.name === selected);
+  const paint = (places: ModulePlace[]) => edit.mutate({ do: "paint_string", name: selected, places });
+  return (
+    <>
+      <div className="roof-tools">
+        <div role="radiogroup" aria-label="String to paint" className="roof-strings">
+          {plan.strings.map((one) => (
+            <button
+              key={one.name}
+              type="button"
+              role="radio"
+              aria-checked={one.name === selected && !cutting}
+              className="face"
+              onClick={() => {
+                setCutting(false);
+                select(one.name);
+              }}
+            >
+              {one.name} <small>{one.places.length} of {one.modules_in_series}</small>
+            </button>
+          ))}
+          <button type="button" role="radio" aria-checked={cutting} className="face" onClick={() => setCutting(true)}>gap</button>
+        </div>
+        <div className="roof-do">
+          <Button disabled={string?.places.length === 0} onClick={() => paint([...(string?.places ?? [])].reverse())}>Turn {selected} round</Button>
+          <Button disabled={string?.places.length === 0} onClick={() => paint([])}>Wipe {selected}</Button>
+          <Button onClick={() => edit.mutate({ do: "add_string" })}>Add a string</Button>
+          <Button disabled={plan.strings.length === 1} onClick={() => edit.mutate({ do: "remove_string", name: selected })}>Remove {selected}</Button>
+        </div>
+      </div>
+      <p className="roof-hint">
+        {cutting ? "Touch a module to make it a gap, a gap to make it a module." : `Paint string ${selected} from its minus end: tap or drag; arrow keys and space do the same. Touch its last module to take it back.`}
+      </p>
+      <ProblemNote error={edit.error} />
+      <RoofPicture
+        planes={plan.planes}
+        strings={plan.strings}
+        selected={selected}
+        cutting={cutting}
+        paint={paint}
+        cut={(plane, row, column) => edit.mutate({ do: "shape_plane", name: plane.name, rows: turned(plane.rows, row, column) })}
+      />
+      {told !== undefined && <p className="roof-told">{told.line}</p>}
+      <h2 className="why-head">Planes</h2>
+      {plan.planes.map((plane, index) => (
+        <PlaneEditor key={plane.name} jobId={jobId} plane={plane} index={index} />
+      ))}
+      <AddPlane jobId={jobId} />
+    </>
+  );
+}

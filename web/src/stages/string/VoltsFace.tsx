@@ -1,0 +1,36 @@
+import type { JobView } from "../../shared/api/client";
+import { JudgementList } from "../../shared/judging/JudgementList";
+import { WindowPicture } from "../../shared/WindowPicture";
+import { CountSteps } from "./CountSteps";
+import { EarthPicture } from "./EarthPicture";
+import { OptimiserPicture } from "./OptimiserPicture";
+
+export interface FaceProps {
+  jobId: string;
+  view: JobView;
+  selected: string;
+  select: (name: string) => void;
+}
+
+/** The volts of every string against the window they must stay in, and why each verdict is what it is. */
+export function VoltsFace({ jobId, view, selected, select, whyAll }: FaceProps & { whyAll: boolean }) {
+  const stage = view.assessment.string;
+  const chosen = stage.strings.find((one) => one.name === selected);
+  const tracker = stage.trackers.find((one) => one.number === chosen?.tracker);
+  return (
+    <>
+      {stage.optimiser === null ? (
+        <WindowPicture limits={stage.window} strings={stage.strings} selected={selected} select={select} />
+      ) : (
+        <OptimiserPicture window={stage.optimiser} strings={stage.strings} selected={selected} select={select} />
+      )}
+      {stage.strings.map((one, index) => (
+        <CountSteps key={one.name} jobId={jobId} string={one} index={index} chosen={one.name === selected} select={() => select(one.name)}>
+          {one.earth !== null && <EarthPicture string={one} earth={one.earth} places={view.plan.strings[index]?.places ?? []} />}
+        </CountSteps>
+      ))}
+      <h2 className="why-head">Why, string {chosen?.name} on tracker {chosen?.tracker}</h2>
+      <JudgementList judgements={[...(chosen?.judgements ?? []), ...(tracker?.judgements ?? []), ...stage.whole]} allOpen={whyAll} />
+    </>
+  );
+}
