@@ -97,7 +97,7 @@ def _replaced(job: Job) -> tuple[Replaced, ...]:
         was = before[one.path]
         old = figure(was.value, was.unit, DIGITS) if was.value is not None else was.choice or ""
         new = figure(one.value, was.unit, DIGITS) if one.value is not None else one.choice or ""
-        found.append(Replaced(path=one.path, was=old, now=new, reason=one.reason))
+        found.append(Replaced(path=one.path, title=was.title, was=old, now=new, reason=one.reason))
         before[one.path] = replace(was, value=one.value, choice=one.choice)
     return tuple(found)
 

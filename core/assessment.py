@@ -293,6 +293,7 @@ class Replaced:
     """A figure of the rule pack replaced for this job, and why."""
 
     path: str
+    title: str
     was: str
     now: str
     reason: str

@@ -24,6 +24,7 @@ from core.glossary import (
 )
 from core.quantity import Items, Quantity
 from core.units import parse_quantity
+from core.words import say
 
 PACKS_DIR = Path(__file__).parent / "data" / "packs"
 
@@ -287,6 +288,7 @@ class PackFigure:
     """
 
     path: str
+    title: str
     unit: str
     source: str
     value: float | None = None
@@ -316,12 +318,18 @@ def _section_figures(section: str, part: Any) -> Iterator[PackFigure]:
         if isinstance(value, Figure):
             allowed = _range(path, value).allowed
             yield PackFigure(
-                path=path, unit=value.unit, source=value.source, value=value.value, allowed=allowed
+                path=path,
+                title=say("figures", path),
+                unit=value.unit,
+                source=value.source,
+                value=value.value,
+                allowed=allowed,
             )
         elif field.name in _SCHOOLS:
             choices = tuple(without_none(hints(type(part))[field.name]).__args__)
             yield PackFigure(
                 path=path,
+                title=say("figures", path),
                 unit="",
                 source=part.source,
                 choice=value,

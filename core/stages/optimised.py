@@ -48,18 +48,18 @@ def judged(planner: StringPlanner, sheet: Optimiser, count: int) -> tuple[Judgem
     )
 
 
-def line(judgements: tuple[Judgement, ...], count: int) -> tuple[Verdict, str]:
+def line(judgements: tuple[Judgement, ...]) -> tuple[Verdict, str]:
     """The verdict of a count and the one sentence that says why."""
     verdict = worst(j.verdict for j in judgements)
     decisive = next(j for j in judgements if j.verdict == verdict)
-    return verdict, f"{count}: {decisive.reason}"
+    return verdict, decisive.reason
 
 
 def steps(planner: StringPlanner, sheet: Optimiser) -> tuple[CountStep, ...]:
     """What each count in and just beyond the window gives."""
     found = []
     for count in _counts(sheet, planner.module.pmax_w):
-        verdict, said = line(judged(planner, sheet, count), count)
+        verdict, said = line(judged(planner, sheet, count))
         found.append(CountStep(count=count, verdict=verdict, line=said))
     return tuple(found)
 

@@ -114,7 +114,7 @@ def _optimised(
         asks += [safety, polarity, connectors, reporting_ask(readings, plan)]
         planned = optimised.judged(planner, sheet, count)
         on_roof = _on_roof(job, plan)
-        verdict, line = _with_roof(*optimised.line(planned, count), on_roof)
+        verdict, line = _with_roof(*optimised.line(planned), on_roof)
         judgements = (*planned, *on_roof)
         strings.append(
             StringAssessment(

@@ -59,21 +59,24 @@
 #table(columns: (26mm, 1fr, 26mm, 1fr),
   [Module], [#job.module.maker #job.module.model, sheet #job.module.sheet_revision],
   [Inverter], [#job.inverter.maker #job.inverter.model, sheet #job.inverter.sheet_revision],
+  ..if job.optimiser == none { () } else { ([Optimisers], table.cell(colspan: 3)[#job.optimiser.maker #job.optimiser.model, sheet #job.optimiser.sheet_revision]) },
   [Coldest air], [#fig(job.site.t_air_min_c) °C], [Hottest air], [#fig(job.site.t_air_max_c) °C],
   [Climate from], table.cell(colspan: 3, job.site.climate_source),
   [Rules], table.cell(colspan: 3, [#a.rule_pack.name: #a.rule_pack.edition]),
+  ..a.rule_pack.replaced.map(r => ([Replaced], table.cell(colspan: 3)[#r.title: #r.was → *#r.now*. #r.reason])).flatten(),
   [Stands], table.cell(colspan: 3, [#mark(a.verdict) #h(6pt) #a.open_points.len() open points, listed at the end]))
 
 // -- strings
 == String
 #let w = a.string.window
 #let strings = a.string.strings
-#let shown = strings.slice(0, calc.min(strings.len(), 12))
-#let top = calc.max(w.never_above_v, ..strings.map(s => if s.volts.voc_cold_v == none { s.volts.vmp_cold_v } else { s.volts.voc_cold_v })) * 1.12
+#let drawn = strings.filter(s => s.volts != none)
+#let shown = drawn.slice(0, calc.min(drawn.len(), 12))
+#let top = calc.max(w.never_above_v, ..drawn.map(s => if s.volts.voc_cold_v == none { s.volts.vmp_cold_v } else { s.volts.voc_cold_v })) * 1.12
 #let x(v) = 24mm + v / top * 150mm
 #let row = 13mm
 #let high = shown.len() * row
-#block(height: high + 13mm, width: 100%, {
+#if shown.len() > 0 { block(height: high + 13mm, width: 100%, {
   place(dx: x(w.track_min_v), dy: 5mm, rect(width: x(w.track_max_v) - x(w.track_min_v), height: high, fill: rgb("#f6efcf")))
   place(dx: x(w.full_power_min_v), dy: 5mm, rect(width: x(w.full_power_max_v) - x(w.full_power_min_v), height: high, fill: rgb("#f5e07f")))
   place(dx: x(w.never_above_v), dy: 5mm, rect(width: x(top) - x(w.never_above_v), height: high, fill: hatch))
@@ -104,16 +107,47 @@
   for v in range(0, int(top), step: if top > 700 { 200 } else { 100 }) {
     place(dx: x(v) - 6mm, dy: 6.2mm + high, box(width: 12mm, align(center, text(8pt, fill: soft)[#v V])))
   }
-})
-#if strings.len() > shown.len() [The picture shows the first #shown.len() of #strings.len() strings.]
+}) }
+#if a.string.optimiser != none [Optimisers hold each string at #fig(a.string.optimiser.fixed_string_v) V: #a.string.optimiser.least_in_string to #a.string.optimiser.most_in_string in a string, at most #fig(a.string.optimiser.most_string_w) W.]
+#if drawn.len() > shown.len() [The picture shows the first #shown.len() of #drawn.len() strings.]
+#let cell = 6.4mm
+#for plane in job.planes.filter(p => p.rows.len() > 0) {
+  let holder(row, column) = {
+    let found = job.strings.filter(s => s.places.any(p => p.plane == plane.name and p.row == row and p.column == column))
+    if found.len() == 0 { none } else {
+      let s = found.first()
+      let at = s.places.position(p => p.plane == plane.name and p.row == row and p.column == column)
+      (s.name, at + 1, s.places.len())
+    }
+  }
+  block(breakable: false, above: 8pt, {
+    text(9pt, weight: "bold")[Roof #plane.name]
+    text(8.5pt, fill: soft)[ #h(3pt) #fig(plane.tilt_deg)° tilt, facing #fig(plane.azimuth_deg)°#if plane.shade != "" [, shade: #plane.shade]. Each module: string and number from minus.]
+    v(2pt)
+    stack(spacing: 0.6mm, ..plane.rows.enumerate().map(((r, row)) => stack(dir: ltr, spacing: 0.6mm, ..row.clusters().enumerate().map(((c, mark)) => {
+      let held = holder(r + 1, c + 1)
+      if mark != "#" { rect(width: cell, height: cell * 1.3, stroke: none) } else {
+        rect(width: cell, height: cell * 1.3, inset: 0.5pt, stroke: (if held == none { (paint: hair, dash: "dashed") } else { 0.8pt + ink }), align(center + horizon, if held == none [] else {
+          text(7.5pt, weight: "bold")[#held.at(0)#held.at(1)]
+          if held.at(1) == 1 [\ #text(7pt, weight: "bold")[−]] else if held.at(1) == held.at(2) [\ #text(7pt, weight: "bold")[+]]
+        }))
+      }
+    }))))
+  })
+}
 #for s in strings [
   === String #s.name, #s.modules_in_series in series on tracker #s.tracker, #s.plane
   #judgements(s.judgements)
+  #mark(s.gate.verdict) #h(4pt) #s.gate.line
+  #if s.earth != none [ Touches earth after #fig(s.earth.place, digits: 2) modules from minus, about #fig(s.earth.fault_ohm / 1000) kΩ.]
 ]
 #for t in a.string.trackers [
   === Tracker #t.number, strings #t.strings.join(", ")
   #judgements(t.judgements)
 ]
+
+=== All strings, and the inverter
+#judgements(a.string.whole)
 
 // -- readings
 == Readings
@@ -139,6 +173,11 @@
   *#ask.title*, most likely first: #ask.causes.map(c => c.title + " (would read " + fig(c.expected_v, digits: 0) + " V)").join("; ").
   Look next: #ask.look_next
 
+]
+
+#if a.past_readings.len() > 0 [
+  === Read on strings and planes that have left the plan
+  #table(columns: (46mm, 30mm, 1fr), ..a.past_readings.map(p => (p.title, if p.reading.superseded_by != none { strike(p.reading.text) } else { strong(p.reading.text) }, text(8pt)[#p.reading.by, #data.times.at(p.reading.id)])).flatten())
 ]
 
 // -- feed

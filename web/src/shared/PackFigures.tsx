@@ -37,10 +37,10 @@ export function PackFigures({ figures, replace }: PackFiguresProps) {
         <span className="entry-label">Figure</span>
         <Select
           aria-label="Figure"
-          showSearch
+          showSearch={{ optionFilterProp: "label" }}
           value={path}
           placeholder="Type to find"
-          options={figures.map((one) => ({ value: one.path, label: `${one.path} · ${shownFigure(one)}` }))}
+          options={figures.map((one) => ({ value: one.path, label: `${one.title} · ${shownFigure(one)}` }))}
           onChange={(value: string) => {
             setPath(value);
             setEntered("");

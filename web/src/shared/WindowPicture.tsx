@@ -13,6 +13,7 @@ const NARROW_LEFT_PX = 18;
 const BEYOND = 1.14;
 // Room that the coldest volts need beside their mark.
 const COLD_TEXT_PX = 104;
+const START_TEXT_PX = 84;
 
 interface WindowPictureProps {
   limits: WindowLimits;
@@ -83,6 +84,7 @@ interface ZonesProps {
 function Zones({ limits, x, bottom, end, narrow }: ZonesProps) {
   const height = bottom - TOP_PX;
   const never = limits.never_above_v;
+  const crowded = x(limits.full_power_min_v) - x(limits.start_v) < START_TEXT_PX;
   return (
     <g>
       <defs>
@@ -95,7 +97,7 @@ function Zones({ limits, x, bottom, end, narrow }: ZonesProps) {
       <rect x={x(never)} y={TOP_PX} width={x(end) - x(never)} height={height} fill="url(#never-hatch)" />
       <line className="start" x1={x(limits.start_v)} x2={x(limits.start_v)} y1={TOP_PX} y2={bottom} />
       <line className="never" x1={x(never)} x2={x(never)} y1={TOP_PX - 6} y2={bottom + 6} />
-      {!narrow && <text className="tick" x={x(limits.start_v)} y={TOP_PX - 8} textAnchor="middle">starts {figure(limits.start_v, "V", 0)}</text>}
+      {!narrow && <text className="tick" x={x(limits.start_v) + START_TEXT_PX / 2 - (crowded ? START_TEXT_PX / 2 : 0)} y={TOP_PX - 8} textAnchor="end">starts {figure(limits.start_v, "V", 0)}</text>}
       <text className="tick" x={x(limits.full_power_min_v) + 4} y={TOP_PX - 8}>
         {narrow ? "full power" : `full power ${figure(limits.full_power_min_v, "", 0)} to ${figure(limits.full_power_max_v, "V", 0)}`}
       </text>

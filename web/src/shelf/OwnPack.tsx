@@ -7,7 +7,7 @@ import { PackFigures, shownFigure } from "../shared/PackFigures";
 
 /** The rule packs with every figure and its source; one of the crew's own, made from a shipped one. */
 export function OwnPack({ packs }: { packs: Choice[] }) {
-  const [id, setId] = useState(packs[0]?.id ?? "generic-iec");
+  const [id, setId] = useState("generic-iec");
   const pack = useQuery({ queryKey: ["pack", id], queryFn: () => api.pack(id) });
   return (
     <div className="shelf-body">
@@ -31,7 +31,7 @@ function PackSheet({ pack }: { pack: PackView }) {
         <thead><tr><th>Figure</th><th>Value</th><th>Source</th></tr></thead>
         <tbody>
           {pack.figures.map((one) => (
-            <tr key={one.path}><td>{one.path}</td><td>{shownFigure(one)}</td><td>{one.source}</td></tr>
+            <tr key={one.path}><td>{one.title}<br /><code>{one.path}</code></td><td>{shownFigure(one)}</td><td>{one.source}</td></tr>
           ))}
         </tbody>
       </table>

@@ -53,7 +53,7 @@ function Fields({ kind, columns, sheet, close }: { kind: Kind; columns: Column[]
       <div className="sheet-fields">
         {columns.map((column) => (
           <label className="entry" key={column.name}>
-            <span className="entry-label">{column.name}{column.required ? "" : ", if given"}{column.unit === "" ? "" : `, ${column.unit}`}</span>
+            <span className="entry-label">{column.meaning}{column.unit === "" ? "" : `, ${column.unit}`}{column.required ? "" : ", if given"} <code>{column.name}</code></span>
             {column.choices.length > 0 ? (
               <Select
                 aria-label={column.name}

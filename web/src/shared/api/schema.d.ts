@@ -654,6 +654,8 @@ export interface components {
         PackFigure: {
             /** Path */
             path: string;
+            /** Title */
+            title: string;
             /** Unit */
             unit: string;
             /** Source */
@@ -1970,6 +1972,8 @@ export interface components {
         Replaced: {
             /** Path */
             path: string;
+            /** Title */
+            title: string;
             /** Was */
             was: string;
             /** Now */

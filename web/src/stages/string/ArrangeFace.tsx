@@ -47,12 +47,18 @@ export function ArrangeFace({ jobId, view, taken }: ArrangeFaceProps) {
           <li key={index} className={index === 0 ? "arrangement best" : "arrangement"}>
             <Bars arrangement={one} trackers={plan.inverter.trackers.length} />
             <p>{one.why}</p>
-            <Button type={index === 0 ? "primary" : "default"} loading={edit.isPending} onClick={() => take(one)}>Take this one</Button>
+            {isPlanned(one, view) ? <b>This is the plan now</b> : <Button type={index === 0 ? "primary" : "default"} loading={edit.isPending} onClick={() => take(one)}>Take this one</Button>}
           </li>
         ))}
       </ol>
     </>
   );
+}
+
+const inOrder = (strings: Arrangement["strings"]) => strings.map((one) => `${one.tracker} ${one.plane} ${one.modules_in_series}`).sort().join();
+
+function isPlanned(one: Arrangement, view: JobView): boolean {
+  return inOrder(one.strings) === inOrder(view.plan.strings);
 }
 
 /** Each tracker's strings as modules in a row. */

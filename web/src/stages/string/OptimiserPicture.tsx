@@ -8,7 +8,7 @@ import { useNarrow } from "../../shared/useNarrow";
 const TOP_PX = 26;
 const ROW_PX = 92;
 const AXIS_PX = 30;
-const LABEL_PX = 104;
+const LABEL_PX = 136;
 const NARROW_LEFT_PX = 18;
 const BEYOND = 1.14;
 
@@ -53,7 +53,7 @@ export function OptimiserPicture({ window, strings, selected, select }: Optimise
               {one.name === selected && <rect className="chosen-bar" x={0} y={y + 12} width={4} height={ROW_PX - 24} />}
               <text className="string-name" x={12} y={y + (narrow ? 16 : 44)}>{one.name}</text>
               {!narrow && <text className="tick strong" x={44} y={y + 32}>Tracker {one.tracker}</text>}
-              {!narrow && <text className="tick" x={44} y={y + 50}>{one.plane.slice(0, 8)}</text>}
+              {!narrow && <text className="tick" x={44} y={y + 50}>{one.plane}</text>}
               {Array.from({ length: one.modules_in_series }, (_, n) => (
                 <rect key={n} className="bar" x={x(n) + 1} y={y + 20} width={Math.max(x(1) - x(0) - 2, 1)} height={24} />
               ))}
@@ -69,7 +69,7 @@ export function OptimiserPicture({ window, strings, selected, select }: Optimise
         })}
         <line className="axis" x1={x(0)} x2={width - 10} y1={bottom} y2={bottom} />
         {ticks(0, top, narrow ? 4 : 8).map((count) => (
-          <text key={count} className="tick" x={x(count)} y={bottom + 20} textAnchor="middle">{count === 0 ? "0 optimisers" : count}</text>
+          <text key={count} className="tick" x={x(count)} y={bottom + 20} textAnchor={count === 0 ? "start" : "middle"}>{count === 0 ? "0 optimisers" : count}</text>
         ))}
       </svg>
     </div>

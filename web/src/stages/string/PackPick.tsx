@@ -29,7 +29,7 @@ export function PackPick({ jobId, view }: { jobId: string; view: JobView }) {
         <ul className="replaced">
           {pack.replaced.map((one) => (
             <li key={one.path}>
-              <code>{one.path}</code> {one.was} → <b>{one.now}</b>: {one.reason}{" "}
+              {one.title}: {one.was} → <b>{one.now}</b>, {one.reason}{" "}
               <button type="button" className="quiet" onClick={() => edit.mutate({ do: "restore_figure", path: one.path })}>put back</button>
             </li>
           ))}

@@ -36,7 +36,7 @@ export function PlanDrawer({ jobId, view }: { jobId: string; view: JobView }) {
         </p>
         <SheetPick kind="inverters" label="Inverter" now={inverter.id} nowLabel={`${inverter.maker} ${inverter.model}`} put={take("inverters")} />
         <p className="sheet">
-          {figure(inverter.dc.max_dc_v, "V")} at most, {inverter.trackers.map((one) => one.inputs).join(" + ")} inputs; sheet {inverter.sheet_revision}{inverter.checked_by === "" ? ", not checked" : `, checked by ${inverter.checked_by}`}
+          {figure(inverter.dc.max_dc_v, "V")} at most; inputs by tracker: {inverter.trackers.map((one) => one.inputs).join(", ")}; sheet {inverter.sheet_revision}{inverter.checked_by === "" ? ", not checked" : `, checked by ${inverter.checked_by}`}
         </p>
         <SheetPick kind="optimisers" label="Optimisers" now={optimiser?.id ?? null} nowLabel={optimiser === null ? "" : `${optimiser.maker} ${optimiser.model}`} put={take("optimisers")} none="none: the strings track together" />
         <ProblemNote error={edit.error} />

@@ -70,6 +70,7 @@ export function RoofPicture({ planes, strings, selected, cutting, paint, cut }: 
         <section key={plane.name} className="roof-plane" aria-label={`Roof ${plane.name}`}>
           <h3>{plane.name} <Facing azimuth={plane.azimuth_deg} /> <span>{figure(plane.tilt_deg, "°")} tilt, {figure(plane.azimuth_deg, "°")}</span></h3>
           {plane.rows.length === 0 && <p className="source">Not drawn yet: give it rows and columns below.</p>}
+          <div className="roof-field">
           <div className="roof-grid" role="grid" style={{ gridTemplateColumns: `repeat(${Math.max(...plane.rows.map((row) => row.length), 1)}, minmax(0, 62px))` }}>
             {plane.rows.flatMap((row, rowIndex) =>
               Array.from(row).map((cell, columnIndex) => {
@@ -103,9 +104,26 @@ export function RoofPicture({ planes, strings, selected, cutting, paint, cut }: 
               }),
             )}
           </div>
+          <Leads plane={plane} paths={strings.map((one) => (one.name === selected ? path : one.places.filter((place) => !path.some((mine) => samePlace(mine, place)))))} />
+          </div>
         </section>
       ))}
     </div>
+  );
+}
+
+// How far down a module the leads run, so that they pass under its letter.
+const LEAD_DOWN = 0.16;
+
+/** The leads from module to module, minus end to plus end, drawn over the plane. */
+function Leads({ plane, paths }: { plane: Plane; paths: ModulePlace[][] }) {
+  const columns = Math.max(...plane.rows.map((row) => row.length), 1);
+  return (
+    <svg className="roof-leads" viewBox={`0 0 ${columns} ${Math.max(plane.rows.length, 1)}`} preserveAspectRatio="none" aria-hidden="true">
+      {paths.map((path, index) => (
+        <polyline key={index} points={path.filter((place) => place.plane === plane.name).map((place) => `${place.column - 0.5},${place.row - LEAD_DOWN}`).join(" ")} />
+      ))}
+    </svg>
   );
 }
 
