@@ -149,7 +149,7 @@ def _climate(station: str, hours: Hours, file_name: str) -> Climate:
         allowed = f"at least {YEAR_HOURS} hours, at most a tenth missing"
         raise Refused([problem("file", f"{len(known)} hours", allowed, said)])
     years = sorted({year for year, _ in hours})
-    coldest = [min(airs) for year in years if (airs := [t for y, t in hours if y == year and t])]
+    coldest = list(_coldest_by_year(hours).values())
     span = f"{years[0]}" if len(years) == 1 else f"{years[0]} to {years[-1]}"
     return Climate(
         station=station,
@@ -162,6 +162,14 @@ def _climate(station: str, hours: Hours, file_name: str) -> Climate:
         mean_yearly_min_c=round(sum(coldest) / len(coldest), 1),
         source=f"{file_name}, {span}, {len(hours)} hours, {missing} missing",
     )
+
+
+def _coldest_by_year(hours: Hours) -> dict[int, float]:
+    coldest: dict[int, float] = {}
+    for year, air in hours:
+        if air is not None:
+            coldest[year] = min(air, coldest.get(year, air))
+    return coldest
 
 
 def _tail(known: list[float], percentiles: tuple[float, ...]) -> tuple[DesignAir, ...]:

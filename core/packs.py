@@ -185,6 +185,9 @@ class RulePack(Checked):
     a plan judged by it can be found again quickly.
     """
 
+    __eq__ = object.__eq__
+    __hash__ = object.__hash__
+
     id: Name
     name: Name
     edition: Source

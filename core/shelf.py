@@ -14,6 +14,7 @@ from core.equipment.optimiser import Optimiser
 from core.equipment.sheet import Sheet
 from core.errors import Refused, problem
 from core.form import read
+from core.words import say
 
 SHELF_DIR = Path(__file__).parent / "data" / "shelf"
 Kind = Literal[
@@ -38,6 +39,11 @@ SHEETS: dict[Kind, type[Sheet]] = {
     "fixings": Fixing,
 }
 Some = TypeVar("Some", bound=Sheet)
+
+
+def title(kind: Kind) -> str:
+    """What a kind of sheet is called."""
+    return say("shelf_kinds", kind)
 
 
 def sheets(kind: Kind) -> tuple[Sheet, ...]:

@@ -9,6 +9,8 @@ from playwright.sync_api import Page, expect
 from journeys.browser import DESK, HAND, BrowserCase
 from server.demo.load import load
 
+JOBS = ("Lantern House", "Ferry Office", "Gull Terrace 2", "Sail Loft")
+FACES = ("volts", "roof", "arrange")
 STAGES = ("string", "feed", "set", "leave")
 GLOVE_PX = 44
 # Elements that take a touch, and what of them is too small; those in text are as tall as the line.
@@ -38,7 +40,7 @@ class Screens(BrowserCase):
     def enter(self, size: dict[str, int]) -> Page:
         page = self.open(size)
         page.get_by_role("button", name="Enter the demo").click()
-        expect(page.locator(".day")).to_have_count(3)
+        expect(page.locator(".day")).to_have_count(4)
         return page
 
     def stage(self, page: Page, job: str, stage: str) -> None:
@@ -60,10 +62,19 @@ class Screens(BrowserCase):
         for size in (DESK, HAND):
             page = self.enter(size)
             self.check(page, f"home {size}")
-            for job in ("Lantern House", "Ferry Office", "Gull Terrace 2"):
+            for job in JOBS:
                 for stage in STAGES:
                     self.stage(page, job, stage)
                     self.check(page, f"{job} {stage} {size['width']}")
+                self.stage(page, job, "string")
+                for face in FACES:
+                    page.get_by_role("tab", name=face).click()
+                    page.wait_for_load_state("networkidle")
+                    self.check(page, f"{job} {face} {size['width']}")
+            for door in ("shelf", "bench"):
+                page.goto(f"{self.live_server_url}/{door}")
+                page.wait_for_load_state("networkidle")
+                self.check(page, f"{door} {size['width']}")
 
     def test_every_touch_is_large_enough_for_a_glove(self) -> None:
         page = self.enter(HAND)
@@ -71,6 +82,17 @@ class Screens(BrowserCase):
         for stage in STAGES:
             self.stage(page, "Ferry Office", stage)
             with self.subTest(stage=stage):
+                self.assertEqual(page.evaluate(TOO_SMALL, GLOVE_PX), [])
+        self.stage(page, "Ferry Office", "string")
+        for face in FACES:
+            page.get_by_role("tab", name=face).click()
+            page.wait_for_load_state("networkidle")
+            with self.subTest(face=face):
+                self.assertEqual(page.evaluate(TOO_SMALL, GLOVE_PX), [])
+        for door in ("shelf", "bench"):
+            page.goto(f"{self.live_server_url}/{door}")
+            page.wait_for_load_state("networkidle")
+            with self.subTest(door=door):
                 self.assertEqual(page.evaluate(TOO_SMALL, GLOVE_PX), [])
 
     def test_stages_not_built_say_so_and_nothing_else(self) -> None:

@@ -87,6 +87,7 @@ class WholeJob(BrowserCase):
         page.get_by_role("button", name="Take the clear-sky figure instead").click()
         expect(page.get_by_text("clear sky, computed")).to_be_visible()
         self.take(page, "Air temperature in the shade", "9,5 °C")
+        page.get_by_role("region", name="DC switch").get_by_role("button", name="OFF").click()
         taking = page.get_by_role("region", name="A · open circuit")
         low, high = (float(n) for n in re.findall(r"\d+", taking.locator(".expect").inner_text()))
         middle = (low + high) / 2
@@ -100,8 +101,11 @@ class WholeJob(BrowserCase):
         expect(taking.get_by_text("cannot tell these apart")).to_be_visible()
         field.press("Enter")
         page.get_by_role("region", name="A · red plug").get_by_text("Plus is plus").click()
+        page.get_by_role("region", name="A · connectors").get_by_text("same make").click()
         self.take(page, "B · open circuit", f"{middle * 10 / 11:.1f}")
         page.get_by_role("region", name="B · red plug").get_by_text("Plus is plus").click()
+        expect(page.get_by_text("String B stays unplugged")).to_be_visible()
+        page.get_by_role("region", name="B · connectors").get_by_text("same make").click()
         head = page.get_by_role("button", name=re.compile("^A · open circuit"))
         head.click()
         page.get_by_role("button", name="correct", exact=True).click()
@@ -110,6 +114,7 @@ class WholeJob(BrowserCase):
         expect(line.locator(".superseded")).to_contain_text("corrected")
         expect(line.locator(".ask-head")).to_contain_text("clear")
         expect(line).to_contain_text("Ada Fenn")
+        expect(page.get_by_text("Plug in string A: push until it clicks")).to_be_visible()
 
     def take(self, page: Page, title: str, text: str) -> None:
         taking = page.get_by_role("region", name=title)

@@ -15,6 +15,8 @@ Volts = Annotated[
     Items("strings that are alike", 2, 400),
 ]
 
+RULE_IDS: dict[AgreeSchool, str] = {"mean": "strings_agree_mean", "max": "strings_agree_max"}
+
 __all__ = ["Agreement", "string_agreement", "strings_agree"]
 
 
@@ -58,7 +60,7 @@ def strings_agree(
     """
     found = string_agreement(volts=volts)
     return at_most(
-        f"strings_agree_{school}",
+        RULE_IDS[school],
         found.mean_pct if school == "mean" else found.span_pct,
         limit_pct,
         "%",

@@ -198,10 +198,11 @@ class Setting(TestCase):
 
 class Standing(TestCase):
     def test_a_whole_job_ends_at_leave(self) -> None:
-        job = measured_job()
+        job = with_reading(measured_job(), "dc_switch", "inverter", 1)
         for name, volts in (("A", 418.0), ("B", 342.0)):
             job = with_reading(job, "open_circuit", name, volts)
             job = with_reading(job, "polarity", name, 1)
+            job = with_reading(job, "connectors", name, 1)
         job = with_reading(job, "supply_voltage", "L-N", 232.0)
         self.assertEqual(assess(job).stands_at, 9)
         for point, value in (("over_voltage_mean_v", 253.0), ("loss_of_mains_s", 2.0)):

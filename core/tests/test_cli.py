@@ -124,4 +124,4 @@ class Words(TestCase):
             if "tests" not in path.parts
         )
         for section in words.table():
-            self.assertIn(f'"{section}"', source)
+            self.assertTrue(f'"{section}"' in source, section)

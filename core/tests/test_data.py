@@ -137,9 +137,25 @@ class Packs(TestCase):
             self.assertEqual(got, COPPER_OHM_PER_KM)
 
     def test_the_schools_of_each_pack(self) -> None:
-        generic, british = pack("generic-iec"), pack("uk-small")
-        self.assertEqual((generic.cold.school, british.cold.school), ("datasheet", "flat"))
-        self.assertEqual((generic.ac.rise_limit.value, british.ac.rise_limit.value), (3, 1))
+        schools = {
+            name: (rules.cold.school, rules.fuse.school, rules.ac.rise_limit.value, rules.services)
+            for name in known_packs()
+            for rules in (pack(name),)
+        }
+        one_and_three, split_and_three = ("single", "three"), ("split", "three")
+        self.assertEqual(
+            schools,
+            {
+                "generic-iec": ("datasheet", "iec", 3, one_and_three),
+                "uk-small": ("flat", "iec", 1, one_and_three),
+                "germany": ("datasheet", "iec", 3, one_and_three),
+                "australia-nz": ("datasheet", "iec", 2, one_and_three),
+                "north-america": ("banded", "us", 3, split_and_three),
+            },
+        )
+        generic = pack("generic-iec")
+        self.assertEqual((generic.agree.on, generic.agree.limit.value), ("mean", 5))
+        self.assertEqual(generic.fuse.us_factor.value, 1.56)
         self.assertEqual(generic.current.isc_factor.value, 1.25)
         self.assertEqual(generic.hot.rise_close.value, 35)
 
@@ -185,7 +201,7 @@ class Sheets(TestCase):
         self.assertEqual(read(Tracker, write(tracker)), tracker)
 
     def test_the_shelf_reads_back_and_every_label_is_told_apart(self) -> None:
-        for sheets in (shelf.modules(), shelf.inverters()):
+        for sheets in map(shelf.sheets, shelf.KINDS):
             self.assertEqual(len({sheet.label for sheet in sheets}), len(sheets))
             for sheet in sheets:
                 self.assertEqual(read(type(sheet), write(sheet)), sheet)

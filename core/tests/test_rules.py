@@ -8,14 +8,30 @@ from unittest import TestCase
 
 from core.judgement import Judgement, Verdict
 from core.registry import rules
+from core.rules.dc_power import array_power, tracker_inputs, tracker_power
+from core.rules.earth_fault import string_earth_leak
 from core.rules.grid_settings import profile_fits_supply, setting_agrees
+from core.rules.optimiser_string import (
+    optimiser_current,
+    optimiser_input,
+    optimiser_module,
+    optimiser_string_count,
+    optimiser_string_power,
+    optimisers_connected,
+    optimisers_reporting,
+)
+from core.rules.string_agreement import strings_agree
+from core.rules.string_fuses import string_fuse, string_reverse_current
 from core.rules.string_reading import (
+    connectors_alike,
+    dc_switch_off,
     irradiance_enough,
     string_polarity,
     string_projection,
     string_under_max,
     string_voc_read,
 )
+from core.rules.string_roof import string_drawn, string_one_plane
 from core.rules.string_voltage import (
     string_full_power_cold,
     string_full_power_hot,
@@ -86,6 +102,38 @@ ROWS: tuple[Row, ...] = (
         481,
         "stop",
     ),
+    (tracker_power, {"max_power_w": 5000.0}, "power_w", 4900, 5000, 5001, "watch"),
+    (optimiser_string_power, {"most_string_w": 5700.0}, "power_w", 5600, 5700, 5701, "stop"),
+    (optimiser_module, {"max_module_w": 500.0}, "pmax_w", 499, 500, 501, "watch"),
+    (optimiser_input, {"max_input_v": 60.0}, "voc_cold_v", 59, 60, 60.1, "stop"),
+    (optimiser_current, {"max_input_a": 15.0}, "isc_a", 14.9, 15, 15.1, "stop"),
+    (
+        optimiser_string_count,
+        {"least_in_string": 8, "most_in_string": 25},
+        "optimisers",
+        9,
+        8,
+        7,
+        "stop",
+    ),
+    (
+        optimiser_string_count,
+        {"least_in_string": 8, "most_in_string": 25},
+        "optimisers",
+        24,
+        25,
+        26,
+        "stop",
+    ),
+    (
+        string_reverse_current,
+        {"parallel_strings": 3, "max_series_fuse_a": 25.0},
+        "isc_a",
+        9.9,
+        10,
+        10.1,
+        "stop",
+    ),
     (irradiance_enough, {"least_w_per_m2": 150.0}, "irradiance_w_per_m2", 151, 150, 149, "watch"),
     (ac_rise_limit, {"limit_pct": 1.0, "advisory_pct": 1.0}, "rise_pct", 0.9, 1.0, 1.1, "stop"),
     (ac_terminal_room, {"trip_v": 253.0}, "terminal_v", 252, 253, 253.1, "stop"),
@@ -115,17 +163,114 @@ class Limits(TestCase):
         told = {row[0].__name__ for row in ROWS}
         otherwise = {
             "ac_cores",
+            "array_power",
+            "connectors_alike",
+            "dc_switch_off",
+            "optimisers_connected",
+            "optimisers_reporting",
             "setting_agrees",
+            "string_drawn",
+            "string_earth_leak",
+            "string_fuse",
+            "string_one_plane",
             "string_polarity",
             "string_voc_read",
+            "strings_agree",
             "tracker_alike",
+            "tracker_inputs",
         }
         judging = {
             name for name, rule in rules().items() if rule.__annotations__["return"] == "Judgement"
         }
         self.assertEqual(judging, told | otherwise)
 
+    def test_counting_by_safety_voltage(self) -> None:
+        for read_v, verdict, said in (
+            (9.0, "clear", "9 optimisers"),
+            (9.3, "clear", "9 optimisers"),
+            (7.0, "stop", "2 not connected"),
+            (10.9, "stop", "2 too many"),
+            (-9.0, "stop", "wrong sign"),
+            (0.0, "stop", "9 not connected"),
+        ):
+            judged = optimisers_connected(read_v=read_v, safety_v=1.0, optimisers=9)
+            self.assertEqual(judged.verdict, verdict, read_v)
+            self.assertIn(said, judged.reason.replace("\u00a0", " "))
+        # Half a volt between two counts of a tight tolerance is no count at all.
+        loose = optimisers_connected(
+            read_v=9.4, safety_v=1.0, optimisers=9, safety_tolerance_v=0.02
+        )
+        self.assertEqual(loose.verdict, "watch")
+        for reporting, verdict in ((9, "clear"), (8, "watch"), (10, "watch")):
+            judged = optimisers_reporting(reporting=reporting, optimisers=9)
+            self.assertEqual(judged.verdict, verdict)
+
+    def test_strings_beside_each_other_by_both_schools(self) -> None:
+        # 95 and 105 are 5 % from their mean of 100, and 9.5 % of the higher apart.
+        for volts, school, verdict, value in (
+            ((95.0, 105.0), "mean", "watch", 5.0),
+            ((95.1, 105.0), "mean", "clear", 4.95),
+            ((94.0, 105.0), "mean", "watch", 5.53),
+            ((95.0, 105.0), "max", "watch", 9.52),
+            ((100.0, 95.0), "max", "watch", 5.0),
+            ((100.0, 95.1), "max", "clear", 4.9),
+        ):
+            judged = strings_agree(volts=volts, school=school)
+            self.assertEqual(judged.verdict, verdict, (volts, school))
+            self.assertAlmostEqual(judged.value or 0, value, places=2)
+        self.assertEqual(strings_agree(volts=(95.0, 105.0)).margin, 0)
+
+    def test_earth_leaks(self) -> None:
+        def leak(plus: float, minus: float) -> Judgement:
+            return string_earth_leak(
+                plus_to_earth_v=plus,
+                minus_to_earth_v=minus,
+                plus_to_minus_v=400,
+                modules_in_series=10,
+            )
+
+        self.assertEqual(leak(0, 0).verdict, "clear")
+        self.assertEqual(leak(2, -2).verdict, "clear")
+        self.assertEqual(leak(280, -119).verdict, "stop")
+        self.assertIn("between modules 3 and 4", leak(280, -119).reason)
+        self.assertIn("minus cable", leak(399, -1).reason)
+        self.assertIn("plus cable", leak(1, -399).reason)
+        self.assertEqual(leak(300, -300).rule_id, "string_earth_sum")
+
+    def test_fuses_and_power(self) -> None:
+        three = {"isc_a": 13.95, "parallel_strings": 3, "max_series_fuse_a": 25.0}
+        self.assertEqual(string_fuse(**three).verdict, "stop")
+        self.assertEqual(string_fuse(**three, fuse_a=25).verdict, "clear")
+        self.assertEqual(string_fuse(**three, fuse_a=20).verdict, "stop")
+        self.assertEqual(string_fuse(isc_a=13.95, parallel_strings=3).verdict, "waiting")
+        for array_w, limit_w, verdict in (
+            (9000, None, "clear"),
+            (9000, 10_000, "clear"),
+            (10_000, 10_000, "watch"),
+            (10_001, 10_000, "stop"),
+        ):
+            judged = array_power(array_w=array_w, rated_ac_w=5000, max_dc_w=limit_w)
+            self.assertEqual(judged.verdict, verdict)
+        self.assertIn("1.8 times", array_power(array_w=9000, rated_ac_w=5000).reason)
+
     def test_facts_without_a_figure(self) -> None:
+        for good, bad in (
+            (connectors_alike(sign=1), connectors_alike(sign=-1)),
+            (dc_switch_off(sign=1), dc_switch_off(sign=-1)),
+            (
+                string_one_plane(planes=("E", "W"), each_module_tracked=True),
+                string_one_plane(planes=("E", "W")),
+            ),
+        ):
+            self.assertEqual((good.verdict, bad.verdict), ("clear", "stop"))
+        for good, bad in (
+            (
+                string_drawn(modules_in_series=9, drawn=9),
+                string_drawn(modules_in_series=9, drawn=8),
+            ),
+            (tracker_inputs(strings=2, inputs=2), tracker_inputs(strings=3, inputs=2)),
+        ):
+            self.assertEqual((good.verdict, bad.verdict), ("clear", "watch"))
         self.assertEqual(string_polarity(sign=1).verdict, "clear")
         self.assertEqual(string_polarity(sign=-1).verdict, "stop")
         for service, cores, verdict in (

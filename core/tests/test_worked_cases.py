@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from itertools import pairwise
 from pathlib import Path
 from unittest import TestCase
 
 from core.equipment.inverter import DcWindow
 from core.equipment.module import Module
+from core.packs import GENERIC
 from core.rules.cell_temperature import cell_from_air, module_from_air_and_wind
 from core.rules.diagnosis import OtherString, diagnose
+from core.rules.earth_fault import earth_fault_place
+from core.rules.string_fuses import fuse_window
 from core.rules.string_now import isc_now, voc_now
 from core.rules.string_voltage import (
     cold_factor,
@@ -223,6 +227,73 @@ class StringNowCases(TestCase):
             others=(OtherString(name="2", modules_in_series=8),),
         )
         return causes[0].cause_id
+
+
+class EarthFaultCases(TestCase):
+    def test_the_place_and_strength_of_a_fault(self) -> None:
+        for case in load(CASES, "earth_fault"):
+            inputs, expected = case["inputs"], case["expected"]
+            found = earth_fault_place(
+                plus_to_earth_v=expected["v_plus_pe_v"],
+                minus_to_earth_v=expected["v_minus_pe_v"],
+                plus_to_minus_v=expected["v_plus_minus_v"],
+                modules_in_series=inputs["modules_in_series"],
+                meter_ohm=inputs["meter_input_resistance_ohm"],
+            )
+            for key, got in (
+                ("k_from_readings", found.place),
+                ("rf_equivalent_ohm", found.fault_ohm),
+                ("k_naive_v_minus_over_vm", found.place_by_total),
+                ("sum_over_total", found.sum_over_total),
+                ("nearest_position", found.nearest),
+                ("fault_between_modules_from_negative", found.between),
+            ):
+                compare(self, case, key, got)
+
+    def test_a_weak_fault_is_still_placed_where_the_naive_division_errs(self) -> None:
+        # By the divider: 10 Mohm meter, 2 Mohm fault after 3 of 10 modules of 40 V.
+        share = 10 / 12
+        found = earth_fault_place(
+            plus_to_earth_v=7 * 40 * share,
+            minus_to_earth_v=-3 * 40 * share,
+            plus_to_minus_v=400,
+            modules_in_series=10,
+        )
+        self.assertAlmostEqual(found.place, 3)
+        self.assertAlmostEqual(found.fault_ohm, 2e6, delta=1)
+        self.assertAlmostEqual(found.place_by_total, 2.5)
+
+
+class StringFuseCases(TestCase):
+    def test_reverse_current_window_and_size(self) -> None:
+        for case in load(CASES, "string_fuses"):
+            rows = case["inputs"]["rows"]
+            rule = replace(
+                GENERIC.fuse, ratings_a=tuple(map(float, case["inputs"]["fuse_ratings_a"]))
+            )
+            found = [
+                fuse_window(
+                    isc_a=row["isc_stc_a"],
+                    parallel_strings=row["parallel_strings"],
+                    max_series_fuse_a=row["module_max_series_fuse_a"],
+                    rule_pack=replace(GENERIC, fuse=rule),
+                )
+                for row in rows
+            ]
+            for key, got in (
+                ("reverse_current_a", [one.reverse_a for one in found]),
+                ("fuse_needed", [one.needed for one in found]),
+                ("window_low_a", [one.low_a for one in found]),
+                ("window_high_a", [one.high_a for one in found]),
+                ("ratings_in_window_a", [list(one.fitting_a) for one in found]),
+                ("fuse_chosen_a", [one.chosen_a for one in found]),
+            ):
+                compare(self, case, key, got)
+
+    def test_the_us_school_takes_the_next_standard_size(self) -> None:
+        found = fuse_window(isc_a=10.2, parallel_strings=3, max_series_fuse_a=20, school="us")
+        # 1.56 * 10.2 A = 15.9 A: 16 A is the next, and 20 A is what the module bears.
+        self.assertEqual((found.fitting_a, found.high_a, found.chosen_a), ((16, 20), None, 16))
 
 
 class CellTemperatureCases(TestCase):

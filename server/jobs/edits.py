@@ -12,7 +12,7 @@ from core.change import typed
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
-from core.errors import Problem, Refused
+from core.errors import Problem, Refused, problem
 from core.form import hints
 from core.glossary import Mounting
 from core.job import Job, ModulePlace, Plane
@@ -210,7 +210,9 @@ def _plane(edit: AddPlane) -> Plane:
 
 
 def _with_sheet(job: Job, edit: TakeSheet) -> Job:
-    if edit.id is None:
+    if edit.id is None and edit.kind == "optimisers":
         return with_sheet(job, None)
+    if edit.id is None:
+        raise Refused([problem("$.id", "none", "a sheet: only optimisers may be left out")])
     wanted = {"modules": Module, "inverters": Inverter, "optimisers": Optimiser}[edit.kind]
     return with_sheet(job, one(edit.kind, edit.id, wanted, f"$.{edit.kind}"))

@@ -24,10 +24,9 @@ from core.packs import (
     typed_override,
 )
 from core.profiles import known_profiles, profile
-from core.shelf import KINDS, Kind
+from core.shelf import KINDS, Kind, title
 from core.shelf_json import as_json
 from core.shelf_table import Progress, Reading, as_csv, columns, flat, template
-from core.words import say
 from server.http import body_up_to, download
 from server.people.api import person_of
 from server.problems import ERRORS, KEPT
@@ -60,8 +59,7 @@ def get_shelf(request: HttpRequest) -> ShelfView:
     own = [Choice(id=p.id, label=p.name, detail=p.edition) for p in own_packs().values()]
     return ShelfView(
         kinds=tuple(
-            KindLine(kind=kind, title=say("shelf_kinds", kind), count=len(standing(kind)))
-            for kind in KINDS
+            KindLine(kind=kind, title=title(kind), count=len(standing(kind))) for kind in KINDS
         ),
         packs=(*shipped, *own),
         profiles=tuple(

@@ -1,0 +1,72 @@
+"""Design air from weather files: both formats, percentiles, gaps, and what is no weather file."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+from unittest import TestCase
+
+from core.climate import YEAR_HOURS, Climate, read_climate
+from core.errors import Refused
+
+HEADER = "LOCATION,Pellwick,Strand,Nowhere,made,999,54.2,0.6,0.0,12\n" + "HEADER\n" * 7
+
+
+def epw(*airs: float, year: int = 2019) -> bytes:
+    rows = (f"{year},1,1,{n % 24 + 1},60,A7,{air},5,80,101300" for n, air in enumerate(airs))
+    return (HEADER + "\n".join(rows)).encode()
+
+
+def hourly(*airs: str, begin: datetime = datetime(2018, 1, 1), delimiter: str = ",") -> bytes:
+    rows = (
+        f"{(begin + timedelta(hours=n)).isoformat()}{delimiter}{air}" for n, air in enumerate(airs)
+    )
+    return ("\n".join((f"time{delimiter}air temperature", *rows))).encode()
+
+
+def cold(climate: Climate) -> dict[float, float]:
+    return {one.percentile: one.t_air_c for one in climate.cold}
+
+
+class WeatherFiles(TestCase):
+    def test_percentiles_of_an_even_spread(self) -> None:
+        # -10 to 30 degrees in even steps: p percent of the hours lie below -10 + 0.4 p.
+        airs = [-10 + 40 * n / (YEAR_HOURS - 1) for n in range(YEAR_HOURS)]
+        found = read_climate(epw(*airs[::-1]), "made.epw")
+        for percentile, air in cold(found).items():
+            self.assertAlmostEqual(air, -10 + 0.4 * percentile, delta=0.051)
+        for one in found.hot:
+            self.assertAlmostEqual(one.t_air_c, -10 + 0.4 * one.percentile, delta=0.051)
+        self.assertEqual((found.first_year, found.hours, found.missing), (2019, YEAR_HOURS, 0))
+        self.assertIn("Pellwick", found.station)
+
+    def test_gaps_are_counted_and_never_taken_for_cold_or_heat(self) -> None:
+        airs = [99.9, -999.0, *([0.0] * (YEAR_HOURS - 2))]
+        found = read_climate(epw(*airs), "holes.epw")
+        self.assertEqual((found.missing, cold(found)[0.0], found.hot[0].t_air_c), (2, 0, 0))
+        self.assertEqual(found.mean_yearly_min_c, 0)
+        self.assertIn("2 missing", found.source)
+
+    def test_two_years_of_csv_with_semicolons_and_decimal_commas(self) -> None:
+        airs = [*(["-8,5"] + ["10,0"] * (YEAR_HOURS - 1)), *(["-12,5"] + [""] * 9)]
+        airs += ["12,0"] * (YEAR_HOURS - len(airs) + YEAR_HOURS)
+        found = read_climate(b"\xef\xbb\xbf" + hourly(*airs, delimiter=";"), "log.csv")
+        self.assertEqual((found.first_year, found.last_year, found.missing), (2018, 2019, 9))
+        self.assertEqual((cold(found)[0.0], found.mean_yearly_min_c), (-12.5, -10.5))
+
+    def test_what_cannot_tell_a_coldest_hour_is_refused(self) -> None:
+        whole = ["5.0"] * YEAR_HOURS
+        for raw, said in (
+            (b"", "EPW file, or CSV"),
+            (b"a,b\n1,2", "EPW file, or CSV"),
+            (hourly(*whole[:100]), "8760 hours"),
+            (hourly(*["" if n % 5 == 0 else "5" for n in range(YEAR_HOURS)]), "a tenth"),
+            (hourly(*whole).replace(b"2018-02-01T00", b"February", 1), "Line"),
+            (hourly("cold", *whole), "Line 2"),
+            (HEADER.encode() + b"2019,1,1", "Line 9"),
+            (hourly(*whole) + b"\nshort", "1 columns"),
+            (b"\x00\x01\x02" * 50, "EPW file, or CSV"),
+        ):
+            with self.subTest(said=said), self.assertRaises(Refused) as caught:
+                read_climate(raw, "x.csv")
+            found = caught.exception.problems[0]
+            self.assertIn(said, found.message + found.allowed)

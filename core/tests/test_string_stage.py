@@ -1,0 +1,207 @@
+"""The String stage: the gate, neighbours, wind, comparison, optimisers, earth faults."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from unittest import TestCase
+
+from core import shelf
+from core.assess import assess
+from core.bench import Bench, bench_verdict
+from core.job import Job, Plane, StringPlan
+from core.tests.samples import NOON, asked, measured_job, sample_job, with_reading
+
+
+def sound(job: Job | None = None) -> Job:
+    """Both strings read as they should, everything looked at."""
+    job = with_reading(job or measured_job(), "dc_switch", "inverter", 1)
+    for name, volts in (("A", 418.0), ("B", 342.0)):
+        job = with_reading(job, "open_circuit", name, volts)
+        job = with_reading(job, "polarity", name, 1)
+        job = with_reading(job, "connectors", name, 1)
+    return job
+
+
+def gate(job: Job, string: int = 0) -> tuple[str, str]:
+    found = assess(job).string.strings[string].gate
+    return found.verdict, found.line
+
+
+class Gate(TestCase):
+    def test_opens_only_when_everything_is_in(self) -> None:
+        self.assertEqual(
+            gate(sound()), ("clear", "Plug in string A: push until it clicks, then pull.")
+        )
+        for kind, subject in (
+            ("open_circuit", "A"),
+            ("polarity", "A"),
+            ("connectors", "A"),
+            ("dc_switch", "inverter"),
+            ("irradiance", "East"),
+        ):
+            with self.subTest(missing=kind):
+                job = sound()
+                left = tuple(r for r in job.readings if (r.kind, r.subject) != (kind, subject))
+                verdict, line = gate(replace(job, readings=left))
+                self.assertEqual(verdict, "waiting")
+                self.assertIn("stays unplugged", line)
+
+    def test_closes_for_each_thing_that_is_wrong(self) -> None:
+        for kind, subject, value in (
+            ("polarity", "A", -1),
+            ("connectors", "A", -1),
+            ("dc_switch", "inverter", -1),
+            ("open_circuit", "A", 380.0),
+            ("open_circuit", "A", 605.0),
+            ("open_circuit", "A", -418.0),
+        ):
+            with self.subTest(wrong=kind, value=value):
+                verdict, line = gate(with_reading(sound(), kind, subject, value, minute=1))
+                self.assertEqual(verdict, "stop")
+                self.assertIn("stays unplugged", line)
+
+    def test_a_plan_over_the_limit_is_never_plugged_in_whatever_the_meter_says(self) -> None:
+        long = replace(
+            sound(),
+            strings=(
+                StringPlan(name="A", tracker=1, plane="East", modules_in_series=15),
+                sample_job().strings[1],
+            ),
+        )
+        self.assertEqual(gate(long)[0], "stop")
+
+    def test_no_projection_no_plug(self) -> None:
+        colder = replace(sound(), site=replace(sample_job().site, t_air_min_c=-45.0))
+        banded = replace(
+            colder, rule_pack="north-america", inverter=replace(colder.inverter, service="split")
+        )
+        verdict, line = gate(
+            replace(
+                banded, readings=tuple(r for r in banded.readings if r.kind != "supply_voltage")
+            )
+        )
+        self.assertEqual(verdict, "waiting")
+        self.assertIn("−40", line)
+
+
+class Expecting(TestCase):
+    def test_a_like_string_read_beside_it_stands_in_for_the_sun(self) -> None:
+        planes = (Plane(name="East", tilt_deg=35.0, azimuth_deg=100.0),)
+        strings = tuple(
+            StringPlan(name=name, tracker=n, plane="East", modules_in_series=count)
+            for n, (name, count) in enumerate((("A", 11), ("B", 9)), start=1)
+        )
+        job = with_reading(sample_job(planes=planes, strings=strings), "open_circuit", "A", 418.0)
+        ask = asked(with_reading(job, "open_circuit", "B", 342.0, minute=5), "open_circuit/B")
+        self.assertEqual(ask.verdict, "clear")
+        self.assertIn("by string A", ask.expected_text)
+        short = asked(with_reading(job, "open_circuit", "B", 304.0, minute=5), "open_circuit/B")
+        self.assertEqual((short.verdict, short.causes[0].cause_id), ("stop", "missing_1"))
+        late = asked(with_reading(job, "open_circuit", "B", 342.0, minute=25), "open_circuit/B")
+        self.assertEqual(late.verdict, "waiting")
+
+    def test_an_unlike_plane_is_no_reference(self) -> None:
+        job = with_reading(sample_job(), "open_circuit", "A", 418.0)
+        job = with_reading(job, "open_circuit", "B", 342.0)
+        self.assertEqual(asked(job, "open_circuit/B").verdict, "waiting")
+
+    def test_wind_cools_the_cells_and_narrows_the_band(self) -> None:
+        job = with_reading(sample_job(), "irradiance", "East", 800.0)
+        job = with_reading(job, "air_temperature", "site", 20.0)
+        still = assess(job).string.strings[0].expected
+        windy = assess(with_reading(job, "wind", "site", 6.0)).string.strings[0].expected
+        assert still is not None and windy is not None
+        # NOCT: 20 + 23/800*800 = 43; Faiman: 20 + 800/(25 + 6.84*6) = 32.1, and 2.4 K to the cell.
+        self.assertAlmostEqual(still.t_cell_c or 0, 43.0)
+        self.assertAlmostEqual(windy.t_cell_c or 0, 32.11 + 2.4, places=1)
+        self.assertEqual(windy.cell_from, "wind")
+        self.assertLess(windy.high_v - windy.low_v, still.high_v - still.low_v)
+
+    def test_the_sheets_own_ideality_counts(self) -> None:
+        job = measured_job(irradiance=300)
+        own = replace(job, module=replace(job.module, ideality_n=1.2))
+        usual, steep = (assess(one).string.strings[0].expected for one in (job, own))
+        assert usual is not None and steep is not None
+        self.assertLess(steep.centre_v, usual.centre_v)
+
+
+class Together(TestCase):
+    def test_strings_are_compared_by_what_each_should_read(self) -> None:
+        stage = assess(sound()).string
+        agree = next(j for j in stage.whole if j.rule_id == "strings_agree_mean")
+        self.assertEqual(agree.verdict, "clear")
+        low = with_reading(sound(), "open_circuit", "B", 342.0 * 0.85, minute=1)
+        stage = assess(low).string
+        agree = next(j for j in stage.whole if j.rule_id == "strings_agree_mean")
+        self.assertEqual(agree.verdict, "watch")
+        offs = [one.off_pct for one in stage.strings]
+        self.assertAlmostEqual(sum(off or 0 for off in offs), 0)
+        self.assertLess(offs[1] or 0, -5)
+
+    def test_three_parallel_strings_need_fuses_of_the_right_size(self) -> None:
+        job = sample_job(inverter=shelf.inverter("hathmoor-15-three"))
+        strings = tuple(
+            StringPlan(name=n, tracker=1, plane="East", modules_in_series=14) for n in "ABC"
+        )
+
+        def fuse(size: float | None) -> str:
+            fused = tuple(replace(one, fuse_a=size) for one in strings)
+            (tracker,) = assess(replace(job, strings=fused)).string.trackers
+            wanted = ("string_fuse", "string_reverse_current")
+            return next(j.verdict for j in tracker.judgements if j.rule_id in wanted)
+
+        self.assertEqual(
+            [fuse(None), fuse(25), fuse(20), fuse(32)], ["stop", "clear", "stop", "stop"]
+        )
+
+    def test_a_fault_to_earth_is_placed_and_stops(self) -> None:
+        job = with_reading(sound(), "plus_to_earth", "A", 266.0)
+        self.assertIsNone(assess(job).string.strings[0].earth)
+        job = with_reading(job, "minus_to_earth", "A", -152.0)
+        told = assess(job).string.strings[0]
+        assert told.earth is not None
+        self.assertEqual(told.earth.between, (4, 5))
+        self.assertEqual(told.gate.verdict, "stop")
+        healed = with_reading(job, "plus_to_earth", "A", 0.4, minute=1)
+        healed = with_reading(healed, "minus_to_earth", "A", -0.3, minute=1)
+        self.assertIsNone(assess(healed).string.strings[0].earth)
+        self.assertEqual(gate(healed)[0], "clear")
+
+
+class Optimised(TestCase):
+    def test_counted_by_the_meter_and_plugged_in_when_all_are_there(self) -> None:
+        job = sample_job(
+            inverter=shelf.inverter("veyrick-6-fixed"),
+            optimiser=shelf.optimiser("fenbrow-500"),
+            strings=(StringPlan(name="A", tracker=1, plane="East", modules_in_series=11),),
+        )
+        job = with_reading(job, "dc_switch", "inverter", 1)
+        for kind in ("polarity", "connectors"):
+            job = with_reading(job, kind, "A", 1)
+        for volts, verdict in ((11.0, "clear"), (9.0, "stop"), (-11.0, "stop")):
+            found = with_reading(job, "safety_voltage", "A", volts, minute=volts)
+            self.assertEqual(gate(found)[0], verdict)
+        self.assertEqual(gate(job)[0], "waiting")
+        keys = {ask.kind for ask in assess(job).asks if ask.stage == 4}
+        self.assertNotIn("irradiance", keys)
+        self.assertEqual(asked(job, "reporting/A").expected_text, "11")
+        self.assertIsNone(assess(job).string.strings[0].volts)
+
+
+class OnTheBench(TestCase):
+    def test_a_verdict_without_a_job(self) -> None:
+        bench = Bench(
+            module=shelf.module("ostrel-430"),
+            inverter=shelf.inverter("veyrick-5"),
+            rule_pack="generic-iec",
+            modules_in_series=11,
+            mounting="close",
+            t_air_min_c=-9.0,
+            t_air_max_c=31.0,
+        )
+        self.assertEqual(bench_verdict(bench, NOON).ask.verdict, "waiting")
+        read = replace(bench, irradiance_w_per_m2=700.0, t_module_c=35.0, read_v=418.0)
+        same = asked(with_reading(measured_job(), "open_circuit", "A", 418.0), "open_circuit/A")
+        found = bench_verdict(read, NOON)
+        self.assertEqual(found.ask.judgements, same.judgements)
+        self.assertEqual(bench_verdict(replace(read, read_v=380.0), NOON).ask.verdict, "stop")

@@ -1,0 +1,256 @@
+"""The String stage through the real interface: shelf, roof, arrangement, faults, the bench."""
+
+from __future__ import annotations
+
+import re
+import tempfile
+from dataclasses import replace
+from pathlib import Path
+
+from playwright.sync_api import Locator, Page, expect
+
+from core import shelf
+from core.shelf_table import as_csv, columns, flat
+from journeys.browser import DESK, HAND, BrowserCase
+from server.demo.load import load
+
+MODULE = shelf.module("ostrel-430")
+ROWS = 10_000
+
+
+class StringStage(BrowserCase):
+    def setUp(self) -> None:
+        load()
+
+    def enter(self, size: dict[str, int] = DESK) -> Page:
+        page = self.open(size)
+        page.get_by_role("button", name="Enter the demo").click()
+        expect(page.locator(".day")).to_have_count(4)
+        return page
+
+    def string(self, page: Page, job: str) -> None:
+        page.goto(self.live_server_url)
+        page.get_by_text(job).click()
+        page.wait_for_url(re.compile("/jobs/"))
+        page.goto(re.sub(r"/\w+$", "/string", page.url))
+        expect(page.get_by_role("heading", name="String", exact=True)).to_be_visible()
+
+    def face(self, page: Page, name: str) -> None:
+        page.get_by_role("tab", name=name).click()
+
+    def cell(self, page: Page, plane: str, row: int, column: int) -> Locator:
+        return page.get_by_role("gridcell", name=f"{plane} row {row} number {column},")
+
+    def test_strings_are_painted_by_touch_drag_and_keys(self) -> None:
+        page = self.enter()
+        self.string(page, "Lantern House")
+        self.face(page, "roof")
+        self.cell(page, "Seaward", 2, 1).click()
+        chosen = page.get_by_role("radio", name=re.compile("^A"))
+        expect(chosen).to_contain_text("10 of 10")
+        page.get_by_role("button", name="Wipe A").click()
+        expect(self.cell(page, "Seaward", 1, 1)).to_have_accessible_name(re.compile("free"))
+        for column in (1, 2, 3, 4):
+            box = self.cell(page, "Seaward", 1, column).bounding_box()
+            assert box is not None
+            page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+            if column == 1:
+                page.mouse.down()
+        page.mouse.up()
+        expect(chosen).to_contain_text("4 of 4")
+        expect(self.cell(page, "Seaward", 1, 4)).to_contain_text("+")
+        self.cell(page, "Seaward", 1, 4).focus()
+        page.keyboard.press("ArrowRight")
+        page.keyboard.press("Space")
+        expect(chosen).to_contain_text("5 of 5")
+        page.get_by_role("button", name="Turn A round").click()
+        expect(self.cell(page, "Seaward", 1, 5)).to_contain_text("−")
+        # A module of the other plane: the string would look two ways.
+        self.cell(page, "Lane side", 1, 1).click()
+        expect(page.get_by_text("One series string over Seaward and Lane side")).to_be_visible()
+        page.get_by_role("radio", name="gap").click()
+        self.cell(page, "Seaward", 2, 6).click()
+        expect(self.cell(page, "Seaward", 2, 6)).to_have_accessible_name(re.compile("free"))
+        size = page.get_by_role("region", name="Plane Seaward").get_by_label("Rows × columns")
+        size.fill("two by six")
+        expect(page.get_by_text("Kept: 2 × 6")).to_be_visible()
+        size.fill("3x7")
+        size.press("Enter")
+        expect(self.cell(page, "Seaward", 3, 7)).to_be_visible()
+
+    def test_an_arrangement_is_proposed_explained_and_taken(self) -> None:
+        page = self.enter()
+        self.string(page, "Gull Terrace 2")
+        expect(page.get_by_text("String A stays unplugged")).to_be_visible()
+        self.face(page, "arrange")
+        expect(page.get_by_text("12 modules are more than 1 inputs take")).to_be_visible()
+        expect(page.get_by_text("What would free it")).to_be_visible()
+        page.get_by_label("Back, modules").fill("ten")
+        expect(page.get_by_role("alert")).to_contain_text("is not a number")
+        page.get_by_label("Back, modules").fill("12")
+        # The shelf has a newer sheet of this inverter, with a second input: offered, not taken.
+        page.get_by_role("button", name="Change the plan").click()
+        offer = page.locator(".offer")
+        expect(offer).to_contain_text("trackers.1.inputs 1 → 2")
+        offer.get_by_role("button", name="Judge by the newer sheet").click()
+        expect(offer).to_have_count(0)
+        page.get_by_role("button", name="Close").click()
+        best = page.locator(".arrangement").first
+        expect(best).to_contain_text("All 12 modules")
+        best.get_by_role("button", name="Take this one").click()
+        expect(page.get_by_role("radio", name=re.compile("^B"))).to_contain_text("6 of 6")
+        self.face(page, "volts")
+        expect(
+            page.get_by_text("6 leaves 229 V of room on the coldest morning").first
+        ).to_be_visible()
+
+    def test_a_fault_to_earth_is_found_and_shown_on_the_string(self) -> None:
+        page = self.enter()
+        self.string(page, "Lantern House")
+        page.get_by_role("button", name=re.compile("more, only when needed")).click()
+        for title, volts in (("A · plus to earth", "274,6"), ("A · minus to earth", "−152.6")):
+            page.get_by_role("button", name=re.compile(title)).click()
+            taking = page.get_by_role("region", name=title)
+            expect(taking).to_contain_text("both poles parted")
+            taking.get_by_label("Read at").or_(taking.get_by_text("it was earlier")).first.click()
+            taking.get_by_role("textbox", name=title).fill(volts)
+            taking.get_by_role("textbox", name=title).press("Enter")
+        picture = page.get_by_role("img", name=re.compile("Fault to earth near module 4 and 5"))
+        expect(picture).to_be_visible()
+        expect(page.get_by_text("on Seaward row 1 number 4")).to_be_visible()
+        expect(page.get_by_text("String A stays unplugged. A fault to earth")).to_be_visible()
+
+    def test_optimisers_are_counted_with_a_voltmeter(self) -> None:
+        page = self.enter()
+        self.string(page, "Sail Loft")
+        expect(page.get_by_text("6.9 V counts 7 of 8").first).to_be_visible()
+        page.get_by_role("button", name=re.compile("^B · safety voltage")).click()
+        page.get_by_role("button", name="read again").click()
+        field = page.get_by_role("textbox", name="B · safety voltage")
+        field.fill("8,1")
+        expect(page.get_by_text("8.1 V counts 8 optimisers, as planned")).to_be_visible()
+        field.press("Enter")
+        expect(page.get_by_text("String B stays unplugged. Still to come")).to_be_visible()
+
+    def test_the_rules_are_chosen_and_a_figure_is_replaced_with_its_reason(self) -> None:
+        page = self.enter()
+        self.string(page, "Lantern House")
+        page.get_by_role("button", name="Change the plan").click()
+        drawer = page.get_by_role("dialog")
+        drawer.get_by_role("combobox", name="Rule pack").click()
+        page.locator(".ant-select-item-option", has_text="United Kingdom").click()
+        expect(page.get_by_text("11 leaves 105 V of room").first).to_be_visible()
+        drawer.get_by_text("Replace a figure for this job").click()
+        drawer.get_by_role("combobox", name="Figure").fill("flat factor")
+        page.locator(".ant-select-item-option", has_text="Flat factor").click()
+        drawer.get_by_label("Instead").fill("9")
+        drawer.get_by_label("Why; it is printed").fill("Very cold loft")
+        drawer.get_by_role("button", name="Replace it").click()
+        expect(drawer.get_by_role("alert")).to_contain_text("outside")
+        drawer.get_by_label("Instead").fill("1,25")
+        drawer.get_by_role("button", name="Replace it").click()
+        expect(drawer.locator(".replaced")).to_contain_text("1.15 → 1.25, Very cold loft")
+        expect(page.get_by_text("11 leaves 62 V of room").first).to_be_visible()
+        rows = "\n".join(f"2019-{1 + n // 730:02}-01T00:00;{n % 50 - 14},0" for n in range(8760))
+        weather = ("time;temperature\n" + rows).encode()
+        self.give(drawer.get_by_label("Weather file"), "sea.csv", weather)
+        expect(drawer.get_by_text("8760 hours, 0 missing")).to_be_visible()
+        drawer.get_by_role("button", name="Take these two").click()
+        expect(drawer.get_by_label("Coldest", exact=True)).to_have_value("−14 °C")
+        source = drawer.get_by_label("Where these come from")
+        expect(source).to_have_value(
+            re.compile("sea.csv, 2019, 8760 hours, 0 missing; coldest hour")
+        )
+
+    def give(self, field: Locator, name: str, raw: bytes) -> None:
+        field.set_input_files([{"name": name, "mimeType": "text/csv", "buffer": raw}])
+
+    def test_the_shelf_by_hand_and_by_file(self) -> None:
+        page = self.enter()
+        page.get_by_role("link", name="shelf").click()
+        page.get_by_role("button", name="New sheet").click()
+        form = page.get_by_role("form", name="New sheet")
+        for name, text in flat(MODULE).items():
+            if name not in ("bifacial", "checked_by"):
+                form.get_by_label(re.compile(rf"\b{name}$")).fill(text)
+        form.get_by_label(re.compile("model$")).fill("Os 430 new")
+        form.get_by_label(re.compile(r"\bid$")).fill("ostrel-430-new")
+        form.get_by_label(re.compile("beta_voc_pct_per_k$")).fill("-0,0978")
+        form.get_by_role("button", name="Keep this sheet").click()
+        expect(form.get_by_role("alert")).to_contain_text("looks like a figure in V/K")
+        form.get_by_role("button", name="take -0.2501").click()
+        form.get_by_role("button", name="Keep this sheet").click()
+        made = page.get_by_role("button", name=re.compile("Os 430 new"))
+        expect(made).to_contain_text("checked by Ada Fenn")
+        names = [column.name for column in columns("modules")]
+        many = as_csv(names, [replace(MODULE, id=f"m{n}", model=f"Row {n}") for n in range(ROWS)])
+        broken = many.replace("m9999,", "m9999;,", 1).replace("39.1", "391", 1)
+        files = page.get_by_label("Sheets file")
+        with tempfile.TemporaryDirectory() as folder:
+            for name, text in (("broken.csv", broken), ("many.csv", many)):
+                Path(folder, name).write_text(text, encoding="utf-8")
+            files.set_input_files(Path(folder, "broken.csv"))
+            expect(page.get_by_role("alert")).to_contain_text("row 2, voc_v")
+            expect(page.get_by_role("alert")).to_contain_text("Nothing was taken in")
+            files.set_input_files(Path(folder, "many.csv"))
+            expect(page.get_by_role("progressbar")).to_be_visible()
+            expect(page.get_by_text("10000 sheets are on the shelf")).to_be_visible()
+        page.get_by_label("Find a sheet").fill("Row 9999")
+        expect(page.locator(".sheets li")).to_have_count(1)
+        with page.expect_download() as template:
+            page.get_by_role("link", name="CSV to fill in").click()
+        self.assertIn("voc_v", Path(template.value.path()).read_text(encoding="utf-8"))
+
+    def test_a_rule_pack_of_ones_own(self) -> None:
+        page = self.enter()
+        page.get_by_role("link", name="shelf").click()
+        page.get_by_role("tab", name="Rule packs").click()
+        expect(page.get_by_text("Tinned copper, class 5")).to_be_visible()
+        form = page.get_by_role("form", name="A rule pack of your own")
+        for label, text in (
+            ("Short name", "our-island"),
+            ("Name", "Our island"),
+            ("Edition", "Note 4"),
+        ):
+            form.get_by_label(label, exact=label == "Name").fill(text)
+        form.get_by_role("combobox", name="Figure").fill("Flat factor")
+        page.locator(".ant-select-item-option", has_text="Flat factor").click()
+        form.get_by_label("Instead").fill("1.2")
+        form.get_by_label("Why; it is printed").fill("Salt and wind")
+        form.get_by_role("button", name="Replace it").click()
+        form.get_by_role("button", name="Keep this pack").click()
+        expect(page.get_by_role("tab", name="Rule packs")).to_contain_text("6")
+        self.string(page, "Lantern House")
+        page.get_by_role("button", name="Change the plan").click()
+        page.get_by_role("dialog").get_by_role("combobox", name="Rule pack").click()
+        page.locator(".ant-select-item-option", has_text="Our island").click()
+        expect(page.locator(".replaced")).to_contain_text("Salt and wind")
+
+    def test_the_bench_in_the_hand_and_on_into_a_job(self) -> None:
+        page = self.enter(HAND)
+        page.get_by_role("link", name="bench").tap()
+        for label, choice in (("Module", "Ostrel Os 430"), ("Inverter", "Veyrick Five")):
+            page.get_by_role("combobox", name=label).click()
+            page.locator(".ant-select-item-option", has_text=choice).first.click()
+        page.get_by_label("Modules in series").fill("11")
+        expect(page.get_by_text("11 leaves 132 V of room")).to_be_visible()
+        page.get_by_label("Irradiance").fill("0,64 kW/m²")
+        page.get_by_label("Back of a module").fill("31")
+        page.get_by_label("Open-circuit voltage read").fill("lots")
+        expect(page.get_by_role("alert")).to_contain_text("is not a number")
+        page.get_by_label("Open-circuit voltage read").fill("376")
+        expect(page.get_by_text("1 module not in the string")).to_be_visible()
+        page.get_by_role("button", name="Begin a job with this").click()
+        drawer = page.get_by_role("dialog")
+        for label, text in (
+            ("House", "Bench End"),
+            ("Place", "Pellwick"),
+            ("Latitude, north positive", "54.2"),
+            ("Longitude, east positive", "0.6"),
+            ("Where these come from", "Harbour log"),
+        ):
+            drawer.get_by_label(label, exact=True).fill(text)
+        drawer.get_by_role("button", name="Begin").click()
+        ask = page.locator("[id='ask-open_circuit/A']")
+        expect(ask).to_contain_text("376 V")
+        expect(ask).to_contain_text("stop")
