@@ -31,7 +31,7 @@ DIGITS = 3
 
 def assess(job: Job) -> Assessment:
     """Everything that can be said of a job: each verdict with value, limit, reason and source."""
-    readings = Readings(job)
+    readings = Readings(job.readings)
     string_stage, string_asks = string.string_stage(job, readings)
     feed_stage, feed_asks = feed.feed_stage(job, readings)
     grid_stage, grid_asks = grid.grid_stage(job, readings)

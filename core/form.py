@@ -72,7 +72,8 @@ def _limited_fields(owner: Hashable) -> tuple[tuple[str, Limits], ...]:
     )
 
 
-def without_none(hint: Any) -> Any:
+@cache
+def without_none(hint: Hashable) -> Any:
     """``X | None`` as ``X``; anything else unchanged."""
     if get_origin(hint) in (Union, types.UnionType):
         left = [arg for arg in get_args(hint) if arg is not type(None)]
@@ -81,7 +82,8 @@ def without_none(hint: Any) -> Any:
     return hint
 
 
-def limits_of(hint: Any) -> Limits | None:
+@cache
+def limits_of(hint: Hashable) -> Limits | None:
     """The limits written beside a type, if any."""
     inner = without_none(hint)
     if get_origin(inner) is Annotated:

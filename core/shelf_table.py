@@ -26,6 +26,7 @@ MOST_ROWS = 20_000
 MOST_BYTES = 16 * 1024 * 1024
 MOST_PROBLEMS = 200
 PROGRESS_EVERY = 250
+ANY_FIGURE = 1e9
 DELIMITERS = ";\t,"
 YES, NO = frozenset({"yes", "true", "1"}), frozenset({"no", "false", "0"})
 
@@ -192,8 +193,7 @@ def _allowed(limits: Any) -> str:
 def _cell(text: str, hint: Any, path: str) -> Any:
     limits, bare = limits_of(hint), without_none(hint)
     if isinstance(limits, Quantity):
-        # Limits are held later, when what looks like a slip has been asked about.
-        value = parse_quantity(text, replace(limits, low=-1e9, high=1e9), path)
+        value = parse_quantity(text, _unlimited(limits), path)
         whole = get_args(bare)[0] is int
         return int(value) if whole and value == int(value) else value
     if bare is bool:
@@ -203,6 +203,12 @@ def _cell(text: str, hint: Any, path: str) -> Any:
     if get_origin(bare) is Literal:
         return read(bare, text.lower() if text.lower() in get_args(bare) else text, path)
     return text
+
+
+@cache
+def _unlimited(limits: Quantity) -> Quantity:
+    """Limits are held later, when what looks like a slip has been asked about."""
+    return replace(limits, low=-ANY_FIGURE, high=ANY_FIGURE)
 
 
 def _nested(values: dict[str, Any]) -> Any:

@@ -101,11 +101,15 @@ class WholeJob(BrowserCase):
         expect(taking.get_by_text("cannot tell these apart")).to_be_visible()
         field.press("Enter")
         page.get_by_role("region", name="A · red plug").get_by_text("Plus is plus").click()
-        page.get_by_role("region", name="A · connectors").get_by_text("same make").click()
+        page.get_by_role("region", name="A · connectors").get_by_role(
+            "button", name="same make"
+        ).click()
         self.take(page, "B · open circuit", f"{middle * 10 / 11:.1f}")
         page.get_by_role("region", name="B · red plug").get_by_text("Plus is plus").click()
         expect(page.get_by_text("String B stays unplugged")).to_be_visible()
-        page.get_by_role("region", name="B · connectors").get_by_text("same make").click()
+        page.get_by_role("region", name="B · connectors").get_by_role(
+            "button", name="same make"
+        ).click()
         head = page.get_by_role("button", name=re.compile("^A · open circuit"))
         head.click()
         page.get_by_role("button", name="correct", exact=True).click()
@@ -115,6 +119,10 @@ class WholeJob(BrowserCase):
         expect(line.locator(".ask-head")).to_contain_text("clear")
         expect(line).to_contain_text("Ada Fenn")
         expect(page.get_by_text("Plug in string A: push until it clicks")).to_be_visible()
+
+    def same_make(self, page: Page, string: str) -> None:
+        taking = page.get_by_role("region", name=f"{string} · connectors")
+        taking.get_by_role("button", name="same make").click()
 
     def take(self, page: Page, title: str, text: str) -> None:
         taking = page.get_by_role("region", name=title)
@@ -222,6 +230,8 @@ class InTheHand(BrowserCase):
         expect(page.get_by_role("heading", name="Readings")).to_be_visible()
         page.get_by_role("button", name="next reading", exact=True).tap()
         page.get_by_role("button", name="Swapped").tap()
+        connectors = page.get_by_role("region", name="B · connectors")
+        connectors.get_by_role("button", name="same make").tap()
         ask = page.locator("[id='ask-polarity/B']")
         expect(ask).to_contain_text("Do not plug in: plus and minus are swapped")
         page.get_by_role("button", name=re.compile("^B · open circuit")).tap()

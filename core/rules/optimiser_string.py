@@ -53,7 +53,7 @@ def optimiser_string_count(
         optimisers,
         least_in_string,
         most_in_string,
-        "optimisers",
+        "",
         SHEET,
     )
 

@@ -6,7 +6,7 @@ from collections import defaultdict
 from datetime import datetime, timedelta
 
 from core.assessment import Ask, KeptReading, PastReading
-from core.job import READING_QUANTITIES, TWO_WAY, Job, Reading, ReadingKind, superseded_ids
+from core.job import READING_QUANTITIES, TWO_WAY, Reading, ReadingKind, superseded_ids
 from core.judgement import Judgement, worst
 from core.rules.diagnosis import Cause
 from core.words import figure, say
@@ -15,16 +15,23 @@ from core.words import figure, say
 class Readings:
     """A job's readings by kind and subject; corrections take the place of what they correct."""
 
-    def __init__(self, job: Job) -> None:
+    def __init__(self, readings: tuple[Reading, ...]) -> None:
         self._by: dict[tuple[ReadingKind, str], list[Reading]] = defaultdict(list)
-        for reading in job.readings:
+        for reading in readings:
             self._by[reading.kind, reading.subject].append(reading)
-        self._superseded = superseded_ids(job.readings)
-        self._corrected_by = {r.supersedes: r.id for r in job.readings if r.supersedes}
+        self._superseded = superseded_ids(readings)
+        self._latest: dict[tuple[ReadingKind, str], Reading] = {}
+        for reading in readings:
+            if reading.id not in self._superseded:
+                known = self._latest.setdefault((reading.kind, reading.subject), reading)
+                # Of two taken at one moment the one kept later counts.
+                if reading.taken_at >= known.taken_at:
+                    self._latest[reading.kind, reading.subject] = reading
+        self._corrected_by = {r.supersedes: r.id for r in readings if r.supersedes}
 
     def latest(self, kind: ReadingKind, subject: str) -> Reading | None:
         """The last taken of the readings that still count."""
-        return max(self._counting(kind, subject), key=lambda r: r.taken_at, default=None)
+        return self._latest.get((kind, subject))
 
     def nearest(
         self, kind: ReadingKind, subject: str, at: datetime | None, within: timedelta
@@ -35,13 +42,18 @@ class Readings:
         """
         if at is None:
             return self.latest(kind, subject)
-        near = [r for r in self._counting(kind, subject) if abs(r.taken_at - at) <= within]
+        near = [
+            reading
+            for reading in self._by.get((kind, subject), ())
+            if reading.id not in self._superseded and abs(reading.taken_at - at) <= within
+        ]
         return min(near, key=lambda r: abs(r.taken_at - at), default=None)
 
     def history(self, kind: ReadingKind, subject: str) -> tuple[KeptReading, ...]:
         """Every reading of a thing in the order in which it was kept, superseded ones too."""
         return tuple(
-            kept(reading, self._corrected_by.get(reading.id)) for reading in self._by[kind, subject]
+            kept(reading, self._corrected_by.get(reading.id))
+            for reading in self._by.get((kind, subject), ())
         )
 
     def past(self, subjects: frozenset[str]) -> tuple[PastReading, ...]:
@@ -52,9 +64,6 @@ class Readings:
             if subject in subjects
             for one in self.history(kind, subject)
         )
-
-    def _counting(self, kind: ReadingKind, subject: str) -> list[Reading]:
-        return [r for r in self._by[kind, subject] if r.id not in self._superseded]
 
 
 def kept(reading: Reading, superseded_by: str | None) -> KeptReading:

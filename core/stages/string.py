@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from functools import lru_cache
 
 from core.assessment import (
@@ -50,11 +49,11 @@ def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Ask, 
     )
     switch = switch_ask(readings)
     if sheet is None:
-        strings, asks = _wall(job, planner, readings, switch)
+        strings, asks, together = _wall(job, planner, readings, switch)
     else:
-        strings, asks = _optimised(job, planner, sheet, readings, switch)
+        strings, asks, together = _optimised(job, planner, sheet, readings, switch)
     mounting = job.plane(job.strings[0].plane).mounting
-    whole = (array_judgement(job), *_agreement(strings, planner))
+    whole = (array_judgement(job), *together)
     stage = StringStage(
         t_air_min_c=site.t_air_min_c,
         t_air_max_c=site.t_air_max_c,
@@ -63,13 +62,14 @@ def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Ask, 
         window=_window(job),
         optimiser=optimised.window(sheet) if sheet else None,
         whole=whole,
-        strings=_with_distances(strings),
+        strings=tuple(strings),
         trackers=trackers(job),
     )
     return stage, tuple(asks)
 
 
-Judged = tuple[list[StringAssessment], list[Ask]]
+# The strings, what is asked of them, and what is said of all of them together.
+Judged = tuple[list[StringAssessment], list[Ask], tuple[Judgement, ...]]
 
 
 def _wall(job: Job, planner: StringPlanner, readings: Readings, switch: Ask) -> Judged:
@@ -78,9 +78,12 @@ def _wall(job: Job, planner: StringPlanner, readings: Readings, switch: Ask) -> 
     )
     by_count = {other.modules_in_series: other for other in others}
     asks = [*condition_asks(job, planner, readings), switch]
+    nows = {plan.name: Now(job, planner, readings, plan) for plan in job.strings}
+    shares = _shares(nows)
+    off_pct = _distances(shares)
     strings = []
     for plan in job.strings:
-        now = Now(job, planner, readings, plan)
+        now = nows[plan.name]
         tails = tuple(o for count, o in by_count.items() if count != plan.modules_in_series)
         volts = voc_ask(job, planner, readings, now, plan, tails)
         polarity = two_way_ask(readings, "polarity", plan.name)
@@ -96,9 +99,10 @@ def _wall(job: Job, planner: StringPlanner, readings: Readings, switch: Ask) -> 
                 now,
                 (volts, polarity, connectors, switch),
                 to_earth[0],
+                off_pct.get(plan.name),
             )
         )
-    return strings, asks
+    return strings, asks, _agreement(job, planner, shares)
 
 
 def _optimised(
@@ -137,7 +141,7 @@ def _optimised(
                 gate=_gate(plan, judgements, (safety, polarity, connectors, switch)),
             )
         )
-    return strings, asks
+    return strings, asks, ()
 
 
 @lru_cache(maxsize=32)
@@ -153,6 +157,7 @@ def _string(
     now: Now,
     before: tuple[Ask, ...],
     to_earth: Ask,
+    off_pct: float | None,
 ) -> StringAssessment:
     mounting, count = job.plane(plan.plane).mounting, plan.modules_in_series
     on_roof = _on_roof(job, plan)
@@ -174,7 +179,7 @@ def _string(
         expected=now.expected,
         read_v=now.reading.value if now.reading else None,
         read_verdict=before[0].verdict,
-        off_pct=None,
+        off_pct=off_pct,
         earth=earth_fault(readings, plan, to_earth.verdict),
         gate=_gate(plan, judgements, gate_asks),
     )
@@ -198,7 +203,8 @@ def _with_roof(verdict: Verdict, line: str, on_roof: tuple[Judgement, ...]) -> t
     both = worst((verdict, *(one.verdict for one in on_roof)))
     if both == verdict:
         return verdict, line
-    return both, next(one.reason for one in on_roof if one.verdict == both)
+    roof = next(one.reason for one in on_roof if one.verdict == both)
+    return both, f"{line.rstrip('.')}. {roof}"
 
 
 def _gate(plan: StringPlan, planned: tuple[Judgement, ...], asks: tuple[Ask, ...]) -> PlugGate:
@@ -216,35 +222,32 @@ def _waits(judgement: Judgement) -> str:
     return f"{judgement.title.lower()}, {' and '.join(judgement.needs)}."
 
 
-def _agreement(strings: list[StringAssessment], planner: StringPlanner) -> tuple[Judgement, ...]:
+def _agreement(job: Job, planner: StringPlanner, shares: dict[str, float]) -> tuple[Judgement, ...]:
     """All strings of the job beside each other, each as a share of what it should read."""
-    shares = _shares(strings)
     rule = planner.pack.agree
-    if len(strings) < LEAST_TO_COMPARE or strings[0].volts is None:
+    if len(job.strings) < LEAST_TO_COMPARE:
         return ()
     if len(shares) < LEAST_TO_COMPARE:
         return (waiting("strings_agree_mean", "%", AGREE_SOURCE, ()),)
-    return (
-        strings_agree(volts=tuple(shares.values()), school=rule.on, limit_pct=rule.limit.value),
-    )
+    volts = tuple(shares.values())
+    return (strings_agree(volts=volts, school=rule.on, limit_pct=rule.limit.value),)
 
 
-def _shares(strings: list[StringAssessment]) -> dict[str, float]:
+def _shares(nows: dict[str, Now]) -> dict[str, float]:
     """Each read string in hundredths of its expected voltage: sun and count fall out."""
     return {
-        one.name: WHOLE_PCT * one.read_v / one.expected.centre_v
-        for one in strings
-        if one.read_v is not None and one.expected is not None and one.expected.irradiance_w_per_m2
+        name: WHOLE_PCT * now.reading.value / now.expected.centre_v
+        for name, now in nows.items()
+        if now.reading is not None and now.expected is not None and not now.expected.neighbour
     }
 
 
-def _with_distances(strings: list[StringAssessment]) -> tuple[StringAssessment, ...]:
-    shares = _shares(strings)
+def _distances(shares: dict[str, float]) -> dict[str, float]:
+    """How far each string reads from the mean of all, in %."""
     if len(shares) < LEAST_TO_COMPARE:
-        return tuple(strings)
-    found = string_agreement(volts=tuple(shares.values()))
-    off = dict(zip(shares, found.off_pct, strict=True))
-    return tuple(replace(one, off_pct=off.get(one.name)) for one in strings)
+        return {}
+    off_pct = string_agreement(volts=tuple(shares.values())).off_pct
+    return dict(zip(shares, off_pct, strict=True))
 
 
 def _window(job: Job) -> WindowLimits:

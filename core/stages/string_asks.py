@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from core.assessment import Ask
 from core.job import INVERTER, SITE, Job, Reading, ReadingKind, StringPlan
 from core.judgement import Judgement, holds, waiting
@@ -28,6 +30,9 @@ from core.stages.string_now import Now
 from core.words import figure, say
 
 STAGE = 4
+# What is asked of a thing that nothing was read of is the same in every job.
+UNREAD_KEPT = 2048
+NOTHING_READ = Readings(())
 TWO_WAY_RULES = {
     "polarity": (string_polarity, "string_polarity", POLARITY_SOURCE),
     "connectors": (connectors_alike, "connectors_alike", CONNECTOR_SOURCE),
@@ -67,14 +72,18 @@ def _plain_ask(readings: Readings, kind: ReadingKind, subject: str, *, optional:
 
 def two_way_ask(readings: Readings, kind: ReadingKind, subject: str) -> Ask:
     """A question with two answers: polarity, connectors, the DC switch."""
-    rule, rule_id, source = TWO_WAY_RULES[kind]
     latest = readings.latest(kind, subject)
-    judgement = (
-        rule(sign=int(latest.value))
-        if latest
-        else waiting(rule_id, "", source, (say("needs", "reading"),))
-    )
-    return ask(readings, STAGE, kind, subject, (judgement,))
+    if latest is None:
+        return _unasked_two_way(kind, subject)
+    rule, _, _ = TWO_WAY_RULES[kind]
+    return ask(readings, STAGE, kind, subject, (rule(sign=int(latest.value)),))
+
+
+@lru_cache(maxsize=UNREAD_KEPT)
+def _unasked_two_way(kind: ReadingKind, subject: str) -> Ask:
+    _, rule_id, source = TWO_WAY_RULES[kind]
+    judgement = waiting(rule_id, "", source, (say("needs", "reading"),))
+    return ask(NOTHING_READ, STAGE, kind, subject, (judgement,))
 
 
 def switch_ask(readings: Readings) -> Ask:
@@ -170,9 +179,10 @@ def earth_asks(readings: Readings, plan: StringPlan) -> tuple[Ask, Ask]:
     """Both poles to earth: asked only when a fault is looked for."""
     plus = readings.latest("plus_to_earth", plan.name)
     minus = readings.latest("minus_to_earth", plan.name)
+    if plus is None and minus is None:
+        return _unasked_to_earth(plan.name)
     if plus is None or minus is None:
-        needs = (say("needs", "reading"),)
-        judgement = waiting("string_earth_leak", "megohm", READING_SOURCE, needs)
+        judgement = _waiting_to_earth()
     else:
         between = readings.latest("open_circuit", plan.name)
         judgement = string_earth_leak(
@@ -181,10 +191,24 @@ def earth_asks(readings: Readings, plan: StringPlan) -> tuple[Ask, Ask]:
             plus_to_minus_v=between.value if between else None,
             modules_in_series=plan.modules_in_series,
         )
+    return _both_poles(readings, plan.name, judgement)
+
+
+def _both_poles(readings: Readings, subject: str, judgement: Judgement) -> tuple[Ask, Ask]:
     return (
-        ask(readings, STAGE, "plus_to_earth", plan.name, (judgement,), optional=True),
-        ask(readings, STAGE, "minus_to_earth", plan.name, (judgement,), optional=True),
+        ask(readings, STAGE, "plus_to_earth", subject, (judgement,), optional=True),
+        ask(readings, STAGE, "minus_to_earth", subject, (judgement,), optional=True),
     )
+
+
+def _waiting_to_earth() -> Judgement:
+    needs = (say("needs", "reading"),)
+    return waiting("string_earth_leak", "megohm", READING_SOURCE, needs)
+
+
+@lru_cache(maxsize=UNREAD_KEPT)
+def _unasked_to_earth(subject: str) -> tuple[Ask, Ask]:
+    return _both_poles(NOTHING_READ, subject, _waiting_to_earth())
 
 
 def earth_fault(readings: Readings, plan: StringPlan, verdict: str) -> EarthFault | None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Collection, Iterator
 from dataclasses import replace
 
 from django.contrib.auth.models import User
@@ -52,9 +52,9 @@ def take_in(
         yield step
 
 
-def _put(person: User, kind: Kind, sheets: Iterable[Sheet]) -> None:
+def _put(person: User, kind: Kind, sheets: Collection[Sheet]) -> None:
     """Write the sheets that differ from what stands; a changed one needs a new revision."""
-    there = standing(kind)
+    there = standing(kind, {sheet.id for sheet in sheets})
     fresh = [sheet for sheet in sheets if there.get(sheet.id) != sheet]
     found = [
         _same_revision(sheet)
@@ -88,7 +88,7 @@ def _same_revision(sheet: Sheet) -> Problem:
 def withdraw(person: User, kind: Kind, sheet_id: str) -> None:
     """Take a sheet off the shelf; jobs that hold it keep it. Raises Refused when unknown."""
     with transaction.atomic():
-        if sheet_id not in standing(kind):
+        if sheet_id not in standing(kind, {sheet_id}):
             raise Refused([problem("$.id", sheet_id, "a sheet on the shelf")])
         SheetRow.objects.create(kind=kind, sheet_id=sheet_id, data=None, added_by=person)
         audit(person, None, "sheet taken off the shelf", f"{kind} {sheet_id}")

@@ -30,7 +30,7 @@ from core.shelf_table import Progress, Reading, as_csv, columns, flat, template
 from server.http import body_up_to, download
 from server.people.api import person_of
 from server.problems import ERRORS, KEPT
-from server.shelf import actions
+from server.shelf import actions, stored
 from server.shelf.schemas import (
     Cell,
     Choice,
@@ -46,7 +46,7 @@ from server.shelf.schemas import (
     WithdrawIn,
     sheet_line,
 )
-from server.shelf.stored import one, own_packs, revisions, standing
+from server.shelf.stored import count, one, own_packs, revisions, standing
 
 router = Router(tags=["shelf"])
 MOST_FOUND = 60
@@ -58,9 +58,7 @@ def get_shelf(request: HttpRequest) -> ShelfView:
     shipped = [Choice(id=p.id, label=p.name, detail=p.edition) for p in map(pack, known_packs())]
     own = [Choice(id=p.id, label=p.name, detail=p.edition) for p in own_packs().values()]
     return ShelfView(
-        kinds=tuple(
-            KindLine(kind=kind, title=title(kind), count=len(standing(kind))) for kind in KINDS
-        ),
+        kinds=tuple(KindLine(kind=kind, title=title(kind), count=count(kind)) for kind in KINDS),
         packs=(*shipped, *own),
         profiles=tuple(
             Choice(id=p.id, label=p.name, detail=p.edition) for p in map(profile, known_profiles())
@@ -115,10 +113,8 @@ def climate(request: HttpRequest, file_name: str) -> Climate:
 
 @router.get("/{kind}", response={200: SheetList, **ERRORS}, operation_id="list_sheets")
 def list_sheets(request: HttpRequest, kind: Kind, find: str = "") -> SheetList:
-    words = find.lower().split()
-    every = sorted(standing(kind).values(), key=lambda sheet: sheet.label)
-    found = [s for s in every if all(word in f"{s.label} {s.id}".lower() for word in words)]
-    return SheetList(total=len(found), sheets=tuple(map(sheet_line, found[:MOST_FOUND])))
+    total, found = stored.find(kind, find.lower().split(), MOST_FOUND)
+    return SheetList(total=total, sheets=tuple(map(sheet_line, found)))
 
 
 @router.get("/{kind}/columns", response={200: ColumnsView, **ERRORS}, operation_id="get_columns")

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass
 from datetime import datetime
 
-from django.db.models import Max
+from django.db.models import Max, Q, QuerySet
 
 from core import shelf
 from core.equipment.sheet import Sheet
@@ -27,20 +28,50 @@ class Revision:
     at: datetime | None
 
 
-def standing(kind: Kind) -> dict[str, Sheet]:
-    """The sheets of a kind that stand on the shelf, by identity."""
-    found = {sheet.id: sheet for sheet in shelf.sheets(kind)}
-    for row in _latest(kind):
-        if row.data is None:
-            found.pop(row.sheet_id, None)
-        else:
-            found[row.sheet_id] = read(SHEETS[kind], row.data)
-    return found
+def standing(kind: Kind, among: Collection[str] | None = None) -> dict[str, Sheet]:
+    """The sheets of a kind that stand on the shelf, by identity; all, or those asked for."""
+    rows = _latest(kind) if among is None else _latest(kind).filter(sheet_id__in=among)
+    own = {row.sheet_id: row.data for row in rows}
+    shipped = {sheet.id: sheet for sheet in shelf.sheets(kind) if sheet.id not in own}
+    return shipped | {
+        sheet_id: read(SHEETS[kind], data) for sheet_id, data in own.items() if data is not None
+    }
 
 
-def _latest(kind: Kind) -> list[SheetRow]:
+def count(kind: Kind) -> int:
+    """How many sheets of a kind stand on the shelf."""
+    return len(_shipped(kind, [])) + _latest(kind).filter(data__isnull=False).count()
+
+
+def find(kind: Kind, words: list[str], most: int) -> tuple[int, list[Sheet]]:
+    """How many sheets have all these words in maker, model or identity, and the first of them."""
+    rows = _latest(kind).filter(data__isnull=False)
+    for word in words:
+        rows = rows.filter(
+            Q(data__maker__icontains=word)
+            | Q(data__model__icontains=word)
+            | Q(sheet_id__icontains=word)
+        )
+    shipped = _shipped(kind, words)
+    own = [read(SHEETS[kind], row.data) for row in rows.order_by("data__maker", "id")[:most]]
+    first = sorted((*shipped, *own), key=lambda sheet: sheet.label)[:most]
+    return len(shipped) + rows.count(), first
+
+
+def _shipped(kind: Kind, words: list[str]) -> list[Sheet]:
+    """Shipped sheets that the crew has neither changed nor taken off."""
+    own = set(SheetRow.objects.filter(kind=kind).values_list("sheet_id", flat=True).distinct())
+    return [
+        sheet
+        for sheet in shelf.sheets(kind)
+        if sheet.id not in own
+        and all(word in f"{sheet.label} {sheet.id}".lower() for word in words)
+    ]
+
+
+def _latest(kind: Kind) -> QuerySet[SheetRow]:
     last = SheetRow.objects.filter(kind=kind).values("sheet_id").annotate(last=Max("id"))
-    return list(SheetRow.objects.filter(id__in=last.values("last")))
+    return SheetRow.objects.filter(id__in=last.values("last"))
 
 
 def one(kind: Kind, sheet_id: str, wanted: type[Some], path: str) -> Some:

@@ -10,6 +10,7 @@ import { PackFigures } from "../../shared/PackFigures";
 export function PackPick({ jobId, view }: { jobId: string; view: JobView }) {
   const shelf = useShelf();
   const edit = useEdit(jobId);
+  const replace = useEdit(jobId);
   const { rule_pack: pack } = view.assessment;
   const figures = useQuery({ queryKey: ["figures", jobId, view.revision], queryFn: () => api.figures(jobId), placeholderData: (before) => before });
   return (
@@ -38,7 +39,7 @@ export function PackPick({ jobId, view }: { jobId: string; view: JobView }) {
       <ProblemNote error={edit.error} />
       <details>
         <summary>Replace a figure for this job</summary>
-        <PackFigures figures={figures.data?.figures ?? []} replace={(path, entered, reason) => edit.mutateAsync({ do: "replace_figure", path, entered, reason })} />
+        <PackFigures figures={figures.data?.figures ?? []} replace={(path, entered, reason) => replace.mutateAsync({ do: "replace_figure", path, entered, reason })} />
       </details>
     </>
   );
