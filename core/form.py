@@ -12,7 +12,7 @@ import dataclasses
 import math
 import types
 import typing
-from collections.abc import Hashable, Iterator
+from collections.abc import Callable, Hashable, Iterator
 from datetime import date, datetime
 from functools import cache
 from typing import Annotated, Any, Literal, TypeVar, Union, get_args, get_origin
@@ -97,38 +97,51 @@ def _bare(hint: Any) -> Any:
     return get_args(hint)[0] if get_origin(hint) is Annotated else hint
 
 
+# What turns parsed JSON at a path into a value; made once for each type.
+Reader = Callable[[object, str], Any]
+
+
 def read(hint: type[T], data: object, path: str = "$") -> T:
     """A value of the type `hint` from parsed JSON.
 
     Raises Refused with every problem: JSON path, value, what is allowed.
     """
-    value = _read(hint, data, path)
-    return typing.cast(T, value)
+    return typing.cast(T, reader(hint)(data, path))
 
 
-def _read(hint: Any, data: object, path: str) -> Any:
-    if data is None and without_none(hint) is not hint:
-        return None
-    limits = limits_of(hint)
-    bare = _bare(without_none(hint))
-    value = _read_bare(bare, data, path)
-    if limits is not None:
-        found = limits.problem(path, value)
+def reader(hint: Any) -> Reader:
+    """The reader of a type with its limits. Raises Refused when called on what does not fit."""
+    inner, limits = without_none(hint), limits_of(hint)
+    is_optional = inner is not hint
+    read_bare = _bare_reader(_bare(inner))
+
+    def read_one(data: object, path: str) -> Any:
+        if data is None and is_optional:
+            return None
+        value = read_bare(data, path)
+        found = limits.problem(path, value) if limits is not None else None
         if found:
             raise Refused([found])
-    return value
+        return value
+
+    return read_one
 
 
-def _read_bare(bare: Any, data: object, path: str) -> Any:
-    if isinstance(data, str) and hasattr(bare, "named"):
-        return bare.named(data)
+def _bare_reader(bare: Any) -> Reader:
     if dataclasses.is_dataclass(bare):
-        return _read_fields(typing.cast(type, bare), data, path)
+        owner: Any = bare
+        named: Callable[[str], Any] | None = getattr(owner, "named", None)
+        if named is None:
+            return lambda data, path: _read_fields(owner, data, path)
+        return lambda data, path: (
+            named(data) if isinstance(data, str) else _read_fields(owner, data, path)
+        )
     if get_origin(bare) is Literal:
-        return _read_choice(bare, data, path)
+        return lambda data, path: _read_choice(bare, data, path)
     if get_origin(bare) is tuple:
-        return _read_items(get_args(bare)[0], data, path)
-    return _read_plain(bare, data, path)
+        read_item = reader(get_args(bare)[0])
+        return lambda data, path: _read_items(read_item, data, path)
+    return lambda data, path: _read_plain(bare, data, path)
 
 
 def _read_choice(bare: Any, data: object, path: str) -> Any:
@@ -137,14 +150,14 @@ def _read_choice(bare: Any, data: object, path: str) -> Any:
     raise Refused([problem(path, data, " · ".join(str(arg) for arg in get_args(bare)))])
 
 
-def _read_items(item_hint: Any, data: object, path: str) -> tuple[Any, ...]:
+def _read_items(read_item: Reader, data: object, path: str) -> tuple[Any, ...]:
     if not isinstance(data, list):
         raise Refused([problem(path, data, "a list")])
     items: list[Any] = []
     found: list[Problem] = []
     for index, item in enumerate(data):
         try:
-            items.append(_read(item_hint, item, f"{path}[{index}]"))
+            items.append(read_item(item, f"{path}[{index}]"))
         except Refused as refused:
             found.extend(refused.problems)
     if found:
@@ -197,7 +210,29 @@ def _read_moment(bare: Any, data: str, path: str) -> date | datetime:
 def _read_fields(owner: type, data: object, path: str) -> Any:
     if not isinstance(data, dict):
         raise Refused([problem(path, data, "an object with fields")])
-    return construct(owner, hints(owner), required_fields(owner), data, path)
+    return construct(owner, _fields(owner), data, path)
+
+
+@dataclasses.dataclass(frozen=True, slots=True)
+class Field:
+    """One field of a value class, or one parameter of a rule, as it is read."""
+
+    read: Reader
+    allowed: str
+    required: bool
+
+
+@cache
+def _fields(owner: type) -> dict[str, Field]:
+    return fields_read(hints(owner), required_fields(owner))
+
+
+def fields_read(types: dict[str, Any], required: frozenset[str]) -> dict[str, Field]:
+    """How each of some named types is read."""
+    return {
+        name: Field(read=reader(hint), allowed=describe(hint), required=name in required)
+        for name, hint in types.items()
+    }
 
 
 @cache
@@ -211,13 +246,7 @@ def required_fields(owner: type) -> frozenset[str]:
     )
 
 
-def construct(
-    make: Any,
-    fields: dict[str, Any],
-    required: frozenset[str],
-    data: dict[str, object],
-    path: str,
-) -> Any:
+def construct(make: Any, fields: dict[str, Field], data: dict[str, object], path: str) -> Any:
     """Call `make` with the fields read from `data`; reports unknown, missing and wrong ones."""
     found: list[Problem] = []
     values: dict[str, Any] = {}
@@ -225,21 +254,15 @@ def construct(
         if name not in fields:
             allowed = "one of " + ", ".join(sorted(fields))
             found.append(problem(f"{path}.{name}", given, allowed, "This field is not known."))
-    for name, hint in fields.items():
+    for name, field in fields.items():
+        where = f"{path}.{name}"
         if name in data:
             try:
-                values[name] = _read(hint, data[name], f"{path}.{name}")
+                values[name] = field.read(data[name], where)
             except Refused as refused:
                 found.extend(refused.problems)
-        elif name in required:
-            found.append(
-                problem(
-                    f"{path}.{name}",
-                    "missing",
-                    describe(hint),
-                    "This field is missing.",
-                )
-            )
+        elif field.required:
+            found.append(problem(where, "missing", field.allowed, "This field is missing."))
     if found:
         raise Refused(found)
     try:

@@ -12,7 +12,7 @@ from typing import Any
 
 import core.rules
 from core.errors import Refused, problem
-from core.form import construct, describe, hints, limits_of, write
+from core.form import construct, describe, fields_read, hints, limits_of, write
 from core.quantity import Quantity
 
 Rule = Callable[..., Any]
@@ -108,7 +108,7 @@ def run_rule(name: str, data: object) -> dict[str, Any]:
     known = {key: hint for key, hint in hints(function).items() if key != "return"}
     signature = inspect.signature(function).parameters.values()
     required = frozenset(p.name for p in signature if p.default is inspect.Parameter.empty)
-    result = construct(function, known, required, data, "$")
+    result = construct(function, fields_read(known, required), data, "$")
     limits = limits_of(hints(function)["return"])
     unit = {"unit": limits.unit} if isinstance(limits, Quantity) else {}
     is_shape = is_dataclass(result) or isinstance(result, tuple)

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, fields, is_dataclass, replace
 from functools import cache
 from typing import Any, Literal, get_args, get_origin
@@ -17,7 +17,16 @@ from typing import Any, Literal, get_args, get_origin
 from core.equipment.doubts import module_doubts
 from core.equipment.sheet import Sheet
 from core.errors import Problem, Refused, problem
-from core.form import describe, hints, limits_of, read, required_fields, without_none, write
+from core.form import (
+    describe,
+    hints,
+    limits_of,
+    read,
+    reader,
+    required_fields,
+    without_none,
+    write,
+)
 from core.quantity import Items, Quantity
 from core.shelf import SHEETS, Kind, sheets
 from core.units import parse_quantity
@@ -145,7 +154,7 @@ def sheet_of(kind: Kind, cells: dict[str, str], *, as_given: bool = False) -> Sh
     as_given: figures that look like a slip are taken as they stand, where they may stand.
     Raises Refused with every problem; one that asks has the figure meant as its suggestion.
     """
-    known = _hints_by_column(kind)
+    known = _cell_readers(kind)
     found = [
         problem(f"$.{name}", text, "one of the documented columns", f"No column is called {name}.")
         for name, text in cells.items()
@@ -155,7 +164,7 @@ def sheet_of(kind: Kind, cells: dict[str, str], *, as_given: bool = False) -> Sh
     for name, text in cells.items():
         if name in known and text.strip():
             try:
-                values[name] = _cell(text.strip(), known[name], f"$.{name}")
+                values[name] = known[name](text.strip(), f"$.{name}")
             except Refused as refused:
                 found.extend(refused.problems)
     asked = doubts(kind, values, as_given=as_given)
@@ -190,25 +199,44 @@ def _allowed(limits: Any) -> str:
     return limits.allowed if isinstance(limits, Quantity) else ""
 
 
-def _cell(text: str, hint: Any, path: str) -> Any:
-    limits, bare = limits_of(hint), without_none(hint)
-    if isinstance(limits, Quantity):
-        value = parse_quantity(text, _unlimited(limits), path)
-        whole = get_args(bare)[0] is int
-        return int(value) if whole and value == int(value) else value
-    if bare is bool:
-        if text.lower() in YES | NO:
-            return text.lower() in YES
-        raise Refused([problem(path, text, "yes · no")])
-    if get_origin(bare) is Literal:
-        return read(bare, text.lower() if text.lower() in get_args(bare) else text, path)
-    return text
+# What turns a cell's text, at a path, into the field's value.
+CellReader = Callable[[str, str], Any]
 
 
 @cache
-def _unlimited(limits: Quantity) -> Quantity:
-    """Limits are held later, when what looks like a slip has been asked about."""
-    return replace(limits, low=-ANY_FIGURE, high=ANY_FIGURE)
+def _cell_readers(kind: Kind) -> dict[str, CellReader]:
+    return {name: _cell_reader(hint) for name, hint in _hints_by_column(kind).items()}
+
+
+def _cell_reader(hint: Any) -> CellReader:
+    limits, bare = limits_of(hint), without_none(hint)
+    if isinstance(limits, Quantity):
+        return _figure_reader(limits, is_whole=get_args(bare)[0] is int)
+    if bare is bool:
+        return _yes_or_no
+    if get_origin(bare) is Literal:
+        choices, read_choice = get_args(bare), reader(bare)
+        return lambda text, path: read_choice(
+            text.lower() if text.lower() in choices else text, path
+        )
+    return lambda text, path: text
+
+
+def _figure_reader(limits: Quantity, *, is_whole: bool) -> CellReader:
+    # Limits are held later, when what looks like a slip has been asked about.
+    any_figure = replace(limits, low=-ANY_FIGURE, high=ANY_FIGURE)
+
+    def read_figure(text: str, path: str) -> float:
+        value = parse_quantity(text, any_figure, path)
+        return int(value) if is_whole and value == int(value) else value
+
+    return read_figure
+
+
+def _yes_or_no(text: str, path: str) -> bool:
+    if text.lower() in YES | NO:
+        return text.lower() in YES
+    raise Refused([problem(path, text, "yes · no")])
 
 
 def _nested(values: dict[str, Any]) -> Any:

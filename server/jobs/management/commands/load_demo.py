@@ -12,8 +12,6 @@ class Command(BaseCommand):
     """Bring the database up to date; load the demo's user and jobs where there are none yet."""
 
     help = __doc__
-    # The checks would load the whole API, which this does not need.
-    requires_system_checks = []
 
     def handle(self, *args: object, **options: object) -> None:
         call_command("migrate", verbosity=0)
