@@ -15,7 +15,8 @@ from core.assessment import (
 )
 from core.job import Job
 from core.judgement import Judgement, Verdict, worst
-from core.packs import figures_of, pack
+from core.overrides import figures_of
+from core.packs import pack
 from core.stages import feed, grid, string
 from core.stages.readings import Readings
 from core.stages.string_asks import STAGE as STRING

@@ -40,7 +40,8 @@ from core.glossary import (
     TiltDeg,
     UnitId,
 )
-from core.packs import Override, OwnPack, RulePack, effective_pack, known_packs
+from core.overrides import Override, OwnPack, effective_pack
+from core.packs import RulePack, known_packs
 from core.profiles import known_profiles, point_kinds
 from core.quantity import Items, Quantity, Text
 

@@ -16,7 +16,7 @@ from core.equipment.optimiser import Optimiser
 from core.equipment.sheet import Sheet
 from core.errors import Refused, problem
 from core.job import MODULE_CELL, Job, ModulePlace, Plane, StringPlan, place_text
-from core.packs import Override, OwnPack
+from core.overrides import Override, OwnPack
 from core.planning.arrangements import ArrangedString
 
 MOST_ROWS, MOST_COLUMNS = 30, 40

@@ -9,17 +9,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from functools import cache
 from heapq import nsmallest
 from itertools import islice, product
 
-from core.equipment.inverter import Tracker
 from core.job import Job, Plane
-from core.judgement import worst
-from core.planning.string_plans import StringPlanner, planner_for
-from core.rules.string_fuses import fuse_window
-from core.rules.tracker_current import planes_alike, tracker_imp, tracker_isc
-from core.stages import optimised
+from core.planning.allowance import Allowance
+from core.planning.arrangement_blocks import blocked
 from core.words import figure, say
 
 # Both ends of both leads of a string.
@@ -109,11 +104,13 @@ class _Weighed:
 
 def arrange(job: Job, modules: Mapping[str, int]) -> Arrangements:
     """Every legal arrangement of so many modules on each plane, ranked."""
-    search = _Search(job, modules)
+    allowed = Allowance(job, modules)
+    search = _Search(allowed)
     found = list(islice(search.every(), MOST_TRIED))
     shown = nsmallest(SHOWN, found, key=lambda one: one.rank)
     ranked = [search.told(one, shown[0]) for one in shown]
-    blocks, frees = search.blocks(ranked[0] if ranked else None)
+    is_whole = bool(ranked) and ranked[0].left_out == 0
+    blocks, frees = ((), ()) if is_whole else blocked(allowed)
     return Arrangements(
         ranked=tuple(ranked),
         legal=len(found),
@@ -124,117 +121,51 @@ def arrange(job: Job, modules: Mapping[str, int]) -> Arrangements:
 
 
 class _Search:
-    """The roof, the inverter and what each length and tracker allows, each found once."""
+    """Every way to string a roof on an inverter inside what is allowed."""
 
-    def __init__(self, job: Job, modules: Mapping[str, int]) -> None:
-        self.job, self.modules = job, modules
-        self.rules = job.rules
-        site = job.site
-        self.planner: StringPlanner = planner_for(
-            job.module, job.inverter.dc, site.t_air_min_c, site.t_air_max_c, self.rules
-        )
-        self.planes: tuple[Plane, ...] = tuple(p for p in job.planes if modules.get(p.name, 0))
-        self.faces = self._faces()
-        bifacial = job.module.bifacial
-        self.rear_gain = self.rules.current.rear_gain.value if bifacial else 0.0
-        self.trackers: tuple[Tracker, ...] = job.inverter.trackers
-        self.most_beside = tuple(self._most_beside(tracker) for tracker in self.trackers)
-        self.inputs_from = tuple(sum(self.most_beside[n:]) for n in range(len(self.trackers)))
-        self.fits = cache(self._fits)
-        self.clips = cache(self._clips)
-        self.needs_fuses = cache(self._needs_fuses)
-        self.total = sum(modules[plane.name] for plane in self.planes)
-        limit_w = job.inverter.max_dc_w
-        most_by_power = self.total if limit_w is None else int(limit_w // job.module.pmax_w)
-        self.most_modules = min(self.total, most_by_power)
-
-    def _faces(self) -> dict[str, int]:
-        """Planes that may share a tracker have one number."""
-        tolerance = self.rules.current.alike_deg.value
-        faces: dict[str, int] = {}
-        for index, plane in enumerate(self.planes):
-            alike = (
-                faces[other.name]
-                for other in self.planes[:index]
-                if planes_alike(plane, other, tolerance)
-            )
-            faces[plane.name] = next(alike, index)
-        return faces
-
-    def lengths(self, plane: Plane) -> range:
-        """The counts in series that break no hard bound on a plane."""
-        sheet = self.job.optimiser
-        if sheet is not None:
-            by_power = int(sheet.most_string_w // self.job.module.pmax_w)
-            return range(sheet.least_in_string, min(sheet.most_in_string, by_power) + 1)
-        count = self.planner.count(plane.mounting)
-        return range(count.least, (count.most or 0) + 1)
-
-    def _fits(self, length: int, mounting: str) -> bool:
-        sheet = self.job.optimiser
-        judged = (
-            optimised.judged(self.planner, sheet, length)
-            if sheet is not None
-            else self.planner.judged(length, mounting)
-        )
-        # A limit met exactly is a watch, but it is inside.
-        return worst(one.verdict for one in judged if one.margin != 0) == "clear"
-
-    def _most_beside(self, tracker: Tracker) -> int:
-        if self.job.optimiser is not None:
-            return tracker.inputs
-        bears = [n for n in range(1, tracker.inputs + 1) if self._bears(tracker, n)]
-        return max(bears, default=0)
-
-    def _bears(self, tracker: Tracker, strings: int) -> bool:
-        judged = tracker_isc(
-            isc_a=self.job.module.isc_a,
-            parallel_strings=strings,
-            max_short_circuit_a=tracker.max_short_circuit_a,
-            isc_factor=self.rules.current.isc_factor.value,
-            rear_gain=self.rear_gain,
-        )
-        return judged.verdict != "stop"
+    def __init__(self, allowed: Allowance) -> None:
+        self.allowed = allowed
+        self.trackers, self.most_beside = allowed.trackers, allowed.most_beside
 
     def every(self) -> Iterator[_Weighed]:
         """Each legal arrangement once."""
         places = sum(self.most_beside)
-        splits = [list(self._splits(plane, places)) for plane in self.planes]
+        splits = [list(self._splits(plane, places)) for plane in self.allowed.planes]
         for chosen in product(*splits):
             used = sum(map(sum, chosen))
             strings = sum(map(len, chosen))
-            if used > self.most_modules or not 0 < strings <= places:
+            if used > self.allowed.most_modules or not 0 < strings <= places:
                 continue
             lots = self._lots(chosen)
             if len(lots) <= len(self.trackers):
                 unfit = self._unfit(chosen)
                 for beside in self._shared(0, tuple(map(len, lots.values())), ()):
-                    yield self._weighed(lots, beside, self.total - used, unfit)
+                    yield self._weighed(lots, beside, self.allowed.total - used, unfit)
 
     def _unfit(self, chosen: tuple[tuple[int, ...], ...]) -> int:
         return sum(
-            not self.fits(length, plane.mounting)
-            for plane, split in zip(self.planes, chosen, strict=True)
+            not self.allowed.fits(length, plane.mounting)
+            for plane, split in zip(self.allowed.planes, chosen, strict=True)
             for length in split
         )
 
     def _splits(self, plane: Plane, most_strings: int) -> Iterator[tuple[int, ...]]:
-        lengths = self.lengths(plane)
+        lengths = self.allowed.lengths(plane)
         yield ()
         if not lengths:
             return
         # Where the inverter bears less than the roof holds, a plane may give up the difference.
-        spare = self.total - self.most_modules
+        spare = self.allowed.total - self.allowed.most_modules
         for strings in range(1, most_strings + 1):
-            used = min(self.modules[plane.name], strings * lengths[-1])
+            used = min(self.allowed.modules[plane.name], strings * lengths[-1])
             for fewer in range(max(used - spare, strings * lengths[0]), used + 1):
                 yield from _parts(fewer, strings, lengths[0], lengths[-1])
 
     def _lots(self, chosen: tuple[tuple[int, ...], ...]) -> dict[Lot, list[str]]:
         lots: dict[Lot, list[str]] = {}
-        for plane, split in zip(self.planes, chosen, strict=True):
+        for plane, split in zip(self.allowed.planes, chosen, strict=True):
             for length in split:
-                lots.setdefault((self.faces[plane.name], length), []).append(plane.name)
+                lots.setdefault((self.allowed.faces[plane.name], length), []).append(plane.name)
         return lots
 
     def _shared(self, tracker: int, left: tuple[int, ...], sofar: Beside) -> Iterator[Beside]:
@@ -244,7 +175,7 @@ class _Search:
                 yield sofar
             return
         trackers_left = len(self.trackers) - tracker
-        if sum(left) > self.inputs_from[tracker] or sum(map(bool, left)) > trackers_left:
+        if sum(left) > self.allowed.inputs_from[tracker] or sum(map(bool, left)) > trackers_left:
             return
         options: list[tuple[int, int] | None] = [
             (lot, strings)
@@ -275,8 +206,8 @@ class _Search:
             first = taken[kind]
             taken[kind] += count
             mixed += len(set(lots[kinds[kind]][first : first + count])) > 1
-            clipping += self.clips(tracker, count, length)
-            fused += self.needs_fuses(count)
+            clipping += self.allowed.clips(tracker, count, length)
+            fused += self.allowed.needs_fuses(count)
             loads.append(count * length)
             joints += count - 1
             strings += count
@@ -311,86 +242,8 @@ class _Search:
             fused=one.fused,
             apart_pct=one.apart_pct,
             terminations=one.terminations,
-            why=_why(one, best, self.total),
+            why=_why(one, best, self.allowed.total),
         )
-
-    def _clips(self, number: int, strings: int, length: int) -> bool:
-        tracker, load_w = self.trackers[number], strings * length * self.job.module.pmax_w
-        if tracker.max_power_w is not None and load_w > tracker.max_power_w:
-            return True
-        if self.job.optimiser is not None:
-            return False
-        judged = tracker_imp(
-            imp_a=self.job.module.imp_a,
-            parallel_strings=strings,
-            max_operating_a=tracker.max_operating_a,
-            rear_gain=self.rear_gain,
-        )
-        return judged.verdict == "watch" and judged.margin != 0
-
-    def _needs_fuses(self, strings: int) -> bool:
-        fuse_a = self.job.module.max_series_fuse_a
-        if strings == 1 or self.job.optimiser is not None or fuse_a is None:
-            return False
-        return fuse_window(
-            isc_a=self.job.module.isc_a,
-            parallel_strings=strings,
-            max_series_fuse_a=fuse_a,
-            rear_gain=self.rear_gain,
-            rule_pack=self.rules,
-        ).needed
-
-    def blocks(self, best: Arrangement | None) -> tuple[tuple[str, ...], tuple[str, ...]]:
-        """What keeps modules off, and the nearest changes that would free them."""
-        if best is not None and best.left_out == 0:
-            return (), ()
-        pairs = [*self._plane_blocks(), *self._inverter_blocks()]
-        return tuple(block for block, _ in pairs), tuple(dict.fromkeys(free for _, free in pairs))
-
-    def _plane_blocks(self) -> Iterator[tuple[str, str]]:
-        for plane in self.planes:
-            lengths, count = self.lengths(plane), self.modules[plane.name]
-            facts = {"plane": plane.name, "modules": str(count)}
-            if not lengths:
-                bounds = self.planner.count(plane.mounting)
-                yield bounds.blocks or "", bounds.frees or ""
-            elif count < lengths[0]:
-                facts |= {"least": str(lengths[0]), "more": str(lengths[0] - count)}
-                yield say("arrange", "too_few", **facts), say("arrange", "too_few_frees", **facts)
-
-    def _inverter_blocks(self) -> Iterator[tuple[str, str]]:
-        if not any(self.most_beside):
-            tracker = self.trackers[0]
-            current_a = self.job.module.isc_a * (1 + self.rear_gain)
-            current_a *= self.rules.current.isc_factor.value
-            facts = {
-                "current": figure(current_a, "A"),
-                "limit": figure(tracker.max_short_circuit_a, "A"),
-            }
-            yield say("arrange", "current", **facts), say("arrange", "current_frees", **facts)
-            return
-        count = self.total
-        most = max((lengths[-1] for p in self.planes if (lengths := self.lengths(p))), default=0)
-        places = sum(self.most_beside)
-        if most and (count > places * most or len(self.planes) > places):
-            facts = {"modules": str(count), "inputs": str(places), "most": str(most)}
-            yield say("arrange", "inputs", **facts), say("arrange", "inputs_frees", **facts)
-        elif most and len(set(self.faces.values())) > len(self.trackers):
-            facts = {
-                "faces": str(len(set(self.faces.values()))),
-                "trackers": str(len(self.trackers)),
-            }
-            yield say("arrange", "faces", **facts), say("arrange", "faces_frees", **facts)
-        limit_w = self.job.inverter.max_dc_w
-        power_w = count * self.job.module.pmax_w
-        if limit_w is not None and power_w > limit_w:
-            off = -(-(power_w - limit_w) // self.job.module.pmax_w)
-            facts = {
-                "power": figure(power_w, "W", 0),
-                "limit": figure(limit_w, "W", 0),
-                "off": figure(off, digits=0),
-            }
-            yield say("arrange", "power", **facts), say("arrange", "power_frees", **facts)
 
 
 def _before(option: tuple[int, int] | None, earlier: tuple[int, int] | None) -> bool:

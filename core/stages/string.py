@@ -15,12 +15,12 @@ from core.assessment import (
 from core.equipment.optimiser import Optimiser
 from core.job import Job, StringPlan
 from core.judgement import Judgement, Verdict, waiting, worst
+from core.planning import optimiser_plans
 from core.planning.string_plans import StringPlanner, planner_for
 from core.rules.diagnosis import OtherString
 from core.rules.string_agreement import SOURCE as AGREE_SOURCE
 from core.rules.string_agreement import string_agreement, strings_agree
 from core.rules.string_roof import string_drawn, string_one_plane
-from core.stages import optimised
 from core.stages.readings import Readings
 from core.stages.string_asks import (
     condition_asks,
@@ -60,7 +60,7 @@ def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Ask, 
         t_cell_hot_c=planner.hot_cell_c(mounting),
         array_w=array_w(job),
         window=_window(job),
-        optimiser=optimised.window(sheet) if sheet else None,
+        optimiser=optimiser_plans.window(sheet) if sheet else None,
         whole=whole,
         strings=tuple(strings),
         trackers=trackers(job),
@@ -116,9 +116,9 @@ def _optimised(
         polarity = two_way_ask(readings, "polarity", plan.name)
         connectors = two_way_ask(readings, "connectors", plan.name)
         asks += [safety, polarity, connectors, reporting_ask(readings, plan)]
-        planned = optimised.judged(planner, sheet, count)
+        planned = optimiser_plans.judged(planner, sheet, count)
         on_roof = _on_roof(job, plan)
-        verdict, line = _with_roof(*optimised.line(planned), on_roof)
+        verdict, line = _with_roof(*optimiser_plans.line(planned), on_roof)
         judgements = (*planned, *on_roof)
         strings.append(
             StringAssessment(
@@ -146,7 +146,7 @@ def _optimised(
 
 @lru_cache(maxsize=32)
 def _optimised_steps(planner: StringPlanner, sheet: Optimiser) -> tuple[CountStep, ...]:
-    return optimised.steps(planner, sheet)
+    return optimiser_plans.steps(planner, sheet)
 
 
 def _string(

@@ -29,9 +29,10 @@ from core.layout import (
     without_plane,
     without_string,
 )
-from core.packs import Override, OwnPack, figures_of, known_packs, pack, typed_override
+from core.newer_sheet import offer
+from core.overrides import Override, OwnPack, figures_of, typed_override
+from core.packs import known_packs, pack
 from core.planning.arrangements import ArrangedString
-from core.planning.newer_sheet import offer
 from core.tests.samples import measured_job, sample_job, with_reading
 
 

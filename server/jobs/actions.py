@@ -20,7 +20,7 @@ from core.errors import Problem, Refused
 from core.form import hints, read, write
 from core.job import FORMAT, VERSION, Job, Site
 from core.jobfile import read_job
-from core.planning.newer_sheet import SheetOffer, offer
+from core.newer_sheet import SheetOffer, offer
 from core.shelf import Kind
 from server.gridset.models import SettingsRow
 from server.jobs.models import JobRow

@@ -12,8 +12,8 @@ from core.assess import assess
 from core.change import Change
 from core.form import write
 from core.jobfile import MOST_BYTES, write_job
+from core.newer_sheet import SheetOffer
 from core.planning.arrangements import Arrangements, arrange
-from core.planning.newer_sheet import SheetOffer
 from server.http import body_up_to, download
 from server.jobs import actions
 from server.jobs.edits import EditIn, maker

@@ -29,7 +29,7 @@ from core.layout import (
     without_plane,
     without_string,
 )
-from core.packs import typed_override
+from core.overrides import typed_override
 from core.planning.arrangements import ArrangedString
 from server.shelf.stored import one, own_packs
 

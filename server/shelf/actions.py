@@ -11,7 +11,7 @@ from django.db import transaction
 from core.equipment.sheet import Sheet
 from core.errors import Problem, Refused, problem
 from core.form import write
-from core.packs import OwnPack
+from core.overrides import OwnPack
 from core.shelf import Kind
 from core.shelf_json import read_json
 from core.shelf_table import Progress, Reading, read_table, sheet_of

@@ -14,15 +14,8 @@ from core.climate import Climate, read_climate
 from core.equipment.sheet import Sheet
 from core.errors import Refused
 from core.jobfile import MOST_BYTES
-from core.packs import (
-    OwnPack,
-    RulePack,
-    effective_pack,
-    figures_of,
-    known_packs,
-    pack,
-    typed_override,
-)
+from core.overrides import OwnPack, effective_pack, figures_of, typed_override
+from core.packs import RulePack, known_packs, pack
 from core.profiles import known_profiles, profile
 from core.shelf import KINDS, Kind, title
 from core.shelf_json import as_json

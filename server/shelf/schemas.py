@@ -12,7 +12,8 @@ from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
 from core.equipment.sheet import Sheet
-from core.packs import PackFigure, Table
+from core.overrides import PackFigure
+from core.packs import Table
 from core.shelf import Kind
 from core.shelf_table import Column
 from server.shelf.stored import Revision

@@ -12,7 +12,7 @@ from core import shelf
 from core.equipment.sheet import Sheet
 from core.errors import Refused
 from core.form import read
-from core.packs import OwnPack
+from core.overrides import OwnPack
 from core.shelf import SHEETS, Kind, Some
 from server.people.actions import shown_name
 from server.shelf.models import PackRow, SheetRow

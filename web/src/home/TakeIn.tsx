@@ -1,9 +1,10 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { useNavigate } from "react-router";
 import { api, Refusal } from "../shared/api/client";
 import { useShelf } from "../shared/api/useShelf";
+import { FileButton } from "../shared/FileButton";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 
 const CONFLICT = 409;
@@ -12,7 +13,6 @@ const BYTES_PER_MB = 1024 * 1024;
 /** Reading a job file in; a job that is here already may come in as a copy. */
 export function TakeIn() {
   const shelf = useShelf();
-  const input = useRef<HTMLInputElement>(null);
   const [file, setFile] = useState<File | null>(null);
   const client = useQueryClient();
   const navigate = useNavigate();
@@ -34,21 +34,17 @@ export function TakeIn() {
   const isHere = takeIn.error instanceof Refusal && takeIn.error.report.status === CONFLICT;
   return (
     <div className="take-in">
-      <input
-        ref={input}
-        type="file"
+      <FileButton
+        label="Job file"
         accept=".json,application/json"
-        aria-label="Job file"
-        className="unseen"
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          event.target.value = "";
-          if (chosen === undefined) return;
+        busy={takeIn.isPending}
+        take={(chosen) => {
           setFile(chosen);
           takeIn.mutate({ chosen, asCopy: false });
         }}
-      />
-      <Button loading={takeIn.isPending} onClick={() => input.current?.click()}>Read a job file in</Button>
+      >
+        Read a job file in
+      </FileButton>
       <ProblemNote error={takeIn.error} />
       {isHere && file !== null && <Button onClick={() => takeIn.mutate({ chosen: file, asCopy: true })}>Read it in as a copy</Button>}
     </div>

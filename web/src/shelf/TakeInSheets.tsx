@@ -1,7 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { takeInSheets, type Kind, type Problem, type TakingIn } from "../shared/api/client";
+import { FileButton } from "../shared/FileButton";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 
 const SHOWN_PROBLEMS = 12;
@@ -22,7 +23,6 @@ function after(step: TakingIn): Going {
 /** Sheets from a CSV or JSON file: progress as rows are checked, errors by row and column, all or nothing. */
 export function TakeInSheets({ kind }: { kind: Kind }) {
   const client = useQueryClient();
-  const input = useRef<HTMLInputElement>(null);
   const [going, setGoing] = useState<Going>({ state: "idle" });
   const [file, setFile] = useState<File | null>(null);
   const read = async (chosen: File, asGiven: boolean) => {
@@ -37,21 +37,17 @@ export function TakeInSheets({ kind }: { kind: Kind }) {
   };
   return (
     <div className="take-in-sheets">
-      <input
-        ref={input}
-        type="file"
+      <FileButton
+        label="Sheets file"
         accept=".csv,.json,text/csv,application/json"
-        aria-label="Sheets file"
-        className="unseen"
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          event.target.value = "";
-          if (chosen === undefined) return;
+        busy={going.state === "reading"}
+        take={(chosen) => {
           setFile(chosen);
           void read(chosen, false);
         }}
-      />
-      <Button loading={going.state === "reading"} onClick={() => input.current?.click()}>Read a file in</Button>
+      >
+        Read a file in
+      </FileButton>
       <div role="status" className="take-in-told">
         {going.state === "reading" && (
           <>

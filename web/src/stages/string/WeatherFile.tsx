@@ -1,30 +1,18 @@
 import { useMutation } from "@tanstack/react-query";
 import { Button, Select } from "antd";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { api, type Climate } from "../../shared/api/client";
 import { useChange } from "../../shared/api/useJobWrite";
+import { FileButton } from "../../shared/FileButton";
 import { figure } from "../../shared/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 
 /** Coldest and hottest air from an hourly weather file, read on this installation. */
 export function WeatherFile({ jobId }: { jobId: string }) {
-  const input = useRef<HTMLInputElement>(null);
   const read = useMutation({ mutationFn: (file: File) => api.climate(file) });
   return (
     <section className="weather">
-      <input
-        ref={input}
-        type="file"
-        aria-label="Weather file"
-        accept=".epw,.csv,text/csv"
-        className="unseen"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          event.target.value = "";
-          if (file !== undefined) read.mutate(file);
-        }}
-      />
-      <Button loading={read.isPending} onClick={() => input.current?.click()}>Take them from a weather file</Button>
+      <FileButton label="Weather file" accept=".epw,.csv,text/csv" busy={read.isPending} take={(file) => read.mutate(file)}>Take them from a weather file</FileButton>
       <p className="source">EPW, or CSV with a time and an air temperature column, hourly, one year at least.</p>
       <ProblemNote error={read.error} />
       {read.data !== undefined && <Tails key={read.data.source} jobId={jobId} climate={read.data} />}
