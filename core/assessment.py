@@ -35,7 +35,8 @@ class KeptReading:
 class Ask:
     """One thing to read: what is expected first, then what was read and what it means.
 
-    key: kind and subject in one word. answers: the good one and the bad one of a question with
+    key: kind and subject in one word. expected_because: what the expected band is made of.
+    answers: the good one and the bad one of a question with
     two, else empty. history: every reading of it, superseded ones too.
     causes: ranked diagnosis when the reading is not as expected.
     """
@@ -51,6 +52,7 @@ class Ask:
     expected_low: float | None
     expected_high: float | None
     expected_text: str
+    expected_because: str
     verdict: Verdict
     judgements: tuple[Judgement, ...]
     reading: KeptReading | None

@@ -101,6 +101,7 @@ def ask(
     unit: str | None = None,
     expected: tuple[float, float] | None = None,
     expected_text: str = "",
+    expected_because: str = "",
     causes: tuple[Cause, ...] = (),
     optional: bool = False,
 ) -> Ask:
@@ -120,6 +121,7 @@ def ask(
         expected_low=expected[0] if expected else None,
         expected_high=expected[1] if expected else None,
         expected_text=expected_text,
+        expected_because=expected_because,
         verdict=worst(j.verdict for j in judgements),
         judgements=judgements,
         reading=next((k for k in history if latest and k.id == latest.id), None),

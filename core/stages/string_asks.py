@@ -118,6 +118,7 @@ def voc_ask(
         judgements,
         expected=(expected.low_v, expected.high_v) if expected else None,
         expected_text=_band_text(expected) if expected else "",
+        expected_because=_because(expected) if expected else "",
         causes=causes,
     )
 
@@ -125,6 +126,26 @@ def voc_ask(
 def _band_text(expected: ExpectedVoc) -> str:
     band = f"{figure(expected.low_v, digits=0)} to {figure(expected.high_v, 'V', 0)}"
     return f"{band}, by string {expected.neighbour}" if expected.neighbour else band
+
+
+@lru_cache(maxsize=UNREAD_KEPT)
+def _because(expected: ExpectedVoc) -> str:
+    """What the expected band is made of, each doubt in volts."""
+    centre = figure(expected.centre_v, "V")
+    doubts = ", ".join(
+        f"{part.name} −{figure(part.down_v)} +{figure(part.up_v, 'V')}" for part in expected.parts
+    )
+    if expected.t_cell_c is None or expected.irradiance_w_per_m2 is None:
+        return say("band", "neighbour", centre=centre, neighbour=expected.neighbour, doubts=doubts)
+    return say(
+        "band",
+        expected.cell_from,
+        centre=centre,
+        sun=figure(expected.irradiance_w_per_m2, "W/m²", 0),
+        basis=say("basis", expected.basis),
+        cell=figure(expected.t_cell_c, "°C"),
+        doubts=doubts,
+    )
 
 
 def _voc_judgements(

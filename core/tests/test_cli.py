@@ -11,7 +11,9 @@ from unittest import TestCase
 
 from core import registry, words
 from core.cli import main
+from core.form import write
 from core.jobfile import write_job
+from core.packs import pack
 from core.tests.samples import measured_job
 
 
@@ -76,6 +78,61 @@ class Commands(TestCase):
         )
         self.assertEqual((code, err), (0, ""))
         self.assertGreater(json.loads(out)["result"]["terminal_v"], 240)
+
+    def test_a_rule_takes_a_pack_by_name_or_whole(self) -> None:
+        cold = {
+            "modules_in_series": 10,
+            "voc_v": 50,
+            "beta_voc_pct_per_k": -0.25,
+            "t_air_min_c": -15,
+            "max_dc_v": 600,
+            "max_system_v": 1500,
+            "school": "flat",
+        }
+        own = write(pack("uk-small"))
+        own["cold"]["flat_factor"]["value"] = 1.2
+        for rule_pack, value in (("uk-small", 575.0), (own, 600.0)):
+            _, out, _ = run_rule("string_voc_cold", cold | {"rule_pack": rule_pack})
+            self.assertAlmostEqual(json.loads(out)["result"]["value"], value)
+        code, _, err = run_rule("string_voc_cold", cold | {"rule_pack": "moon"})
+        self.assertEqual(code, 2)
+        self.assertIn("uk-small", err)
+
+    def test_each_new_rule_runs_from_plain_json(self) -> None:
+        for name, parameters, wanted in (
+            (
+                "earth_fault_place",
+                {
+                    "plus_to_earth_v": 280,
+                    "minus_to_earth_v": -120,
+                    "plus_to_minus_v": 400,
+                    "modules_in_series": 10,
+                },
+                {"place": 3.0, "between": [3, 4], "fault_ohm": 0.0},
+            ),
+            (
+                "fuse_window",
+                {"isc_a": 10.0, "parallel_strings": 3, "max_series_fuse_a": 20},
+                {"reverse_a": 25.0, "needed": True, "chosen_a": 15.0},
+            ),
+            ("string_agreement", {"volts": [95, 105]}, {"mean_pct": 5.0}),
+            ("strings_agree", {"volts": [100, 95], "school": "max"}, {"verdict": "watch"}),
+            (
+                "expected_from_neighbour",
+                {
+                    "neighbour": "A",
+                    "neighbour_v": 440,
+                    "neighbour_modules": 11,
+                    "modules_in_series": 9,
+                },
+                {"centre_v": 360.0, "basis": "neighbour"},
+            ),
+        ):
+            with self.subTest(rule=name):
+                code, out, err = run_rule(name, parameters)
+                self.assertEqual((code, err), (0, ""))
+                result = json.loads(out)["result"]
+                self.assertEqual({key: result[key] for key in wanted}, wanted)
 
     def test_bad_parameters_name_their_path_and_what_is_allowed(self) -> None:
         code, out, err = run_rule("ac_cores", {"service": "five", "cores": 40, "colour": "red"})

@@ -4,17 +4,21 @@ from __future__ import annotations
 
 import json
 from concurrent.futures import ThreadPoolExecutor
+from dataclasses import replace
 
 from django.contrib.auth.models import User
 from django.db import connection
 from django.test import Client, TransactionTestCase
 
+from core import shelf
 from core.jobfile import write_job
+from core.shelf_table import flat
 from core.tests.samples import sample_job
 from server.jobs import actions
 from server.jobs.models import JobRow
 from server.people.models import AuditLine
 from server.readings.models import ReadingRow
+from server.shelf.models import SheetRow
 
 PEOPLE, READINGS_EACH = 6, 8
 
@@ -63,3 +67,19 @@ class ManyHands(TransactionTestCase):
             answers = sorted(pool.map(change, range(PEOPLE)))
         self.assertEqual(answers, [200] + [409] * (PEOPLE - 1))
         self.assertEqual(JobRow.objects.get().revision, 2)
+
+    def test_sheets_kept_at_once_are_all_kept(self) -> None:
+        def keep(number: int) -> int:
+            cells = flat(replace(shelf.module("ostrel-430"), id=f"m{number}"))
+            body = {"cells": [{"name": name, "text": text} for name, text in cells.items()]}
+            try:
+                answer = self.clients[number].post(
+                    "/api/shelf/modules", json.dumps(body), "application/json"
+                )
+                return answer.status_code
+            finally:
+                connection.close()
+
+        with ThreadPoolExecutor(PEOPLE) as pool:
+            self.assertEqual(list(pool.map(keep, range(PEOPLE))), [200] * PEOPLE)
+        self.assertEqual(SheetRow.objects.count(), PEOPLE)

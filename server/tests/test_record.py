@@ -9,8 +9,11 @@ from dataclasses import replace
 from django.test import SimpleTestCase
 from pypdf import PdfReader
 
+from core import shelf
 from core.assess import assess
 from core.job import Job, SettingsWritten, SettingValue, StringPlan
+from core.layout import painted, serpentine, shaped, with_override, with_sheet, without_string
+from core.overrides import Override
 from core.profiles import point_kinds, profile
 from core.tests.samples import NOON, measured_job, sample_job, with_reading
 from server.records.pdf import record_page, record_pdf
@@ -68,6 +71,27 @@ class Record(SimpleTestCase):
     def test_computed_sun_is_marked_as_computed(self) -> None:
         job = with_reading(sample_job(), "irradiance", "East", 733.0, basis="clear_sky")
         self.assertIn("clear sky, computed", whole(job))
+
+    def test_figures_replaced_stand_with_their_reason(self) -> None:
+        override = Override(path="cold.school", choice="flat", reason="as the client asks")
+        text = plain(whole(with_override(sample_job(), override)))
+        self.assertIn(plain("How the coldest voltage is found"), text)
+        self.assertIn(plain("as the client asks"), text)
+
+    def test_the_roof_the_gate_and_what_left_the_plan(self) -> None:
+        job = shaped(corrected_job(), "East", ("######", "#####."))
+        places = tuple(serpentine(job.planes[0]))
+        job = without_string(painted(job, "A", places), "B")
+        text = plain(whole(job))
+        for said in ("Roof East", "A11", "String A stays unplugged", "304.5", "left the plan"):
+            self.assertIn(plain(said), text)
+
+    def test_optimisers_have_no_voltage_window(self) -> None:
+        job = with_sheet(sample_job(), shelf.optimiser("fenbrow-500"))
+        text = plain(whole(with_reading(job, "safety_voltage", "A", 10.0)))
+        self.assertIn(plain("Optimisers hold each string at 400 V"), text)
+        self.assertIn(plain("counts 10 of 11"), text)
+        self.assertNotIn(plain("never above"), text)
 
     def test_what_was_written_and_read_back(self) -> None:
         chosen = profile("en-50549-1")

@@ -58,4 +58,4 @@ class ClosedForm(TestCase):
             apart = closed_form(sheet, irradiance, t_cell_c) / single_diode_voc(
                 diode, irradiance, t_cell_c
             )
-            self.assertLess(abs(apart - 1), MOST_APART, sheet["module_name"])
+            self.assertLess(abs(apart - 1), MOST_APART)

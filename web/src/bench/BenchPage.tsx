@@ -90,6 +90,7 @@ function Told({ verdict }: { verdict: BenchVerdict }) {
           <h2>The reading</h2>
           <BandPicture ask={ask} value={ask.reading.value} verdict={ask.verdict} />
           <Verdicts ask={ask} all={false} />
+          <p className="source">Expected: {ask.expected_because}</p>
         </>
       )}
       {ask.reading === null && ask.expected_text !== "" && <p className="bench-line">Expect now <b>{ask.expected_text}</b></p>}

@@ -19,6 +19,7 @@ export function SheetForm({ kind, id, close }: SheetFormProps) {
   return <Fields kind={kind} columns={columns.data.columns} sheet={sheet.data ?? null} close={close} />;
 }
 
+const isPlain = (column: Column) => column.name.replaceAll("_", " ") === column.meaning;
 const fieldOf = (problem: Problem) => problem.path.replace("$.", "");
 const isQuestion = (error: Error | null) => error instanceof Refusal && error.report.problems.some((one) => one.suggestion !== "");
 
@@ -53,7 +54,7 @@ function Fields({ kind, columns, sheet, close }: { kind: Kind; columns: Column[]
       <div className="sheet-fields">
         {columns.map((column) => (
           <label className="entry" key={column.name}>
-            <span className="entry-label">{column.meaning}{column.unit === "" ? "" : `, ${column.unit}`}{column.required ? "" : ", if given"} <code>{column.name}</code></span>
+            <span className="entry-label">{column.meaning}{column.unit === "" ? "" : `, ${column.unit}`}{column.required ? "" : ", if given"} {isPlain(column) ? "" : <code>{column.name}</code>}</span>
             {column.choices.length > 0 ? (
               <Select
                 aria-label={column.name}

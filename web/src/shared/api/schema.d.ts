@@ -915,7 +915,8 @@ export interface components {
          * Ask
          * @description One thing to read: what is expected first, then what was read and what it means.
          *
-         *     key: kind and subject in one word. answers: the good one and the bad one of a question with
+         *     key: kind and subject in one word. expected_because: what the expected band is made of.
+         *     answers: the good one and the bad one of a question with
          *     two, else empty. history: every reading of it, superseded ones too.
          *     causes: ranked diagnosis when the reading is not as expected.
          */
@@ -945,6 +946,8 @@ export interface components {
             expected_high: number | null;
             /** Expected Text */
             expected_text: string;
+            /** Expected Because */
+            expected_because: string;
             /**
              * Verdict
              * @enum {string}

@@ -15,6 +15,7 @@ export function Verdicts({ ask, all }: { ask: Ask; all: boolean }) {
           {all && <p className="source">Source: {judgement.source}</p>}
         </div>
       ))}
+      {all && ask.expected_because !== "" && <p className="source">Expected: {ask.expected_because}</p>}
       <Causes ask={ask} />
     </div>
   );

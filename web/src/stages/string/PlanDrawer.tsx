@@ -8,6 +8,7 @@ import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { SheetPick } from "../../shared/SheetPick";
 import { Offers } from "./Offers";
 import { PackPick } from "./PackPick";
+import { StringFields } from "./StringFields";
 import { WeatherFile } from "./WeatherFile";
 
 /** The plan behind the picture: site climate, sheets, rule pack and the figures replaced for this job. */
@@ -40,18 +41,10 @@ export function PlanDrawer({ jobId, view }: { jobId: string; view: JobView }) {
         </p>
         <SheetPick kind="optimisers" label="Optimisers" now={optimiser?.id ?? null} nowLabel={optimiser === null ? "" : `${optimiser.maker} ${optimiser.model}`} put={take("optimisers")} none="none: the strings track together" />
         <ProblemNote error={edit.error} />
-        <h3>String fuses</h3>
-        <div className="pair">
-          {plan.strings.map((string, index) => (
-            <Entry key={string.name} jobId={jobId} label={`String ${string.name}`} path={`$.strings[${index}].fuse_a`} shown={string.fuse_a == null ? "" : figure(string.fuse_a, "A")} />
-          ))}
-        </div>
-        <h3>Trackers</h3>
-        <div className="pair">
-          {plan.strings.map((string, index) => (
-            <Entry key={string.name} jobId={jobId} label={`String ${string.name} on tracker`} path={`$.strings[${index}].tracker`} shown={String(string.tracker)} />
-          ))}
-        </div>
+        <h3>Strings</h3>
+        {plan.strings.map((string, index) => (
+          <StringFields key={string.name} jobId={jobId} view={view} index={index} />
+        ))}
         <PackPick jobId={jobId} view={view} />
       </Drawer>
     </>

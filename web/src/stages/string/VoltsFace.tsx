@@ -4,6 +4,8 @@ import { WindowPicture } from "../../shared/WindowPicture";
 import { CountSteps } from "./CountSteps";
 import { EarthPicture } from "./EarthPicture";
 import { OptimiserPicture } from "./OptimiserPicture";
+import { PastReadings } from "./PastReadings";
+import { StringFigures } from "./StringFigures";
 
 export interface FaceProps {
   jobId: string;
@@ -20,7 +22,10 @@ export function VoltsFace({ jobId, view, selected, select, whyAll }: FaceProps &
   return (
     <>
       {stage.optimiser === null ? (
-        <WindowPicture limits={stage.window} strings={stage.strings} selected={selected} select={select} />
+        <>
+          <WindowPicture limits={stage.window} strings={stage.strings} selected={selected} select={select} />
+          {chosen !== undefined && <StringFigures string={chosen} />}
+        </>
       ) : (
         <OptimiserPicture window={stage.optimiser} strings={stage.strings} selected={selected} select={select} />
       )}
@@ -31,6 +36,7 @@ export function VoltsFace({ jobId, view, selected, select, whyAll }: FaceProps &
       ))}
       <h2 className="why-head">Why, string {chosen?.name} on tracker {chosen?.tracker}</h2>
       <JudgementList judgements={[...(chosen?.judgements ?? []), ...(tracker?.judgements ?? []), ...stage.whole]} allOpen={whyAll} />
+      <PastReadings past={view.assessment.past_readings} timezone={view.plan.site.timezone} />
     </>
   );
 }
