@@ -1,7 +1,9 @@
 import hooks from "eslint-plugin-react-hooks";
 import tseslint from "typescript-eslint";
 
-// One direction: app → home, stages → shared; no stage knows another, shared knows none of them.
+// One direction: app → home, shelf, bench, stages → shared; none of these knows another, shared knows
+// none of them.
+const pages = ["home", "shelf", "bench"];
 const closed = (files, groups, message) => ({
   files,
   rules: { "no-restricted-imports": ["error", { patterns: [{ group: groups, message }] }] },
@@ -9,7 +11,7 @@ const closed = (files, groups, message) => ({
 const stage = (name) =>
   closed(
     [`src/stages/${name}/**`],
-    ["**/app/**", "**/home/**", ...["string", "feed", "set", "leave"].filter((n) => n !== name).map((n) => `**/${n}/**`)],
+    ["**/app/**", ...pages.map((page) => `**/${page}/**`), ...["string", "feed", "set", "leave"].filter((n) => n !== name).map((n) => `**/${n}/**`)],
     "A stage knows shared only.",
   );
 
@@ -24,7 +26,7 @@ export default tseslint.config(
       "@typescript-eslint/no-confusing-void-expression": ["error", { ignoreArrowShorthand: true }],
     },
   },
-  closed(["src/shared/**"], ["**/app/**", "**/home/**", "**/stages/**"], "shared knows nobody above it."),
-  closed(["src/home/**"], ["**/app/**", "**/stages/**"], "home knows shared only."),
+  closed(["src/shared/**"], ["**/app/**", "**/stages/**", ...pages.map((page) => `**/${page}/**`)], "shared knows nobody above it."),
+  ...pages.map((page) => closed([`src/${page}/**`], ["**/app/**", "**/stages/**", ...pages.filter((one) => one !== page).map((one) => `**/${one}/**`)], "A page knows shared only.")),
   ...["string", "feed", "set", "leave"].map(stage),
 );

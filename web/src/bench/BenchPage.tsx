@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Button, Input, Select } from "antd";
 import { useState } from "react";
 import { Link } from "react-router";
-import { NewJob } from "../home/NewJob";
+import { NewJob } from "../shared/NewJob";
 import { api, type BenchIn, type BenchVerdict } from "../shared/api/client";
 import { useShelf } from "../shared/api/useShelf";
 import { JudgementList } from "../shared/judging/JudgementList";

@@ -5,7 +5,7 @@ import { Link } from "react-router";
 import { api } from "../shared/api/client";
 import { pressKey } from "../shared/useKey";
 import { DayLine } from "./DayLine";
-import { NewJob } from "./NewJob";
+import { NewJob } from "../shared/NewJob";
 import { TakeIn } from "./TakeIn";
 
 /** The home: the jobs as days on one line; where each stands, what blocks it, what is next. */

@@ -2,10 +2,10 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Button, Drawer, Input, Select } from "antd";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { api, type BenchIn, type Choice, type NewJobIn } from "../shared/api/client";
-import { useShelf } from "../shared/api/useShelf";
-import { ProblemNote } from "../shared/judging/ProblemNote";
-import { SheetPick } from "../shared/SheetPick";
+import { api, type BenchIn, type Choice, type NewJobIn } from "./api/client";
+import { useShelf } from "./api/useShelf";
+import { ProblemNote } from "./judging/ProblemNote";
+import { SheetPick } from "./SheetPick";
 
 type Field = keyof NewJobIn;
 
