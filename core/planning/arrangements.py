@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from heapq import nsmallest
-from itertools import islice, product
+from itertools import islice
 
 from core.job import Job, Plane
 from core.planning.allowance import Allowance
@@ -23,7 +23,10 @@ TERMINATIONS_A_STRING = 4
 TERMINATIONS_A_JOINT = 2
 # Trackers are called balanced alike within this step, so that a trifle outweighs no termination.
 BALANCE_STEP_PCT = 5
+# A roof may be larger than can be searched through in a moment: then the best of these is shown.
 MOST_TRIED = 20_000
+MOST_STEPS = 50_000
+MOST_SPLITS = 2_000
 SHOWN = 12
 FULL_PCT = 100
 
@@ -71,6 +74,7 @@ class Arrangements:
     frees: tuple[str, ...]
 
 
+Split = tuple[int, ...]  # the lengths of a plane's strings, longest first
 Lot = tuple[int, int]  # which way it faces, how many in series
 Beside = tuple[tuple[int, int] | None, ...]  # for each tracker: which lot, how many strings
 
@@ -114,7 +118,7 @@ def arrange(job: Job, modules: Mapping[str, int]) -> Arrangements:
     return Arrangements(
         ranked=tuple(ranked),
         legal=len(found),
-        all_tried=len(found) < MOST_TRIED,
+        all_tried=len(found) < MOST_TRIED and search.steps <= MOST_STEPS,
         blocks=blocks,
         frees=frees,
     )
@@ -126,44 +130,62 @@ class _Search:
     def __init__(self, allowed: Allowance) -> None:
         self.allowed = allowed
         self.trackers, self.most_beside = allowed.trackers, allowed.most_beside
+        self.planes = sorted(allowed.planes, key=lambda plane: -allowed.modules[plane.name])
+        self.steps = 0
 
     def every(self) -> Iterator[_Weighed]:
-        """Each legal arrangement once."""
+        """Each legal arrangement once, those that use most of the largest planes first."""
         places = sum(self.most_beside)
-        splits = [list(self._splits(plane, places)) for plane in self.allowed.planes]
-        for chosen in product(*splits):
+        splits = [list(islice(self._splits(p, places), MOST_SPLITS)) for p in self.planes]
+        for chosen in self._chosen(splits, places, (), frozenset()):
             used = sum(map(sum, chosen))
-            strings = sum(map(len, chosen))
-            if used > self.allowed.most_modules or not 0 < strings <= places:
-                continue
-            lots = self._lots(chosen)
-            if len(lots) <= len(self.trackers):
+            if 0 < used <= self.allowed.most_modules:
+                lots = self._lots(chosen)
                 unfit = self._unfit(chosen)
                 for beside in self._shared(0, tuple(map(len, lots.values())), ()):
                     yield self._weighed(lots, beside, self.allowed.total - used, unfit)
 
-    def _unfit(self, chosen: tuple[tuple[int, ...], ...]) -> int:
+    def _chosen(
+        self,
+        splits: list[list[Split]],
+        places: int,
+        sofar: tuple[Split, ...],
+        lots: frozenset[Lot],
+    ) -> Iterator[tuple[Split, ...]]:
+        """One split for each plane: no more strings than inputs, no more lots than trackers."""
+        self.steps += 1
+        if self.steps > MOST_STEPS:
+            return
+        if len(sofar) == len(splits):
+            yield sofar
+            return
+        face = self.allowed.faces[self.planes[len(sofar)].name]
+        for split in splits[len(sofar)]:
+            both = lots.union((face, length) for length in split)
+            if len(split) <= places and len(both) <= len(self.trackers):
+                yield from self._chosen(splits, places - len(split), (*sofar, split), both)
+
+    def _unfit(self, chosen: tuple[Split, ...]) -> int:
         return sum(
             not self.allowed.fits(length, plane.mounting)
-            for plane, split in zip(self.allowed.planes, chosen, strict=True)
+            for plane, split in zip(self.planes, chosen, strict=True)
             for length in split
         )
 
-    def _splits(self, plane: Plane, most_strings: int) -> Iterator[tuple[int, ...]]:
+    def _splits(self, plane: Plane, most_strings: int) -> Iterator[Split]:
+        """Ways to cut a plane into strings, fewest first, each as even as can be; none last."""
         lengths = self.allowed.lengths(plane)
-        yield ()
-        if not lengths:
-            return
         # Where the inverter bears less than the roof holds, a plane may give up the difference.
         spare = self.allowed.total - self.allowed.most_modules
-        for strings in range(1, most_strings + 1):
+        for strings in range(1, most_strings + 1) if lengths else ():
             used = min(self.allowed.modules[plane.name], strings * lengths[-1])
-            for fewer in range(max(used - spare, strings * lengths[0]), used + 1):
-                yield from _parts(fewer, strings, lengths[0], lengths[-1])
+            for total in range(used, max(used - spare, strings * lengths[0]) - 1, -1):
+                yield from _parts(total, strings, lengths, len(self.trackers))
+        yield ()
 
-    def _lots(self, chosen: tuple[tuple[int, ...], ...]) -> dict[Lot, list[str]]:
+    def _lots(self, chosen: tuple[Split, ...]) -> dict[Lot, list[str]]:
         lots: dict[Lot, list[str]] = {}
-        for plane, split in zip(self.allowed.planes, chosen, strict=True):
+        for plane, split in zip(self.planes, chosen, strict=True):
             for length in split:
                 lots.setdefault((self.allowed.faces[plane.name], length), []).append(plane.name)
         return lots
@@ -255,16 +277,20 @@ def _before(option: tuple[int, int] | None, earlier: tuple[int, int] | None) -> 
     return (option[0], -option[1]) < (earlier[0], -earlier[1])
 
 
-def _parts(total: int, parts: int, least: int, most: int) -> Iterator[tuple[int, ...]]:
-    """Every way to write a total as so many parts between two bounds, longest first."""
-    if parts == 1:
-        if least <= total <= most:
-            yield (total,)
+def _parts(
+    total: int, parts: int, lengths: range, kinds: int, last: int | None = None
+) -> Iterator[Split]:
+    """Every way to write a total as so many lengths of at most so many kinds, evenest first."""
+    if parts == 0:
+        yield ()
         return
-    low = max(least, -(-total // parts))
-    for first in range(low, min(most, total - (parts - 1) * least) + 1):
-        for rest in _parts(total - first, parts - 1, least, min(first, most)):
-            yield (first, *rest)
+    most = lengths[-1] if last is None else last
+    low = max(lengths[0], -(-total // parts))
+    for first in range(low, min(most, total - (parts - 1) * lengths[0]) + 1):
+        left = kinds - (first != last)
+        if left >= 0:
+            for rest in _parts(total - first, parts - 1, lengths, left, first):
+                yield (first, *rest)
 
 
 def _why(one: _Weighed, best: _Weighed, modules: int) -> str:

@@ -98,7 +98,7 @@ def _wall(job: Job, planner: StringPlanner, readings: Readings, switch: Ask) -> 
                 plan,
                 now,
                 (volts, polarity, connectors, switch),
-                to_earth[0],
+                to_earth,
                 off_pct.get(plan.name),
             )
         )
@@ -156,14 +156,15 @@ def _string(
     plan: StringPlan,
     now: Now,
     before: tuple[Ask, ...],
-    to_earth: Ask,
+    to_earth: tuple[Ask, Ask],
     off_pct: float | None,
 ) -> StringAssessment:
     mounting, count = job.plane(plan.plane).mounting, plan.modules_in_series
     on_roof = _on_roof(job, plan)
     verdict, line = _with_roof(*planner.line(count, mounting), on_roof)
     judgements = (*planner.judged(count, mounting), *on_roof)
-    gate_asks = before if to_earth.reading is None else (*before, to_earth)
+    is_sought = any(pole.reading is not None for pole in to_earth)
+    gate_asks = (*before, to_earth[0]) if is_sought else before
     return StringAssessment(
         name=plan.name,
         tracker=plan.tracker,
@@ -180,7 +181,7 @@ def _string(
         read_v=now.reading.value if now.reading else None,
         read_verdict=before[0].verdict,
         off_pct=off_pct,
-        earth=earth_fault(readings, plan, to_earth.verdict),
+        earth=earth_fault(readings, plan, to_earth[0].verdict),
         gate=_gate(plan, judgements, gate_asks),
     )
 

@@ -106,6 +106,22 @@ class Legal(TestCase):
         self.assertEqual(sum(s.modules_in_series for s in best.strings), 20)
 
 
+class Large(TestCase):
+    def test_a_roof_beyond_all_trying_still_answers_and_says_that_it_stopped(self) -> None:
+        inverter = shelf.inverter("hathmoor-15-three")
+        wide = replace(inverter.trackers[0], inputs=6, max_short_circuit_a=200.0)
+        inverter = replace(inverter, trackers=(wide,) * 4, max_dc_w=None)
+        job = replace(job_on(roof(*(10.0 * n for n in range(20)))), inverter=inverter)
+        found = arrange(job, {plane.name: 40 for plane in job.planes})
+        self.assertFalse(found.all_tried)
+        self.assertTrue(found.ranked)
+        one = arrange(job, {"P0": 400})
+        used = sum(s.modules_in_series for s in one.ranked[0].strings)
+        self.assertEqual(used + one.ranked[0].left_out, 400)
+        # Every length is at its most when the roof holds more than the inputs take.
+        self.assertEqual(len({s.modules_in_series for s in one.ranked[0].strings}), 1)
+
+
 class Blocked(TestCase):
     def test_each_block_is_named_and_what_would_free_it(self) -> None:
         narrow = sample_job().inverter.dc
