@@ -25,7 +25,7 @@ TERMINATIONS_A_JOINT = 2
 BALANCE_STEP_PCT = 5
 # A roof may be larger than can be searched through in a moment: then the best of these is shown.
 MOST_TRIED = 20_000
-MOST_STEPS = 50_000
+MOST_STEPS = 100_000
 MOST_SPLITS = 2_000
 SHOWN = 12
 FULL_PCT = 100
@@ -136,7 +136,10 @@ class _Search:
     def every(self) -> Iterator[_Weighed]:
         """Each legal arrangement once, those that use most of the largest planes first."""
         places = sum(self.most_beside)
-        splits = [list(islice(self._splits(p, places), MOST_SPLITS)) for p in self.planes]
+        splits = [
+            sorted(islice(self._splits(plane, places), MOST_SPLITS), key=lambda cut: -sum(cut))
+            for plane in self.planes
+        ]
         for chosen in self._chosen(splits, places, (), frozenset()):
             used = sum(map(sum, chosen))
             if 0 < used <= self.allowed.most_modules:
@@ -192,6 +195,9 @@ class _Search:
 
     def _shared(self, tracker: int, left: tuple[int, ...], sofar: Beside) -> Iterator[Beside]:
         """Ways to give each tracker so many strings of one lot; like trackers in one order only."""
+        self.steps += 1
+        if self.steps > MOST_STEPS:
+            return
         if tracker == len(self.trackers):
             if not any(left):
                 yield sofar

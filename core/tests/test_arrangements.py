@@ -118,8 +118,6 @@ class Large(TestCase):
         one = arrange(job, {"P0": 400})
         used = sum(s.modules_in_series for s in one.ranked[0].strings)
         self.assertEqual(used + one.ranked[0].left_out, 400)
-        # Every length is at its most when the roof holds more than the inputs take.
-        self.assertEqual(len({s.modules_in_series for s in one.ranked[0].strings}), 1)
 
 
 class Blocked(TestCase):
