@@ -45,15 +45,16 @@ class Allowance:
 
     def _faces(self) -> dict[str, int]:
         tolerance = self.rules.current.alike_deg.value
-        faces: dict[str, int] = {}
-        for index, plane in enumerate(self.planes):
-            alike = (
-                faces[other.name]
-                for other in self.planes[:index]
-                if planes_alike(plane, other, tolerance)
-            )
-            faces[plane.name] = next(alike, index)
-        return faces
+        groups: list[list[Plane]] = []
+        for plane in self.planes:
+            # Likeness does not pass on: a plane must be like every other of its group.
+            fitting = (g for g in groups if all(planes_alike(plane, p, tolerance) for p in g))
+            group = next(fitting, None)
+            if group is None:
+                groups.append([plane])
+            else:
+                group.append(plane)
+        return {plane.name: n for n, group in enumerate(groups) for plane in group}
 
     def lengths(self, plane: Plane) -> range:
         """The counts in series that break no hard bound on a plane."""

@@ -6,7 +6,7 @@ from dataclasses import replace
 from itertools import product
 from unittest import TestCase
 
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from core import shelf
@@ -34,6 +34,7 @@ def shape(one: Arrangement) -> list[tuple[int, str, int]]:
 
 class Legal(TestCase):
     @settings(max_examples=25, deadline=None)
+    @example(counts=[5, 1, 5], turn=4.0, inverter="veyrick-8-battery")
     @given(
         counts=st.lists(st.integers(min_value=0, max_value=26), min_size=1, max_size=3),
         turn=st.sampled_from((0.0, 4.0, 90.0)),
