@@ -13,7 +13,7 @@ from core import shelf
 from core.equipment.inverter import DcWindow, Tracker
 from core.errors import Refused
 from core.form import read, write
-from core.packs import Figure, known_packs, pack
+from core.packs import Figure, Table, known_packs, pack
 from core.profiles import known_profiles, point_kinds, profile, steady_trip_v
 
 # nominal V and Hz; over-voltage 1; 10-minute mean; under-voltage 1; over-frequency 1;
@@ -65,6 +65,34 @@ COPPER_OHM_PER_KM = {
     25: 0.727,
     35: 0.524,
 }
+
+
+# One row of each table, typed a second time from the standard as generally known.
+TABLE_ROWS: tuple[tuple[str, str, tuple[float | None, ...]], ...] = (
+    ("dc_drop", "limit", (3,)),
+    ("dc_resistance", "6", (3.39,)),
+    ("dc_ampacity", "4", (44, 55)),
+    ("dc_air_factor", "80", (0.84,)),
+    ("ac_class5", "10", (1.91,)),
+    ("awg_resistance", "10", (4.07,)),
+    ("pvc_two", "6", (34, 41, 38, 46)),
+    ("pvc_three", "16", (56, 68, 62, 76)),
+    ("xlpe_two", "10", (75, 80)),
+    ("xlpe_three", "35", (144, 147)),
+    ("ac_air_factor", "40", (0.87, 0.91)),
+    ("grouping", "3", (0.70,)),
+    ("nec_ampacity", "8", (50, 55)),
+    ("nec_air_factor", "45", (0.87,)),
+    ("nec_adjustment", "9", (0.70,)),
+    ("nec_small", "12", (20,)),
+    ("earth_size", "16 to 35", (None, 16)),
+    ("protection", "touch voltage in TT, V", (50,)),
+    ("branch", "breaker loaded to, US", (0.8,)),
+    ("wall", "lifting aid above, kg", (50,)),
+    ("radio", "usable", (-70,)),
+    ("insulation", "120 to 500 V", (500, 1)),
+    ("day", "current tests", (400,)),
+)
 
 
 class Profiles(TestCase):
@@ -158,6 +186,39 @@ class Packs(TestCase):
         self.assertEqual(generic.fuse.us_factor.value, 1.56)
         self.assertEqual(generic.current.isc_factor.value, 1.25)
         self.assertEqual(generic.hot.rise_close.value, 35)
+
+    def test_tables_as_in_the_standards(self) -> None:
+        tables = {table.id: table for table in pack("generic-iec").tables}
+        for table, row, values in TABLE_ROWS:
+            found = {one.name: one.values for one in tables[table].rows}
+            with self.subTest(table=table, row=row):
+                self.assertEqual(found[row], values)
+        self.assertEqual({table for table, _, _ in TABLE_ROWS}, set(tables))
+
+    def test_larger_conductors_carry_more_and_resist_less(self) -> None:
+        tables = {table.id: table for table in pack("generic-iec").tables}
+        for name, sign in (
+            ("pvc_two", 1),
+            ("pvc_three", 1),
+            ("xlpe_two", 1),
+            ("xlpe_three", 1),
+            ("dc_ampacity", 1),
+            ("dc_resistance", -1),
+            ("ac_class5", -1),
+            ("grouping", -1),
+            ("ac_air_factor", -1),
+        ):
+            rows = tables[name].rows
+            for column in range(len(tables[name].columns)):
+                figures = [sign * (row.values[column] or 0) for row in rows]
+                self.assertEqual(figures, sorted(figures), name)
+                self.assertEqual(len(set(figures)), len(figures), name)
+
+    def test_a_table_whose_rows_do_not_match_its_columns_is_refused(self) -> None:
+        data = write(pack("generic-iec").tables[0])
+        data["columns"].append("one more")
+        with self.assertRaises(Refused):
+            read(Table, data)
 
     def test_every_figure_names_its_source(self) -> None:
         def figures(value: Any) -> list[Figure]:
