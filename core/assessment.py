@@ -132,8 +132,13 @@ class WindowLimits:
 
 @dataclass(frozen=True, kw_only=True)
 class OptimiserWindow:
-    """The windows of a string whose voltage optimisers hold."""
+    """The windows of a string whose voltage optimisers hold.
 
+    most_here: the most of this job's modules in a string; power_binds: by power, not by count.
+    """
+
+    most_here: int
+    power_binds: bool
     fixed_string_v: float
     least_in_string: int
     most_in_string: int

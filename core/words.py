@@ -9,6 +9,7 @@ from pathlib import Path
 WORDS_FILE = Path(__file__).parent / "data" / "words.json"
 PLAIN_DIGITS = 1
 MOST_DIGITS = 9
+FORMATS = tuple(f"%.{digits}f" for digits in range(MOST_DIGITS + 1))
 # Between a number and its unit a line never breaks.
 NO_BREAK = "\u00a0"
 
@@ -33,7 +34,7 @@ def sentence(section: str, key: str) -> str:
 
 def figure(value: float, unit: str = "", digits: int = PLAIN_DIGITS) -> str:
     """A number as the user reads it: fixed digits, no trailing zero, true minus, its unit."""
-    text = f"{value:.{digits}f}"
+    text = FORMATS[digits] % value
     if digits:
         text = text.rstrip("0").rstrip(".")
     if value < 0:

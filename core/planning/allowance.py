@@ -60,8 +60,8 @@ class Allowance:
         """The counts in series that break no hard bound on a plane."""
         sheet = self.job.optimiser
         if sheet is not None:
-            by_power = int(sheet.most_string_w // self.job.module.pmax_w)
-            return range(sheet.least_in_string, min(sheet.most_in_string, by_power) + 1)
+            most = optimiser_plans.most_in_string(sheet, self.job.module.pmax_w)
+            return range(sheet.least_in_string, most + 1)
         count = self.planner.count(plane.mounting)
         return range(count.least, (count.most or 0) + 1)
 

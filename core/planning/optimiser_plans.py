@@ -17,9 +17,17 @@ from core.rules.optimiser_string import (
 from core.words import say
 
 
-def window(sheet: Optimiser) -> OptimiserWindow:
+def most_in_string(sheet: Optimiser, pmax_w: float) -> int:
+    """The most optimisers in a string, by their count and by the power of their modules."""
+    return min(sheet.most_in_string, int(sheet.most_string_w // pmax_w))
+
+
+def window(sheet: Optimiser, pmax_w: float) -> OptimiserWindow:
     """The windows of a string as the picture draws them."""
+    most = most_in_string(sheet, pmax_w)
     return OptimiserWindow(
+        most_here=most,
+        power_binds=most < sheet.most_in_string,
         fixed_string_v=sheet.fixed_string_v,
         least_in_string=sheet.least_in_string,
         most_in_string=sheet.most_in_string,
@@ -65,7 +73,6 @@ def steps(planner: StringPlanner, sheet: Optimiser) -> tuple[CountStep, ...]:
 
 
 def _counts(sheet: Optimiser, pmax_w: float) -> range:
-    by_power = int(sheet.most_string_w // pmax_w)
-    most = min(sheet.most_in_string, by_power)
     low = max(1, sheet.least_in_string - STEPS_BEYOND)
-    return range(low, max(most, sheet.least_in_string) + STEPS_BEYOND + 1)
+    most = max(most_in_string(sheet, pmax_w), sheet.least_in_string)
+    return range(low, most + STEPS_BEYOND + 1)

@@ -87,26 +87,52 @@ def diagnose(
     this reading alone.
     Source: arithmetic in module equivalents; IEC 62446-1:2016, 6.4.
     """
-    one_v = expected_v / modules_in_series
-    down, up = (expected_v - low_v) / modules_in_series, (high_v - expected_v) / modules_in_series
-    tried = [
-        _try(candidate, read_v, one_v, down, up, near_zero_v)
-        for candidate in _candidates(modules_in_series, bypass_sections, others)
-    ]
-    fitting = [one for one in tried if one[FITS]]
-    best = sorted(fitting, key=itemgetter(RANK))[:SHOWN_CAUSES]
-    return tuple(_told(*one) for one in best or _nearest(tried))
+    scale = _Scale(
+        one_v=expected_v / modules_in_series,
+        down=(expected_v - low_v) / modules_in_series,
+        up=(high_v - expected_v) / modules_in_series,
+        near_zero_v=near_zero_v,
+    )
+    candidates = _candidates(modules_in_series, bypass_sections, others)
+    fitting = [one for one in candidates if _fits(one, read_v, scale)]
+    tried = [_try(one, read_v, scale, bool(fitting)) for one in fitting or candidates]
+    if fitting:
+        best = sorted(tried, key=itemgetter(RANK))[:SHOWN_CAUSES]
+    else:
+        best = sorted(tried, key=itemgetter(OFF))[:NEAREST_WHEN_NONE_FITS]
+    return tuple(_told(*one) for one in best)
 
 
 # A candidate cause: its kind, what fills its {name}, the module equivalents it shows, and how
 # unlikely it is. Held against a reading: with its band, its fit, its distance and its rank.
 Candidate = tuple[CauseKind, str, float, float]
 Tried = tuple[Candidate, float, float, float, bool, float, float]
-FITS, OFF, RANK = 4, 5, 6
+OFF, RANK = 5, 6
 
 
-def _nearest(tried: list[Tried]) -> list[Tried]:
-    return sorted(tried, key=itemgetter(OFF))[:NEAREST_WHEN_NONE_FITS]
+@dataclass(frozen=True, slots=True)
+class _Scale:
+    """One module's volts now, and how far its band reaches down and up."""
+
+    one_v: float
+    down: float
+    up: float
+    near_zero_v: float
+
+
+def _band(equivalents: float, scale: _Scale) -> tuple[float, float]:
+    """Between which volts so many module equivalents read."""
+    if equivalents > 0:
+        return equivalents * (scale.one_v - scale.down), equivalents * (scale.one_v + scale.up)
+    if equivalents < 0:
+        return equivalents * (scale.one_v + scale.up), equivalents * (scale.one_v - scale.down)
+    return -scale.near_zero_v, scale.near_zero_v
+
+
+def _fits(candidate: Candidate, read_v: float, scale: _Scale) -> bool:
+    _, _, equivalents, _ = candidate
+    low, high = _band(equivalents, scale)
+    return low <= read_v <= high
 
 
 @lru_cache(maxsize=256)
@@ -141,20 +167,13 @@ def _every_candidate(
             yield "bypass", str(number), count - number / sections, number - 1
 
 
-def _try(
-    candidate: Candidate, read_v: float, one_v: float, down: float, up: float, near_zero_v: float
-) -> Tried:
+def _try(candidate: Candidate, read_v: float, scale: _Scale, fits: bool) -> Tried:
     _, _, equivalents, unlikely = candidate
-    centre = equivalents * one_v
-    if equivalents > 0:
-        low, high = centre - equivalents * down, centre + equivalents * up
-    elif equivalents < 0:
-        low, high = centre + equivalents * up, centre - equivalents * down
-    else:
-        low, high = -near_zero_v, near_zero_v
+    centre = equivalents * scale.one_v
+    low, high = _band(equivalents, scale)
     reach = high - centre if read_v >= centre else centre - low
     off = abs(read_v - centre) / reach
-    return candidate, centre, low, high, low <= read_v <= high, off, off + unlikely
+    return candidate, centre, low, high, fits, off, off + unlikely
 
 
 def _told(

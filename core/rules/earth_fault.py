@@ -12,12 +12,12 @@ from core.quantity import Quantity
 from core.words import say
 
 SOURCE = "voltage divider on a floating string; IEC 62446-1:2016, Table 1 for the least insulation"
-OHM_PER_MOHM = 1e6
+OHM_PER_KOHM = 1e3
 # A usual voltmeter.
 METER_OHM = 10e6
 # The two voltages to earth together cannot exceed the string's but for meter error.
 SUM_OVER = 1.05
-LeastMohm = Annotated[float, Quantity("least insulation resistance", "megohm", 0.01, 100)]
+LeastKohm = Annotated[float, Quantity("least insulation resistance", "kΩ", 10, 100_000)]
 
 __all__ = ["EarthFault", "earth_fault_place", "string_earth_leak"]
 
@@ -79,7 +79,7 @@ def string_earth_leak(
     plus_to_minus_v: ReadV | None = None,
     modules_in_series: ModulesInSeries,
     meter_ohm: MeterOhm = METER_OHM,
-    least_mohm: LeastMohm = 1.0,
+    least_kohm: LeastKohm = 1000.0,
 ) -> Judgement:
     """Is the string sound to earth; and if not, where to look?
 
@@ -87,26 +87,26 @@ def string_earth_leak(
     """
     if plus_to_minus_v is None:
         needs = (say("needs", "open_circuit"),)
-        return waiting("string_earth_leak", "megohm", SOURCE, needs)
+        return waiting("string_earth_leak", "kΩ", SOURCE, needs)
     both, total = abs(plus_to_earth_v) + abs(minus_to_earth_v), abs(plus_to_minus_v)
     if both > SUM_OVER * total:
         return at_most("string_earth_sum", both, total, "V", SOURCE, over="watch")
-    leak_mohm = meter_ohm * (total / both - 1) / OHM_PER_MOHM if both else None
-    if leak_mohm is None or leak_mohm > MOST_MOHM:
-        return at_least("string_earth_leak", MOST_MOHM, least_mohm, "megohm", SOURCE, place="")
+    leak_kohm = meter_ohm * (total / both - 1) / OHM_PER_KOHM if both else None
+    if leak_kohm is None or leak_kohm > MOST_KOHM:
+        return at_least("string_earth_leak", MOST_KOHM, least_kohm, "kΩ", SOURCE, place="")
     place = modules_in_series * abs(minus_to_earth_v) / both
     return at_least(
         "string_earth_leak",
-        max(0.0, leak_mohm),
-        least_mohm,
-        "megohm",
+        max(0.0, leak_kohm),
+        least_kohm,
+        "kΩ",
         SOURCE,
         place=_place_text(round(place), modules_in_series),
     )
 
 
 # Above this the meter itself is all that is seen.
-MOST_MOHM = 1000.0
+MOST_KOHM = 1e6
 
 
 def _place_text(nearest: int, count: int) -> str:

@@ -60,7 +60,7 @@ def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Ask, 
         t_cell_hot_c=planner.hot_cell_c(mounting),
         array_w=array_w(job),
         window=_window(job),
-        optimiser=optimiser_plans.window(sheet) if sheet else None,
+        optimiser=optimiser_plans.window(sheet, job.module.pmax_w) if sheet else None,
         whole=whole,
         strings=tuple(strings),
         trackers=trackers(job),
@@ -164,7 +164,7 @@ def _string(
     verdict, line = _with_roof(*planner.line(count, mounting), on_roof)
     judgements = (*planner.judged(count, mounting), *on_roof)
     is_sought = any(pole.reading is not None for pole in to_earth)
-    gate_asks = (*before, to_earth[0]) if is_sought else before
+    gate_asks = (*before, to_earth[1]) if is_sought else before
     return StringAssessment(
         name=plan.name,
         tracker=plan.tracker,
@@ -181,7 +181,7 @@ def _string(
         read_v=now.reading.value if now.reading else None,
         read_verdict=before[0].verdict,
         off_pct=off_pct,
-        earth=earth_fault(readings, plan, to_earth[0].verdict),
+        earth=earth_fault(readings, plan, to_earth[1].verdict),
         gate=_gate(plan, judgements, gate_asks),
     )
 

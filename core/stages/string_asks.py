@@ -216,15 +216,18 @@ def earth_asks(readings: Readings, plan: StringPlan) -> tuple[Ask, Ask]:
 
 
 def _both_poles(readings: Readings, subject: str, judgement: Judgement) -> tuple[Ask, Ask]:
+    """Both poles; what they say together stands at the second."""
+    is_read = readings.latest("plus_to_earth", subject) is not None
+    first = holds("pole_read", True, READING_SOURCE) if is_read else judgement
     return (
-        ask(readings, STAGE, "plus_to_earth", subject, (judgement,), optional=True),
+        ask(readings, STAGE, "plus_to_earth", subject, (first,), optional=True),
         ask(readings, STAGE, "minus_to_earth", subject, (judgement,), optional=True),
     )
 
 
 def _waiting_to_earth() -> Judgement:
     needs = (say("needs", "reading"),)
-    return waiting("string_earth_leak", "megohm", READING_SOURCE, needs)
+    return waiting("string_earth_leak", "kΩ", READING_SOURCE, needs)
 
 
 @lru_cache(maxsize=UNREAD_KEPT)

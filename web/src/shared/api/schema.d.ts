@@ -1858,8 +1858,14 @@ export interface components {
         /**
          * OptimiserWindow
          * @description The windows of a string whose voltage optimisers hold.
+         *
+         *     most_here: the most of this job's modules in a string; power_binds: by power, not by count.
          */
         OptimiserWindow: {
+            /** Most Here */
+            most_here: number;
+            /** Power Binds */
+            power_binds: boolean;
             /** Fixed String V */
             fixed_string_v: number;
             /** Least In String */

@@ -23,7 +23,7 @@ interface OptimiserPictureProps {
 export function OptimiserPicture({ window, strings, selected, select }: OptimiserPictureProps) {
   const [ref, width] = useWidth(860);
   const narrow = useNarrow();
-  const { least_in_string: least, most_in_string: most, safety_v: safetyV } = window;
+  const { least_in_string: least, most_here: most, safety_v: safetyV } = window;
   const top = Math.max(most, ...strings.map((one) => one.modules_in_series)) * BEYOND;
   const x = linear([0, top], [narrow ? NARROW_LEFT_PX : LABEL_PX, width - 10]);
   const bottom = TOP_PX + strings.length * ROW_PX;
@@ -33,7 +33,7 @@ export function OptimiserPicture({ window, strings, selected, select }: Optimise
         <rect className="zone-full" x={x(least)} y={TOP_PX} width={x(most) - x(least)} height={bottom - TOP_PX} />
         <line className="never" x1={x(most)} x2={x(most)} y1={TOP_PX - 6} y2={bottom + 6} />
         <text className="tick" x={x(least) + 4} y={TOP_PX - 8}>{narrow ? `from ${least}` : `holds ${figure(window.fixed_string_v, "V")} from ${least} optimisers`}</text>
-        <text className="tick never-text" x={x(most) - 6} y={TOP_PX - 8} textAnchor="end">{narrow ? `${most} most` : `never above ${most}, nor ${figure(window.most_string_w, "W")}`}</text>
+        <text className="tick never-text" x={width - 10} y={TOP_PX - 8} textAnchor="end">{narrow ? `${most} most` : `never above ${most}${window.power_binds ? `: more than ${figure(window.most_string_w, "W")}` : ""}`}</text>
         {strings.map((one, index) => {
           const y = TOP_PX + index * ROW_PX;
           return (
