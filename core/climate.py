@@ -5,11 +5,10 @@ Formats: EPW (EnergyPlus weather, dry bulb), or CSV with a time and an air tempe
 
 from __future__ import annotations
 
-import csv
-import io
 from dataclasses import dataclass
 from datetime import datetime
 
+from core.delimited import rows_of
 from core.errors import Refused, problem
 from core.quantity import Quantity
 from core.units import parse_quantity
@@ -93,21 +92,17 @@ def _epw(text: str) -> tuple[str, Hours]:
 
 
 def _hourly(text: str, file_name: str) -> tuple[str, Hours]:
-    first = text.split("\n", maxsplit=1)[0]
-    delimiter = max(";\t,", key=first.count)
-    rows = list(csv.reader(io.StringIO(text), delimiter=delimiter))
-    header = [cell.strip().lower() for cell in rows[0]] if rows else []
+    rows = rows_of(text)
+    header = [cell.lower() for cell in rows[0][1]] if rows else []
     time_at, air_at = _column(header, TIME_NAMES), _column(header, AIR_NAMES)
     if time_at is None or air_at is None:
         allowed = "an EPW file, or CSV with a time and an air temperature column"
-        raise Refused([problem("file", first, allowed)])
+        raise Refused([problem("file", ", ".join(header) or "empty", allowed)])
     hours: Hours = []
-    for number, row in enumerate(rows[1:], start=2):
-        if not any(cell.strip() for cell in row):
-            continue
+    for number, row in rows[1:]:
         if len(row) <= max(time_at, air_at):
             said = f"Line {number} has {len(row)} columns; {len(header)} were named."
-            raise Refused([problem(f"line {number}", delimiter.join(row), "a full row", said)])
+            raise Refused([problem(f"line {number}", ", ".join(row), "a full row", said)])
         hours.append((_year(row[time_at], number), _air(row[air_at], number)))
     return file_name, hours
 

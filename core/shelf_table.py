@@ -14,6 +14,7 @@ from dataclasses import dataclass, fields, is_dataclass, replace
 from functools import cache
 from typing import Any, Literal, get_args, get_origin
 
+from core.delimited import rows_of
 from core.equipment.doubts import module_doubts
 from core.equipment.sheet import Sheet
 from core.errors import Problem, Refused, problem
@@ -36,7 +37,6 @@ MOST_BYTES = 16 * 1024 * 1024
 MOST_PROBLEMS = 200
 PROGRESS_EVERY = 250
 ANY_FIGURE = 1e9
-DELIMITERS = ";\t,"
 YES, NO = frozenset({"yes", "true", "1"}), frozenset({"no", "false", "0"})
 
 
@@ -302,17 +302,7 @@ def _in_row(one: Problem, number: int) -> Problem:
 
 
 def _rows(kind: Kind, raw: bytes) -> tuple[list[str], list[tuple[int, list[str]]]]:
-    text = _text(raw)
-    first = text.split("\n", maxsplit=1)[0]
-    delimiter = max(DELIMITERS, key=first.count)
-    try:
-        every = [
-            (number, [cell.strip() for cell in row])
-            for number, row in enumerate(csv.reader(io.StringIO(text), delimiter=delimiter), 1)
-            if any(cell.strip() for cell in row)
-        ]
-    except csv.Error as error:
-        raise Refused([problem("file", str(error), "a CSV file")]) from None
+    every = rows_of(_text(raw))
     if not every:
         raise Refused([problem("file", "empty", "a row of column names, then a row a sheet")])
     (_, header), *rows = every
@@ -332,7 +322,7 @@ def _text(raw: bytes) -> str:
         allowed = f"at most {MOST_BYTES // 1024 // 1024} MB"
         raise Refused([problem("file", f"{len(raw) / 1024 / 1024:.0f} MB", allowed)])
     try:
-        return raw.decode("utf-8-sig").replace("\r\n", "\n").replace("\r", "\n")
+        return raw.decode("utf-8-sig")
     except UnicodeDecodeError:
         raise Refused([problem("file", "not UTF-8 text", "a CSV file in UTF-8")]) from None
 

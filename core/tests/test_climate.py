@@ -65,6 +65,8 @@ class WeatherFiles(TestCase):
             (HEADER.encode() + b"2019,1,1", "Line 9"),
             (hourly(*whole) + b"\nshort", "1 columns"),
             (b"\x00\x01\x02" * 50, "EPW file, or CSV"),
+            (b"\xab\r\x9d,\x00\r\n;", "EPW file, or CSV"),
+            (b'time,air\n"never closed', "1 columns"),
         ):
             with self.subTest(said=said), self.assertRaises(Refused) as caught:
                 read_climate(raw, "x.csv")
