@@ -19,6 +19,16 @@ from core.job import (
     Site,
     StringPlan,
 )
+from core.layout import (
+    painted,
+    serpentine,
+    shaped,
+    with_override,
+    with_pack,
+    with_sheet,
+    without_string,
+)
+from core.overrides import Override, OwnPack
 
 NOON = datetime(2026, 6, 18, 12, 0, tzinfo=UTC)
 
@@ -91,3 +101,21 @@ def measured_job(irradiance: float = 700.0, back_c: float = 35.0) -> Job:
 def asked(job: Job, key: str) -> Ask:
     """One thing asked for in the job's assessment."""
     return next(ask for ask in assess(job).asks if ask.key == key)
+
+
+def whole_job() -> Job:
+    """A job that uses every part of the file: drawn roof, optimisers, own pack, retired names."""
+    job = with_reading(measured_job(), "open_circuit", "B", 342.0)
+    job = shaped(without_string(job, "B"), "East", ("######", "#####."))
+    job = painted(job, "A", tuple(serpentine(job.planes[0])))
+    own = OwnPack(
+        id="our-island",
+        name="Our island",
+        edition="note 4",
+        checked_on="2026-11-24",
+        based_on="uk-small",
+        figures=(Override(path="cold.flat_factor", value=1.2, reason="salt and wind"),),
+    )
+    job = with_sheet(with_pack(job, own.id, own), shelf.optimiser("fenbrow-500"))
+    job = with_reading(job, "safety_voltage", "A", 11.0)
+    return with_override(job, Override(path="agree.on", choice="max", reason="as the client asks"))

@@ -18,7 +18,7 @@ from core.errors import Refused
 from core.form import write
 from core.jobfile import MOST_BYTES, assessment_schema, job_schema, read_job, write_job
 from core.packs import known_packs, pack
-from core.tests.samples import measured_job, sample_job, with_reading
+from core.tests.samples import measured_job, sample_job, whole_job, with_reading
 
 EXAMPLE = Path(__file__).resolve().parents[2] / "docs" / "example.noon.json"
 
@@ -53,6 +53,7 @@ class RoundTrip(TestCase):
 
     def test_the_published_schemas_hold(self) -> None:
         jsonschema.validate(as_data(), job_schema())
+        jsonschema.validate(json.loads(write_job(whole_job())), job_schema())
         jsonschema.validate(json.loads(EXAMPLE.read_text()), job_schema())
         assessment = json.loads(json.dumps(write(assess(measured_job()))))
         jsonschema.validate(assessment, assessment_schema())
@@ -98,6 +99,28 @@ class BadFiles(TestCase):
             with self.subTest(path=path, value=value):
                 self.assertIn(wanted, paths(put(as_data(), path, value)))
 
+    def test_what_is_drawn_replaced_or_carried_is_checked_too(self) -> None:
+        place = {"plane": "East", "row": 2, "column": 6}
+        for path, value, wanted in (
+            (("planes", 0, "rows"), ["##", "#x"], "$.planes[0].rows[1]"),
+            (("planes", 0, "rows"), ["##"], "$.strings[0].places[2]"),
+            (("strings", 0, "places", 0), place, "$.strings[0].places[0]"),
+            (("strings", 0, "places", 0, "row"), 0, "$.strings[0].places[0].row"),
+            (("strings", 0, "fuse_a"), 1e9, "$.strings[0].fuse_a"),
+            (("optimiser", "safety_v"), 0, "$.optimiser.safety_v"),
+            (("own_pack",), None, "$.rule_pack"),
+            (("own_pack", "based_on"), "moon", "$.own_pack.based_on"),
+            (("own_pack", "figures", 0, "path"), "x", "$.own_pack.figures[0].path"),
+            (("own_pack", "figures", 0, "value"), 12, "$.own_pack.figures[0].value"),
+            (("overrides", 0, "choice"), "median", "$.overrides[0].choice"),
+            (("overrides", 0, "reason"), "", "$.overrides[0].reason"),
+            (("retired",), [], "$.readings[5].subject"),
+            (("module", "max_series_fuse_a"), -1, "$.module.max_series_fuse_a"),
+        ):
+            with self.subTest(path=path, value=value):
+                raw = put(json.loads(write_job(whole_job())), path, value)
+                self.assertIn(wanted, paths(raw))
+
     def test_missing_fields_are_all_named_at_once(self) -> None:
         data = as_data()
         del data["module"]["voc_v"], data["site"]["place"], data["feed"]
@@ -130,7 +153,7 @@ class BadFiles(TestCase):
     @settings(max_examples=150)
     @given(data=st.data())
     def test_any_one_field_replaced_by_anything_is_read_or_refused(self, data: Any) -> None:
-        job = as_data()
+        job = json.loads(write_job(data.draw(st.sampled_from((measured_job(), whole_job())))))
         step: Any = job
         path: list[str | int] = []
         while isinstance(step, dict | list) and step and (not path or data.draw(st.booleans())):

@@ -7,13 +7,14 @@ from dataclasses import replace
 from typing import Any
 from unittest import TestCase
 
+import jsonschema
 from hypothesis import given
 from hypothesis import strategies as st
 
 from core import shelf
 from core.errors import Problem, Refused
 from core.shelf import KINDS, SHEETS, Kind
-from core.shelf_json import as_json, read_json
+from core.shelf_json import as_json, read_json, shelf_schema
 from core.shelf_table import (
     MOST_PROBLEMS,
     Progress,
@@ -57,6 +58,7 @@ class Tables(TestCase):
             self.assertEqual(list(read_all(as_csv(names, every).encode(), kind).sheets), every)
             *_, back = read_json(kind, as_json(kind, every).encode())
             self.assertEqual(list(getattr(back, "sheets", ())), every)
+            jsonschema.validate(json.loads(as_json(kind, every)), shelf_schema())
             self.assertEqual(read_all(template(kind).encode(), kind).sheets, (every[0],))
 
     @given(
