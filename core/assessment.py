@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, datetime
 
-from core.job import Basis, DeviceLabel, Outcome, ReadingKind
 from core.judgement import Judgement, Verdict
+from core.kept import Basis, DeviceLabel, Outcome, ReadingKind
 from core.rules.diagnosis import Cause
 from core.rules.earth_fault import EarthFault
 from core.rules.string_now import ExpectedVoc

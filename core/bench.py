@@ -24,20 +24,10 @@ from core.glossary import (
     TModuleC,
     VocReadV,
 )
-from core.job import (
-    FORMAT,
-    SITE,
-    VERSION,
-    FeedPlan,
-    GridPlan,
-    Job,
-    Plane,
-    Reading,
-    ReadingKind,
-    Site,
-    StringPlan,
-)
+from core.job import FORMAT, VERSION, FeedPlan, GridPlan, Job, Site, StringPlan
 from core.judgement import Judgement
+from core.kept import SITE, Reading, ReadingKind
+from core.roof import Plane
 
 BENCH_ID = "00000000-0000-4000-8000-00000000be4c"
 PLANE, STRING = "Roof", "A"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from core.errors import Refused, problem
-from core.job import READING_QUANTITIES, TWO_WAY, ReadingKind
+from core.kept import READING_QUANTITIES, TWO_WAY, ReadingKind
 from core.profiles import point_kinds
 from core.quantity import Quantity
 from core.units import parse_quantity

@@ -9,7 +9,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import date
 from typing import Annotated, Literal
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
@@ -20,7 +20,6 @@ from core.errors import Problem, Refused, problem
 from core.form import Checked
 from core.glossary import (
     AltitudeM,
-    AzimuthDeg,
     Cores,
     FuseA,
     Host,
@@ -29,77 +28,24 @@ from core.glossary import (
     LengthM,
     LongitudeDeg,
     ModulesInSeries,
-    Mounting,
     Name,
-    Note,
     Port,
     SectionMm2,
     Source,
     TAirMaxC,
     TAirMinC,
-    TiltDeg,
     UnitId,
 )
+from core.kept import INVERTER, SITE, Reading, ReadingKind, SettingsWritten, reading_problems
 from core.overrides import Override, OwnPack, effective_pack
 from core.packs import RulePack, known_packs
 from core.profiles import known_profiles, point_kinds
-from core.quantity import Items, Quantity, Text
+from core.quantity import Items, Quantity
+from core.roof import ModulePlace, Plane, place_text
 
 FORMAT: Literal["long-noon-job"] = "long-noon-job"
 VERSION: Literal[1] = 1
 UUID_FORM = re.compile(r"^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$")
-
-ReadingKind = Literal[
-    "irradiance",
-    "air_temperature",
-    "module_temperature",
-    "wind",
-    "open_circuit",
-    "polarity",
-    "connectors",
-    "dc_switch",
-    "plus_to_earth",
-    "minus_to_earth",
-    "safety_voltage",
-    "reporting",
-    "supply_voltage",
-    "setting",
-]
-Basis = Literal["measured", "clear_sky"]
-Outcome = Literal[
-    "read_back",
-    "unreachable",
-    "silent",
-    "closed",
-    "garbage",
-    "refused",
-    "wrong_device",
-]
-
-# What each kind of reading may be: the same check for a typed entry and for a job file.
-READING_QUANTITIES: dict[ReadingKind, Quantity] = {
-    "irradiance": Quantity("irradiance on the roof plane", "W/m²", 1, 1500),
-    "air_temperature": Quantity("air temperature", "°C", -60, 60),
-    "module_temperature": Quantity("back-of-module temperature", "°C", -60, 110),
-    "wind": Quantity("wind at the array", "m/s", 0, 60),
-    "open_circuit": Quantity("open-circuit voltage", "V", -2000, 2000),
-    "polarity": Quantity("polarity: 1 as marked, -1 swapped", "", -1, 1),
-    "connectors": Quantity("connectors: 1 same make and series, -1 not", "", -1, 1),
-    "dc_switch": Quantity("DC switch: 1 OFF, -1 ON", "", -1, 1),
-    "plus_to_earth": Quantity("plus to earth", "V", -2000, 2000),
-    "minus_to_earth": Quantity("minus to earth", "V", -2000, 2000),
-    "safety_voltage": Quantity("safety voltage of the string", "V", -500, 500),
-    "reporting": Quantity("optimisers that report", "", 0, 100),
-    "supply_voltage": Quantity("supply voltage", "V", 60, 500),
-    "setting": Quantity("setting on the display", "", -1000, 100_000),
-}
-
-# Kinds that are answered with one of two words, kept as 1 (good) or -1.
-TWO_WAY: frozenset[ReadingKind] = frozenset({"polarity", "connectors", "dc_switch"})
-# What stands for the whole job where a reading is of no single plane or string.
-SITE, INVERTER = "site", "inverter"
-# A roof row as it is drawn: a module, or a gap (chimney, window, edge).
-MODULE_CELL, GAP_CELL = "#", "."
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -130,49 +76,6 @@ class Site(Checked):
             yield problem("$.timezone", self.timezone, "a time zone name as Europe/London")
 
 
-RoofRow = Annotated[str, Text("row of a roof", 1, 40)]
-
-
-@dataclass(frozen=True, kw_only=True)
-class Plane(Checked):
-    """One roof plane. Facing is clockwise from north: 90 east, 180 south.
-
-    rows: its modules as drawn, from the ridge down, ``#`` a module and ``.`` a gap; empty when
-    the roof has not been drawn. shade: what throws shade on it, and when.
-    """
-
-    name: Name
-    tilt_deg: TiltDeg
-    azimuth_deg: AzimuthDeg
-    mounting: Mounting = "close"
-    rows: Annotated[tuple[RoofRow, ...], Items("rows of modules", 0, 30)] = ()
-    shade: Note = ""
-
-    @property
-    def modules(self) -> int:
-        """Modules drawn on the plane."""
-        return sum(row.count(MODULE_CELL) for row in self.rows)
-
-    def holds(self, row: int, column: int) -> bool:
-        """Whether a module is drawn at that row and column, both from 1."""
-        in_row = 1 <= row <= len(self.rows) and 1 <= column <= len(self.rows[row - 1])
-        return in_row and self.rows[row - 1][column - 1] == MODULE_CELL
-
-    def contradictions(self) -> Iterator[Problem]:
-        for index, row in enumerate(self.rows):
-            if set(row) - {MODULE_CELL, GAP_CELL}:
-                yield problem(f"$.rows[{index}]", row, "# for a module, . for a gap")
-
-
-@dataclass(frozen=True, kw_only=True, order=True)
-class ModulePlace(Checked):
-    """Where a module lies: its plane, its row from the ridge and its column, both from 1."""
-
-    plane: Name
-    row: Annotated[int, Quantity("row", "", 1, 30)]
-    column: Annotated[int, Quantity("column", "", 1, 40)]
-
-
 @dataclass(frozen=True, kw_only=True)
 class StringPlan(Checked):
     """One string: how many modules in series, on which plane, to which tracker.
@@ -194,11 +97,6 @@ class StringPlan(Checked):
                 yield problem(f"$.places[{index}]", place_text(place), "each module once")
 
 
-def place_text(place: ModulePlace) -> str:
-    """A module's place as a user reads it."""
-    return f"{place.plane}, row {place.row}, number {place.column}"
-
-
 @dataclass(frozen=True, kw_only=True)
 class FeedPlan(Checked):
     """The AC run from the supply point to the inverter."""
@@ -216,76 +114,6 @@ class GridPlan(Checked):
     host: Host
     port: Port
     unit_id: UnitId
-
-
-@dataclass(frozen=True, kw_only=True)
-class Reading(Checked):
-    """One thing read, for good. taken_at: when it was measured; kept_at: when written down.
-
-    subject: the plane, string, conductor pair or setting that was read. supersedes: the reading
-    that this one corrects.
-    """
-
-    id: Identity
-    kind: ReadingKind
-    subject: Name
-    value: float
-    basis: Basis
-    taken_at: datetime
-    kept_at: datetime
-    by: Name
-    instrument: Note = ""
-    note: Note = ""
-    supersedes: Identity | None = None
-
-    def contradictions(self) -> Iterator[Problem]:
-        found = READING_QUANTITIES[self.kind].problem("$.value", self.value)
-        if found:
-            yield found
-        if self.kind in TWO_WAY and self.value not in (1, -1):
-            yield problem("$.value", self.value, "1 or -1")
-        if self.basis == "clear_sky" and self.kind != "irradiance":
-            yield problem("$.basis", self.basis, "measured; only irradiance may be clear_sky")
-
-
-@dataclass(frozen=True, kw_only=True)
-class DeviceLabel(Checked):
-    """What the device says of itself."""
-
-    maker: Note
-    model: Note
-    serial: Note
-    version: Note
-
-
-@dataclass(frozen=True, kw_only=True)
-class SettingValue(Checked):
-    """One setting as the device gave it back."""
-
-    id: Name
-    value: float
-
-
-@dataclass(frozen=True, kw_only=True)
-class SettingsWritten(Checked):
-    """One attempt to give the inverter its profile, for good: who, when, what came back."""
-
-    id: Identity
-    at: datetime
-    by: Name
-    profile: Name
-    host: Host
-    port: Port
-    unit_id: UnitId
-    outcome: Outcome
-    detail: Note
-    device: DeviceLabel | None
-    readback: Annotated[tuple[SettingValue, ...], Items("settings read back", 0, 80)]
-
-    def contradictions(self) -> Iterator[Problem]:
-        for index, setting in enumerate(self.readback):
-            if setting.id not in point_kinds():
-                yield problem(f"$.readback[{index}].id", setting.id, "a known setting")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -323,7 +151,7 @@ class Job(Checked):
         yield from self._unknown_names()
         yield from self._string_problems()
         yield from self._place_problems()
-        yield from _reading_problems(self.readings, self._subjects())
+        yield from reading_problems(self.readings, self._subjects())
 
     def _unknown_names(self) -> Iterator[Problem]:
         yield from self._pack_problems()
@@ -421,33 +249,3 @@ def _doubled(path: str, names: list[str]) -> Iterator[Problem]:
         if name in seen:
             yield problem(f"{path}[{index}].name", name, "each name once")
         seen.add(name)
-
-
-def _reading_problems(
-    readings: tuple[Reading, ...], subjects: dict[ReadingKind, frozenset[str]]
-) -> Iterator[Problem]:
-    earlier: dict[str, Reading] = {}
-    superseded: set[str] = set()
-    for index, reading in enumerate(readings):
-        path = f"$.readings[{index}]"
-        if reading.id in earlier:
-            yield problem(f"{path}.id", reading.id, "each identity once")
-        if reading.subject not in subjects[reading.kind]:
-            allowed = " · ".join(sorted(subjects[reading.kind]))
-            yield problem(f"{path}.subject", reading.subject, allowed)
-        if reading.supersedes is not None:
-            target = earlier.get(reading.supersedes)
-            same = target and (target.kind, target.subject) == (
-                reading.kind,
-                reading.subject,
-            )
-            if not same or reading.supersedes in superseded:
-                allowed = "an earlier reading of the same thing that is not superseded yet"
-                yield problem(f"{path}.supersedes", reading.supersedes, allowed)
-            superseded.add(reading.supersedes)
-        earlier[reading.id] = reading
-
-
-def superseded_ids(readings: tuple[Reading, ...]) -> frozenset[str]:
-    """Identities of the readings that a later one corrects."""
-    return frozenset(r.supersedes for r in readings if r.supersedes is not None)

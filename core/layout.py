@@ -15,9 +15,10 @@ from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
 from core.equipment.sheet import Sheet
 from core.errors import Refused, problem
-from core.job import MODULE_CELL, Job, ModulePlace, Plane, StringPlan, place_text
+from core.job import Job, StringPlan
 from core.overrides import Override, OwnPack
 from core.planning.arrangements import ArrangedString
+from core.roof import MODULE_CELL, ModulePlace, Plane, place_text
 
 MOST_ROWS, MOST_COLUMNS = 30, 40
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from sunspec2.device import Model, ModelError
 
-from core.job import DeviceLabel, Outcome, SettingValue
+from core.kept import DeviceLabel, Outcome, SettingValue
 from core.profiles import Profile
 from devices.link import Link, LinkProblem
 from devices.registers import Registers

@@ -10,7 +10,7 @@ from pymodbus.client import ModbusTcpClient
 from pymodbus.exceptions import ConnectionException, ModbusException, ModbusIOException
 from pymodbus.pdu import ModbusPDU
 
-from core.job import Outcome
+from core.kept import Outcome
 
 ANSWER_TIMEOUT_S = 2.0
 # Most registers in one request, from the Modbus application protocol, V1.1b3, 6.3 and 6.12.

@@ -14,7 +14,7 @@ from typing import Any
 
 from sunspec2.device import Model
 
-from core.job import SettingValue
+from core.kept import SettingValue
 from core.profiles import Profile
 from devices.link import LinkProblem
 from devices.registers import Registers, put, value

@@ -28,10 +28,11 @@ sys.path.insert(0, str(ROOT))
 from playwright.sync_api import Page, sync_playwright  # noqa: E402
 
 from core.assess import assess  # noqa: E402
-from core.job import Job, Plane, StringPlan  # noqa: E402
+from core.job import Job, StringPlan  # noqa: E402
 from core.jobfile import read_job  # noqa: E402
 from core.planning.arrangements import arrange  # noqa: E402
 from core.planning.string_plans import planner_for  # noqa: E402
+from core.roof import Plane  # noqa: E402
 from core.shelf import inverter  # noqa: E402
 from core.shelf_table import read_table, template  # noqa: E402
 from journeys.browser import DESK, FLAGS  # noqa: E402

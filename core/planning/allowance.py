@@ -6,10 +6,11 @@ from collections.abc import Mapping
 from functools import cache
 
 from core.equipment.inverter import Tracker
-from core.job import Job, Plane
+from core.job import Job
 from core.judgement import worst
 from core.planning import optimiser_plans
 from core.planning.string_plans import StringPlanner, planner_for
+from core.roof import Plane
 from core.rules.string_fuses import fuse_window
 from core.rules.tracker_current import planes_alike, tracker_imp, tracker_isc
 

@@ -12,9 +12,10 @@ from dataclasses import dataclass
 from heapq import nsmallest
 from itertools import islice
 
-from core.job import Job, Plane
+from core.job import Job
 from core.planning.allowance import Allowance
 from core.planning.arrangement_blocks import blocked
+from core.roof import Plane
 from core.words import figure, say
 
 # Both ends of both leads of a string.

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from core.assessment import Ask, Attempt, GridStage, PointState, TripStep
-from core.job import SUPPLY_PAIRS, Job, SettingsWritten
+from core.job import SUPPLY_PAIRS, Job
 from core.judgement import Judgement, holds, waiting
+from core.kept import SettingsWritten
 from core.profiles import PointKind, Profile, point_kinds, profile
 from core.rules.grid_settings import (
     READBACK_SOURCE,

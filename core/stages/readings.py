@@ -6,8 +6,8 @@ from collections import defaultdict
 from datetime import datetime, timedelta
 
 from core.assessment import Ask, KeptReading, PastReading
-from core.job import READING_QUANTITIES, TWO_WAY, Reading, ReadingKind, superseded_ids
 from core.judgement import Judgement, worst
+from core.kept import READING_QUANTITIES, TWO_WAY, Reading, ReadingKind, superseded_ids
 from core.rules.diagnosis import Cause
 from core.words import figure, say
 

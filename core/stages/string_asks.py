@@ -5,8 +5,9 @@ from __future__ import annotations
 from functools import lru_cache
 
 from core.assessment import Ask
-from core.job import INVERTER, SITE, Job, Reading, ReadingKind, StringPlan
+from core.job import Job, StringPlan
 from core.judgement import Judgement, holds, waiting
+from core.kept import INVERTER, SITE, Reading, ReadingKind
 from core.planning.string_plans import StringPlanner
 from core.rules.diagnosis import Cause, OtherString, diagnose
 from core.rules.earth_fault import EarthFault, earth_fault_place, string_earth_leak

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 
-from core.job import SITE, Job, Plane, Reading, StringPlan
+from core.job import Job, StringPlan
+from core.kept import SITE, Reading
 from core.packs import MeterRule
 from core.planning.string_plans import StringPlanner
+from core.roof import Plane
 from core.rules.cell_temperature import cell_from_air, cell_from_back, module_from_air_and_wind
 from core.rules.string_now import CellFrom, ExpectedVoc, expected_from_neighbour
 from core.rules.tracker_current import planes_alike

@@ -9,16 +9,8 @@ from typing import Any
 from core import shelf
 from core.assess import assess
 from core.assessment import Ask
-from core.job import (
-    FeedPlan,
-    GridPlan,
-    Job,
-    Plane,
-    Reading,
-    ReadingKind,
-    Site,
-    StringPlan,
-)
+from core.job import FeedPlan, GridPlan, Job, Site, StringPlan
+from core.kept import Reading, ReadingKind
 from core.layout import (
     painted,
     serpentine,
@@ -29,6 +21,7 @@ from core.layout import (
     without_string,
 )
 from core.overrides import Override, OwnPack
+from core.roof import Plane
 
 NOON = datetime(2026, 6, 18, 12, 0, tzinfo=UTC)
 

@@ -11,9 +11,10 @@ from hypothesis import strategies as st
 
 from core import shelf
 from core.assess import assess
-from core.job import Job, Plane, StringPlan
+from core.job import Job, StringPlan
 from core.layout import arranged
 from core.planning.arrangements import Arrangement, arrange
+from core.roof import Plane
 from core.tests.samples import sample_job
 
 

@@ -9,7 +9,8 @@ from core import shelf
 from core.assess import assess
 from core.assessment import Assessment
 from core.errors import Refused
-from core.job import Job, Outcome, SettingsWritten, SettingValue, StringPlan
+from core.job import Job, StringPlan
+from core.kept import Outcome, SettingsWritten, SettingValue
 from core.profiles import point_kinds, profile
 from core.tests.samples import NOON, asked, measured_job, sample_job, with_reading
 

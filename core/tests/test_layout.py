@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from core import shelf
 from core.assess import assess
 from core.errors import Refused
-from core.job import Job, ModulePlace, Plane
+from core.job import Job
 from core.jobfile import read_job, write_job
 from core.layout import (
     arranged,
@@ -33,6 +33,7 @@ from core.newer_sheet import offer
 from core.overrides import Override, OwnPack, figures_of, typed_override
 from core.packs import known_packs, pack
 from core.planning.arrangements import ArrangedString
+from core.roof import ModulePlace, Plane
 from core.tests.samples import measured_job, sample_job, with_reading
 
 

@@ -8,7 +8,8 @@ from unittest import TestCase
 from core import shelf
 from core.assess import assess
 from core.bench import Bench, bench_verdict
-from core.job import Job, Plane, StringPlan
+from core.job import Job, StringPlan
+from core.roof import Plane
 from core.tests.samples import NOON, asked, measured_job, sample_job, with_reading
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import socket
 from unittest import TestCase
 
-from core.job import Outcome
+from core.kept import Outcome
 from core.profiles import Profile, known_profiles, point_kinds, profile
 from core.rules.grid_settings import setting_agrees
 from devices.client import SetResult, set_profile

@@ -9,7 +9,7 @@ from django.contrib.auth.models import User
 from django.db import transaction
 
 from core.errors import Refused, problem
-from core.job import SettingsWritten
+from core.kept import SettingsWritten
 from core.profiles import known_profiles, profile
 from devices.client import set_profile
 from server.gridset.models import SettingsRow

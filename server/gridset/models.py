@@ -8,7 +8,7 @@ from uuid import UUID
 from django.db import models
 
 from core.form import write
-from core.job import SettingsWritten
+from core.kept import SettingsWritten
 from server.append_only import AppendOnly
 
 

@@ -15,7 +15,7 @@ from core.equipment.optimiser import Optimiser
 from core.errors import Problem, Refused, problem
 from core.form import hints
 from core.glossary import Mounting
-from core.job import Job, ModulePlace, Plane
+from core.job import Job
 from core.layout import (
     arranged,
     painted,
@@ -31,6 +31,7 @@ from core.layout import (
 )
 from core.overrides import typed_override
 from core.planning.arrangements import ArrangedString
+from core.roof import ModulePlace, Plane
 from server.shelf.stored import one, own_packs
 
 Entered = Annotated[str, Field(max_length=200)]

@@ -17,10 +17,11 @@ from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
 from core.errors import Refused, problem
 from core.glossary import Mounting
-from core.job import FeedPlan, GridPlan, Job, Plane, Site, StringPlan
+from core.job import FeedPlan, GridPlan, Job, Site, StringPlan
 from core.judgement import Verdict
 from core.layout import modules_by_plane
 from core.quantity import Quantity
+from core.roof import Plane
 from core.units import parse_count
 from server.jobs.stored import Stored
 

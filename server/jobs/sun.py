@@ -5,7 +5,8 @@ from __future__ import annotations
 from datetime import UTC, datetime
 from zoneinfo import ZoneInfo
 
-from core.job import Job, Plane
+from core.job import Job
+from core.roof import Plane
 from server.jobs.schemas import PlaneSun, SunView
 from sun.clear_sky import Air, Place, SunNow, sun_day, sun_now
 

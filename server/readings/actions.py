@@ -11,7 +11,8 @@ from django.db import transaction
 
 from core.entries import parse_reading
 from core.errors import Refused, problem
-from core.job import Job, Reading, ReadingKind
+from core.job import Job
+from core.kept import Reading, ReadingKind
 from server.jobs.stored import Stored, load
 from server.jobs.sun import plane_sun
 from server.people.actions import audit, shown_name

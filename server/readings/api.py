@@ -13,7 +13,7 @@ from pydantic import ConfigDict
 from core.assess import assess
 from core.assessment import Ask
 from core.errors import Refused, problem
-from core.job import ReadingKind
+from core.kept import ReadingKind
 from server.jobs.schemas import Entered, JobView, job_view
 from server.people.api import person_of
 from server.problems import ERRORS

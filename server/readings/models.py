@@ -7,7 +7,7 @@ from uuid import UUID
 
 from django.db import models
 
-from core.job import Reading
+from core.kept import Reading
 from server.append_only import AppendOnly
 
 

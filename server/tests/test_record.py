@@ -11,7 +11,8 @@ from pypdf import PdfReader
 
 from core import shelf
 from core.assess import assess
-from core.job import Job, SettingsWritten, SettingValue, StringPlan
+from core.job import Job, StringPlan
+from core.kept import SettingsWritten, SettingValue
 from core.layout import painted, serpentine, shaped, with_override, with_sheet, without_string
 from core.overrides import Override
 from core.profiles import point_kinds, profile

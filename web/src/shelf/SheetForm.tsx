@@ -19,6 +19,8 @@ export function SheetForm({ kind, id, close }: SheetFormProps) {
   return <Fields kind={kind} columns={columns.data.columns} sheet={sheet.data ?? null} close={close} />;
 }
 
+/** In the hand the sheet stands under the list: bring it up when it opens. */
+const bringIntoView = (form: HTMLFormElement | null) => form?.scrollIntoView({ block: "nearest" });
 const isPlain = (column: Column) => column.name.replaceAll("_", " ") === column.meaning;
 const fieldOf = (problem: Problem) => problem.path.replace("$.", "");
 const isQuestion = (error: Error | null) => error instanceof Refusal && error.report.problems.some((one) => one.suggestion !== "");
@@ -43,6 +45,7 @@ function Fields({ kind, columns, sheet, close }: { kind: Kind; columns: Column[]
   const wrong = keep.error instanceof Refusal ? keep.error.report.problems.map(fieldOf) : [];
   return (
     <form
+      ref={bringIntoView}
       className="sheet-form"
       aria-label={sheet === null ? "New sheet" : sheet.line.label}
       onSubmit={(event) => {

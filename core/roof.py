@@ -1,0 +1,67 @@
+"""A roof as it is drawn: its planes, the modules on them, where each lies."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Annotated
+
+from core.errors import Problem, problem
+from core.form import Checked
+from core.glossary import (
+    AzimuthDeg,
+    Mounting,
+    Name,
+    Note,
+    TiltDeg,
+)
+from core.quantity import Items, Quantity, Text
+
+# A roof row as it is drawn: a module, or a gap (chimney, window, edge).
+MODULE_CELL, GAP_CELL = "#", "."
+RoofRow = Annotated[str, Text("row of a roof", 1, 40)]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Plane(Checked):
+    """One roof plane. Facing is clockwise from north: 90 east, 180 south.
+
+    rows: its modules as drawn, from the ridge down, ``#`` a module and ``.`` a gap; empty when
+    the roof has not been drawn. shade: what throws shade on it, and when.
+    """
+
+    name: Name
+    tilt_deg: TiltDeg
+    azimuth_deg: AzimuthDeg
+    mounting: Mounting = "close"
+    rows: Annotated[tuple[RoofRow, ...], Items("rows of modules", 0, 30)] = ()
+    shade: Note = ""
+
+    @property
+    def modules(self) -> int:
+        """Modules drawn on the plane."""
+        return sum(row.count(MODULE_CELL) for row in self.rows)
+
+    def holds(self, row: int, column: int) -> bool:
+        """Whether a module is drawn at that row and column, both from 1."""
+        in_row = 1 <= row <= len(self.rows) and 1 <= column <= len(self.rows[row - 1])
+        return in_row and self.rows[row - 1][column - 1] == MODULE_CELL
+
+    def contradictions(self) -> Iterator[Problem]:
+        for index, row in enumerate(self.rows):
+            if set(row) - {MODULE_CELL, GAP_CELL}:
+                yield problem(f"$.rows[{index}]", row, "# for a module, . for a gap")
+
+
+@dataclass(frozen=True, kw_only=True, order=True)
+class ModulePlace(Checked):
+    """Where a module lies: its plane, its row from the ridge and its column, both from 1."""
+
+    plane: Name
+    row: Annotated[int, Quantity("row", "", 1, 30)]
+    column: Annotated[int, Quantity("column", "", 1, 40)]
+
+
+def place_text(place: ModulePlace) -> str:
+    """A module's place as a user reads it."""
+    return f"{place.plane}, row {place.row}, number {place.column}"
