@@ -35,6 +35,7 @@ from core.planning.string_plans import planner_for  # noqa: E402
 from core.roof import Plane  # noqa: E402
 from core.shelf import inverter  # noqa: E402
 from core.shelf_table import read_table, template  # noqa: E402
+from core.stages.string_asks import told  # noqa: E402
 from journeys.browser import DESK, FLAGS  # noqa: E402
 from sun.single_diode import single_diode_voc  # noqa: E402
 from sun.tests.test_single_diode import closed_form, diodes  # noqa: E402
@@ -133,6 +134,7 @@ def bench_core() -> list[bool]:
 
     def unprepared() -> None:
         planner_for.cache_clear()
+        told.cache_clear()
         assess(job)
 
     return [

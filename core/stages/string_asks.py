@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from functools import lru_cache
+from typing import NamedTuple
 
 from core.assessment import Ask
 from core.job import Job, StringPlan
 from core.judgement import Judgement, holds, waiting
-from core.kept import INVERTER, SITE, Reading, ReadingKind
+from core.kept import INVERTER, SITE, ReadingKind
 from core.planning.string_plans import StringPlanner
 from core.rules.diagnosis import Cause, OtherString, diagnose
 from core.rules.earth_fault import EarthFault, earth_fault_place, string_earth_leak
@@ -33,6 +34,8 @@ from core.words import figure, say
 STAGE = 4
 # What is asked of a thing that nothing was read of is the same in every job.
 UNREAD_KEPT = 2048
+# Readings judged lately: a key pressed on one string leaves the others as they were.
+READINGS_KEPT = 2048
 NOTHING_READ = Readings(())
 TWO_WAY_RULES = {
     "polarity": (string_polarity, "string_polarity", POLARITY_SOURCE),
@@ -101,15 +104,17 @@ def voc_ask(
     others: tuple[OtherString, ...],
 ) -> Ask:
     """The open-circuit voltage of one string, what it means and why it may be so."""
-    judgements: tuple[Judgement, ...]
     causes: tuple[Cause, ...] = ()
     if now.reading is None:
         needs = (say("needs", "reading"), *now.needs)
-        judgements = (waiting("string_voc_read", "V", READING_SOURCE, needs),)
+        judgements: tuple[Judgement, ...] = (
+            waiting("string_voc_read", "V", READING_SOURCE, needs),
+        )
+    elif now.expected is None:
+        judgements = _unexpected(job, now.reading.value, now.needs)
     else:
-        judgements = _voc_judgements(job, planner, now, now.reading, plan)
-        if now.expected and judgements[0].verdict != "clear":
-            causes = _causes(planner, now.expected, now.reading, plan, others)
+        held = _held(job, planner, now.expected, now.reading.value, plan, others)
+        judgements, causes = told(held)
     expected = now.expected
     return ask(
         readings,
@@ -149,51 +154,95 @@ def _because(expected: ExpectedVoc) -> str:
     )
 
 
-def _voc_judgements(
-    job: Job, planner: StringPlanner, now: Now, reading: Reading, plan: StringPlan
-) -> tuple[Judgement, ...]:
-    read_v = reading.value
-    max_dc_v = job.inverter.dc.max_dc_v
-    under_max = string_under_max(read_v=read_v, max_dc_v=max_dc_v)
-    expected = now.expected
-    if expected is None:
-        return (waiting("string_voc_read", "V", READING_SOURCE, now.needs), under_max)
-    voc_read = string_voc_read(
-        read_v=read_v,
-        low_v=expected.low_v,
-        high_v=expected.high_v,
-        one_module_v=expected.one_module_v,
-    )
-    mounting = job.plane(plan.plane).mounting
-    cold_v = planner.volts(plan.modules_in_series, mounting).voc_cold_v
-    if cold_v is None:
-        needs = (say("needs", "cold_factor"),)
-        return (voc_read, under_max, waiting("string_projection", "V", READING_SOURCE, needs))
-    projection = string_projection(
-        read_v=read_v,
-        expected_now_v=expected.centre_v,
-        voc_cold_v=cold_v,
-        limit_v=min(max_dc_v, job.module.max_system_v),
-    )
-    return (voc_read, under_max, projection)
+class Held(NamedTuple):
+    """A reading, and all that it is held against."""
+
+    read_v: float
+    low_v: float
+    high_v: float
+    centre_v: float
+    one_module_v: float
+    modules_in_series: int
+    voc_cold_v: float | None
+    max_dc_v: float
+    limit_v: float
+    bypass_sections: int
+    near_zero_v: float
+    others: tuple[OtherString, ...]
 
 
-def _causes(
+def _held(
+    job: Job,
     planner: StringPlanner,
     expected: ExpectedVoc,
-    reading: Reading,
+    read_v: float,
     plan: StringPlan,
     others: tuple[OtherString, ...],
-) -> tuple[Cause, ...]:
-    return diagnose(
-        read_v=reading.value,
-        modules_in_series=plan.modules_in_series,
-        expected_v=expected.centre_v,
+) -> Held:
+    mounting, max_dc_v = job.plane(plan.plane).mounting, job.inverter.dc.max_dc_v
+    return Held(
+        read_v=read_v,
         low_v=expected.low_v,
         high_v=expected.high_v,
+        centre_v=expected.centre_v,
+        one_module_v=expected.one_module_v,
+        modules_in_series=plan.modules_in_series,
+        voc_cold_v=planner.volts(plan.modules_in_series, mounting).voc_cold_v,
+        max_dc_v=max_dc_v,
+        limit_v=min(max_dc_v, job.module.max_system_v),
         bypass_sections=planner.module.bypass_sections,
         near_zero_v=planner.pack.meter.near_zero.value,
         others=others,
+    )
+
+
+@lru_cache(maxsize=READINGS_KEPT)
+def told(held: Held) -> tuple[tuple[Judgement, ...], tuple[Cause, ...]]:
+    """What a reading means and why it may be so; found once for as long as nothing moves."""
+    voc_read = string_voc_read(
+        read_v=held.read_v,
+        low_v=held.low_v,
+        high_v=held.high_v,
+        one_module_v=held.one_module_v,
+    )
+    judgements = (
+        voc_read,
+        string_under_max(read_v=held.read_v, max_dc_v=held.max_dc_v),
+        _projection(held),
+    )
+    return judgements, () if voc_read.verdict == "clear" else _causes(held)
+
+
+def _unexpected(job: Job, read_v: float, needs: tuple[str, ...]) -> tuple[Judgement, ...]:
+    """What can be said of a reading while nothing is known of sun or cells."""
+    return (
+        waiting("string_voc_read", "V", READING_SOURCE, needs),
+        string_under_max(read_v=read_v, max_dc_v=job.inverter.dc.max_dc_v),
+    )
+
+
+def _projection(held: Held) -> Judgement:
+    if held.voc_cold_v is None:
+        needs = (say("needs", "cold_factor"),)
+        return waiting("string_projection", "V", READING_SOURCE, needs)
+    return string_projection(
+        read_v=held.read_v,
+        expected_now_v=held.centre_v,
+        voc_cold_v=held.voc_cold_v,
+        limit_v=held.limit_v,
+    )
+
+
+def _causes(held: Held) -> tuple[Cause, ...]:
+    return diagnose(
+        read_v=held.read_v,
+        modules_in_series=held.modules_in_series,
+        expected_v=held.centre_v,
+        low_v=held.low_v,
+        high_v=held.high_v,
+        bypass_sections=held.bypass_sections,
+        near_zero_v=held.near_zero_v,
+        others=held.others,
     )
 
 

@@ -44,9 +44,11 @@ class Plan:
     grid: GridPlan
 
 
-@dataclass(frozen=True, kw_only=True)
-class JobView:
-    """A job as a stage shows it. revision: give it back with a change."""
+class JobView(Schema):
+    """A job as a stage shows it. revision: give it back with a change.
+
+    A schema, not a dataclass: its many parts are then described once for all operations.
+    """
 
     revision: int
     plan: Plan

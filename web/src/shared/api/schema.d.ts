@@ -1725,6 +1725,8 @@ export interface components {
         /**
          * JobView
          * @description A job as a stage shows it. revision: give it back with a change.
+         *
+         *     A schema, not a dataclass: its many parts are then described once for all operations.
          */
         JobView: {
             /** Revision */
