@@ -8,6 +8,8 @@ from pathlib import Path
 
 WORDS_FILE = Path(__file__).parent / "data" / "words.json"
 PLAIN_DIGITS = 1
+# Two figures further apart than this differ in their first decimal.
+PLAINLY_APART = 0.1
 MOST_DIGITS = 9
 FORMATS = tuple(f"%.{digits}f" for digits in range(MOST_DIGITS + 1))
 # Between a number and its unit a line never breaks.
@@ -35,7 +37,7 @@ def sentence(section: str, key: str) -> str:
 def figure(value: float, unit: str = "", digits: int = PLAIN_DIGITS) -> str:
     """A number as the user reads it: fixed digits, no trailing zero, true minus, its unit."""
     text = FORMATS[digits] % value
-    if digits:
+    if digits and text[-1] == "0":
         text = text.rstrip("0").rstrip(".")
     if value < 0:
         text = text.replace("-", "−") if text != "-0" else "0"
@@ -44,7 +46,7 @@ def figure(value: float, unit: str = "", digits: int = PLAIN_DIGITS) -> str:
 
 def digits_apart(value: float, limit: float) -> int:
     """Digits needed so that a value and its limit never look equal when they are not."""
-    if value == limit:
+    if value == limit or abs(value - limit) > PLAINLY_APART:
         return PLAIN_DIGITS
     for digits in range(PLAIN_DIGITS, MOST_DIGITS):
         if round(value, digits) != round(limit, digits):
