@@ -68,13 +68,8 @@ def assess(job: Job) -> Assessment:
         feed=feed_stage,
         grid=grid_stage,
         open_points=every,
-        past_readings=readings.past(_retired(job)),
+        past_readings=readings.past(frozenset(ask.key for ask in asks)),
     )
-
-
-def _retired(job: Job) -> frozenset[str]:
-    here = {plane.name for plane in job.planes} | {string.name for string in job.strings}
-    return frozenset(job.retired) - here
 
 
 def _pack_label(job: Job) -> PackLabel:

@@ -289,7 +289,7 @@ class OpenPoint:
 
 @dataclass(frozen=True, kw_only=True)
 class PastReading:
-    """A reading of a string or plane that has left the plan."""
+    """A reading of something that the plan no longer asks for."""
 
     title: str
     reading: KeptReading

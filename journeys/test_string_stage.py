@@ -113,7 +113,7 @@ class StringStage(BrowserCase):
         page.get_by_role("radio", name=re.compile("^B")).tap()
         page.get_by_role("button", name="Remove B").tap()
         self.face(page, "volts")
-        expect(page.get_by_text("Read on strings and planes no longer in the plan")).to_be_visible()
+        expect(page.get_by_text("Read earlier, no longer asked for")).to_be_visible()
         expect(page.get_by_text("B · open circuit: 332.3 V")).to_be_visible()
 
     def test_an_arrangement_is_proposed_explained_and_taken(self) -> None:

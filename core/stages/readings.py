@@ -56,14 +56,19 @@ class Readings:
             for reading in self._by.get((kind, subject), ())
         )
 
-    def past(self, subjects: frozenset[str]) -> tuple[PastReading, ...]:
-        """Every reading of subjects that have left the plan."""
+    def past(self, asked: frozenset[str]) -> tuple[PastReading, ...]:
+        """Every reading of what is no longer asked for: kept, and still to be seen."""
         return tuple(
             PastReading(title=say("asks", kind, subject=subject), reading=one)
             for kind, subject in self._by
-            if subject in subjects
+            if ask_key(kind, subject) not in asked
             for one in self.history(kind, subject)
         )
+
+
+def ask_key(kind: ReadingKind, subject: str) -> str:
+    """Kind and subject of a reading in one word."""
+    return f"{kind}/{subject}"
 
 
 def kept(reading: Reading, superseded_by: str | None) -> KeptReading:
@@ -110,7 +115,7 @@ def ask(
     history = readings.history(kind, subject)
     fitting = [cause for cause in causes if cause.fits]
     return Ask(
-        key=f"{kind}/{subject}",
+        key=ask_key(kind, subject),
         stage=stage,
         kind=kind,
         subject=subject,

@@ -100,6 +100,12 @@ class Roof(TestCase):
         self.assertEqual(len(set(visited)), len(visited))
         self.assertTrue(all(plane.holds(p.row, p.column) for p in visited))
 
+    def test_volts_read_before_the_optimisers_came_stay_to_be_seen(self) -> None:
+        job = with_reading(measured_job(), "open_circuit", "A", 418.0)
+        self.assertEqual(assess(job).past_readings, ())
+        past = assess(with_sheet(job, shelf.optimiser("fenbrow-500"))).past_readings
+        self.assertIn(418.0, {one.reading.value for one in past})
+
     def test_an_arrangement_is_taken_drawn_and_counted(self) -> None:
         strings = tuple(
             ArrangedString(plane=plane, tracker=tracker, modules_in_series=count)
@@ -115,8 +121,10 @@ class Roof(TestCase):
         job = with_reading(measured_job(), "open_circuit", "B", 342.0)
         job = without_string(job, "B")
         self.assertEqual(job.retired, ("B",))
-        (past,) = assess(job).past_readings
-        self.assertEqual(past.reading.value, 342.0)
+        past = {one.title: one.reading.value for one in assess(job).past_readings}
+        self.assertEqual(past["B · open circuit"], 342.0)
+        # The roof of B is asked about no longer either, now that nothing lies on it.
+        self.assertIn("West · irradiance", past)
         self.assertEqual(read_job(write_job(job).encode()), job)
         # A new string never takes the name of one whose readings are kept.
         self.assertEqual(with_string(job).strings[-1].name, "C")

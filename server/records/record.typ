@@ -176,7 +176,7 @@
 ]
 
 #if a.past_readings.len() > 0 [
-  === Read on strings and planes that have left the plan
+  === Read earlier, no longer asked for
   #table(columns: (46mm, 30mm, 1fr), ..a.past_readings.map(p => (p.title, if p.reading.superseded_by != none { strike(p.reading.text) } else { strong(p.reading.text) }, text(8pt)[#p.reading.by, #data.times.at(p.reading.id)])).flatten())
 ]
 

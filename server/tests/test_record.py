@@ -84,7 +84,13 @@ class Record(SimpleTestCase):
         places = tuple(serpentine(job.planes[0]))
         job = without_string(painted(job, "A", places), "B")
         text = plain(whole(job))
-        for said in ("Roof East", "A11", "String A stays unplugged", "304.5", "left the plan"):
+        for said in (
+            "Roof East",
+            "A11",
+            "String A stays unplugged",
+            "304.5",
+            "no longer asked for",
+        ):
             self.assertIn(plain(said), text)
 
     def test_optimisers_have_no_voltage_window(self) -> None:

@@ -1897,7 +1897,7 @@ export interface components {
         };
         /**
          * PastReading
-         * @description A reading of a string or plane that has left the plan.
+         * @description A reading of something that the plan no longer asks for.
          */
         PastReading: {
             /** Title */
