@@ -119,8 +119,9 @@ def _section_figures(section: str, part: Any) -> Iterator[PackFigure]:
 
 
 def _range(path: str, figure: Figure) -> Quantity:
-    ends = sorted((figure.value / MOST_TIMES_OFF, figure.value * MOST_TIMES_OFF))
-    return Quantity(path, figure.unit, *ends)
+    ends = (figure.value / MOST_TIMES_OFF, figure.value * MOST_TIMES_OFF)
+    low, high = sorted(float(f"{end:.3g}") for end in ends)
+    return Quantity(path, figure.unit, low, high)
 
 
 def overridden(rules: RulePack, overrides: Iterable[Override]) -> RulePack:

@@ -36,7 +36,6 @@ MOST_ROWS = 20_000
 MOST_BYTES = 16 * 1024 * 1024
 MOST_PROBLEMS = 200
 PROGRESS_EVERY = 250
-ANY_FIGURE = 1e9
 YES, NO = frozenset({"yes", "true", "1"}), frozenset({"no", "false", "0"})
 
 
@@ -223,11 +222,8 @@ def _cell_reader(hint: Any) -> CellReader:
 
 
 def _figure_reader(limits: Quantity, *, is_whole: bool) -> CellReader:
-    # Limits are held later, when what looks like a slip has been asked about.
-    any_figure = replace(limits, low=-ANY_FIGURE, high=ANY_FIGURE)
-
     def read_figure(text: str, path: str) -> float:
-        value = parse_quantity(text, any_figure, path)
+        value = parse_quantity(text, limits, path, any_size=True)
         return int(value) if is_whole and value == int(value) else value
 
     return read_figure

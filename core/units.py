@@ -5,6 +5,7 @@ SI inside the core; other units live only here, at the edge.
 
 from __future__ import annotations
 
+import math
 import re
 from dataclasses import dataclass
 
@@ -52,8 +53,12 @@ _ENTRY = re.compile(r"^([+-]?[\d.,\s]*\d[.,]?(?:e[+-]?\d+)?|[+-]?(?:nan|inf(?:in
 _PLAIN_LETTERS = str.maketrans({"²": "2", "−": "-", "–": "-", "’": "'", "\u00a0": " "})
 
 
-def parse_quantity(text: str, quantity: Quantity, path: str = "$") -> float:
+def parse_quantity(
+    text: str, quantity: Quantity, path: str = "$", *, any_size: bool = False
+) -> float:
     """The number meant by a typed entry, in the quantity's own unit.
+
+    any_size: the range is held later, when what looks like a slip has been asked about.
 
     A decimal comma and a unit typed with the number are accepted where they are clear.
     Raises Refused with the entry and what is allowed: empty, not a number, a unit of another
@@ -67,7 +72,7 @@ def parse_quantity(text: str, quantity: Quantity, path: str = "$") -> float:
         raise Refused([_wrong(path, text, quantity, f"“{text.strip()}” is not a number")])
     number = _number(match.group(1), text, quantity, path)
     value = _in_base_unit(number, (match.group(2) or "").strip(), text, quantity, path)
-    found = quantity.problem(path, value)
+    found = None if any_size and math.isfinite(value) else quantity.problem(path, value)
     if found:
         raise Refused([found])
     return value

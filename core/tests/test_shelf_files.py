@@ -88,8 +88,10 @@ class Tables(TestCase):
 
     def test_each_problem_names_its_row_and_column(self) -> None:
         bad = SOUND | {"id": "x", "voc_v": "900", "noct_c": "warm", "cells_in_series": "54.5"}
-        paths = {one.path for one in refused(table(SOUND, bad))}
-        self.assertEqual(paths, {"row 3, noct_c"})
+        (warm,) = refused(table(SOUND, bad))
+        self.assertEqual((warm.path, warm.allowed), ("row 3, noct_c", "35 to 60 °C"))
+        (endless,) = refused(table(SOUND | {"voc_v": "inf"}))
+        self.assertEqual((endless.path, endless.allowed), ("row 2, voc_v", "1 to 200 V"))
         paths = {one.path for one in refused(table(SOUND, bad | {"noct_c": "45"}))}
         self.assertEqual(paths, {"row 3, voc_v", "row 3, cells_in_series"})
         many = refused(table(*(bad | {"id": str(n)} for n in range(MOST_PROBLEMS + 50))))
