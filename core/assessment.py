@@ -85,7 +85,8 @@ class StringAssessment:
     """One string: its volts, its verdicts, what each other count would give, what to expect now.
 
     volts, count: None where optimisers hold the string's voltage. off_pct: how far it reads from
-    the mean of what all strings should. earth: where it touches earth, when that was measured.
+    the mean of what all strings should. earth: where it touches earth, when that was
+    measured; earth_line: the same in a sentence.
     """
 
     name: str
@@ -104,6 +105,7 @@ class StringAssessment:
     read_verdict: Verdict
     off_pct: float | None
     earth: EarthFault | None
+    earth_line: str
     gate: PlugGate
 
 

@@ -117,6 +117,9 @@ class MeterRule(Checked):
     wide_factor: Figure
     conditions_age: Figure
     near_zero: Figure
+    input_resistance: Figure
+    least_to_earth: Figure
+    earth_sum: Figure
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -61,6 +61,8 @@ class Allowance:
         """The counts in series that break no hard bound on a plane."""
         sheet = self.job.optimiser
         if sheet is not None:
+            if sheet.fixed_string_v > self.job.inverter.dc.max_dc_v:
+                return range(0)
             most = optimiser_plans.most_in_string(sheet, self.job.module.pmax_w)
             return range(sheet.least_in_string, most + 1)
         count = self.planner.count(plane.mounting)

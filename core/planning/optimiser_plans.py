@@ -13,6 +13,7 @@ from core.rules.optimiser_string import (
     optimiser_module,
     optimiser_string_count,
     optimiser_string_power,
+    optimiser_string_volts,
 )
 from core.words import say
 
@@ -47,6 +48,7 @@ def judged(planner: StringPlanner, sheet: Optimiser, count: int) -> tuple[Judgem
             least_in_string=sheet.least_in_string,
             most_in_string=sheet.most_in_string,
         ),
+        optimiser_string_volts(fixed_string_v=sheet.fixed_string_v, max_dc_v=planner.dc.max_dc_v),
         optimiser_string_power(power_w=count * module.pmax_w, most_string_w=sheet.most_string_w),
         waiting("optimiser_input", "V", SHEET, needs)
         if cold_v is None

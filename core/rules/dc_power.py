@@ -44,7 +44,7 @@ def array_power(
         rated=figure(rated_ac_w / W_PER_KW, "kW", 2),
     )
     if max_dc_w is None:
-        return holds("array_power", True, SHEET, clips=clips)
+        return holds("array_power", True, SHEET, clips=say("array_power", "unlimited", clips=clips))
     return at_most("array_power_limit", array_w, max_dc_w, "W", SHEET, clips=clips)
 
 

@@ -6,17 +6,14 @@ from dataclasses import dataclass
 from typing import Annotated
 
 from core.errors import Refused, problem
-from core.glossary import MeterOhm, ModulesInSeries, ReadV
+from core.glossary import LimitPct, LimitV, MeterOhm, ModulesInSeries, ReadV
 from core.judgement import Judgement, at_least, at_most, waiting
 from core.quantity import Quantity
 from core.words import say
 
 SOURCE = "voltage divider on a floating string; IEC 62446-1:2016, Table 1 for the least insulation"
 OHM_PER_KOHM = 1e3
-# A usual voltmeter.
-METER_OHM = 10e6
-# The two voltages to earth together cannot exceed the string's but for meter error.
-SUM_OVER = 1.05
+FULL_PCT = 100.0
 LeastKohm = Annotated[float, Quantity("least insulation resistance", "kΩ", 10, 100_000)]
 
 __all__ = ["EarthFault", "earth_fault_place", "string_earth_leak"]
@@ -45,7 +42,7 @@ def earth_fault_place(
     minus_to_earth_v: ReadV,
     plus_to_minus_v: ReadV,
     modules_in_series: ModulesInSeries,
-    meter_ohm: MeterOhm = METER_OHM,
+    meter_ohm: MeterOhm = 10e6,
 ) -> EarthFault:
     """After which module from the minus end does the string touch earth, and how hard?
 
@@ -78,18 +75,22 @@ def string_earth_leak(
     minus_to_earth_v: ReadV,
     plus_to_minus_v: ReadV | None = None,
     modules_in_series: ModulesInSeries,
-    meter_ohm: MeterOhm = METER_OHM,
+    meter_ohm: MeterOhm = 10e6,
     least_kohm: LeastKohm = 1000.0,
+    sum_over_pct: LimitPct = 5.0,
+    near_zero_v: LimitV = 10.0,
 ) -> Judgement:
     """Is the string sound to earth; and if not, where to look?
 
+    A string without voltage says nothing: it waits. The two voltages to earth cannot exceed the
+    string's but for meter and sun, `sum_over_pct`.
     Source: voltage divider; IEC 62446-1:2016, Table 1.
     """
-    if plus_to_minus_v is None:
+    if plus_to_minus_v is None or abs(plus_to_minus_v) <= near_zero_v:
         needs = (say("needs", "open_circuit"),)
         return waiting("string_earth_leak", "kΩ", SOURCE, needs)
     both, total = abs(plus_to_earth_v) + abs(minus_to_earth_v), abs(plus_to_minus_v)
-    if both > SUM_OVER * total:
+    if both > (1 + sum_over_pct / FULL_PCT) * total:
         return at_most("string_earth_sum", both, total, "V", SOURCE, over="watch")
     leak_kohm = meter_ohm * (total / both - 1) / OHM_PER_KOHM if both else None
     if leak_kohm is None or leak_kohm > MOST_KOHM:

@@ -5,7 +5,9 @@ from __future__ import annotations
 from typing import Annotated
 
 from core.glossary import (
+    FixedStringV,
     IscA,
+    MaxDcV,
     MaxInputA,
     MaxInputV,
     MaxModuleW,
@@ -21,6 +23,7 @@ from core.quantity import Quantity
 from core.words import figure, say
 
 SHEET = "optimiser sheet"
+BOTH_SHEETS = "optimiser and inverter sheets"
 Watts = Annotated[float, Quantity("module power of the string", "W", 0, 100_000)]
 SafetyReadV = Annotated[float, Quantity("safety voltage of the string", "V", -500, 500)]
 Reporting = Annotated[float, Quantity("optimisers that report", "", 0, 100)]
@@ -31,6 +34,7 @@ __all__ = [
     "optimiser_module",
     "optimiser_string_count",
     "optimiser_string_power",
+    "optimiser_string_volts",
     "optimisers_connected",
     "optimisers_counted",
     "optimisers_reporting",
@@ -56,6 +60,14 @@ def optimiser_string_count(
         "",
         SHEET,
     )
+
+
+def optimiser_string_volts(*, fixed_string_v: FixedStringV, max_dc_v: MaxDcV) -> Judgement:
+    """Does the inverter bear the voltage at which the optimisers hold the string?
+
+    Source: optimiser and inverter sheets.
+    """
+    return at_most("optimiser_string_volts", fixed_string_v, max_dc_v, "V", BOTH_SHEETS)
 
 
 def optimiser_string_power(*, power_w: Watts, most_string_w: MostStringW) -> Judgement:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from core.glossary import LimitV, StringV, VocReadV
+from core.glossary import LimitV, Name, StringV, VocReadV
 from core.judgement import Judgement, Verdict, at_least, at_most, holds, within
 from core.quantity import Quantity
 from core.words import figure
@@ -25,6 +25,7 @@ __all__ = [
     "connectors_alike",
     "dc_switch_off",
     "irradiance_enough",
+    "neighbour_judged",
     "string_polarity",
     "string_projection",
     "string_under_max",
@@ -98,6 +99,15 @@ def dc_switch_off(*, sign: Sign) -> Judgement:
     Source: IEC 62548-1:2023, 7.4; inverter sheet.
     """
     return holds("dc_switch_off", sign > 0, SWITCH_SOURCE)
+
+
+def neighbour_judged(*, neighbour: Name, by_sun: bool) -> Judgement:
+    """Is the string that this one is held against itself judged by the sun?
+
+    Two strings that are held against each other alone may both be wrong: watch.
+    Source: IEC 62446-1:2016, 6.4.
+    """
+    return holds("neighbour_judged", by_sun, READING_SOURCE, bad="watch", neighbour=neighbour)
 
 
 def irradiance_enough(*, irradiance_w_per_m2: float, least_w_per_m2: float = 150.0) -> Judgement:

@@ -18,6 +18,7 @@ from core.judgement import Judgement, Verdict, waiting, worst
 from core.planning import optimiser_plans
 from core.planning.string_plans import StringPlanner, planner_for
 from core.rules.diagnosis import OtherString
+from core.rules.earth_fault import OHM_PER_KOHM, EarthFault
 from core.rules.string_agreement import SOURCE as AGREE_SOURCE
 from core.rules.string_agreement import string_agreement, strings_agree
 from core.rules.string_roof import string_drawn, string_one_plane
@@ -34,7 +35,7 @@ from core.stages.string_asks import (
 )
 from core.stages.string_now import Now
 from core.stages.trackers import array_judgement, array_w, trackers
-from core.words import say
+from core.words import figure, say
 
 LEAST_TO_COMPARE = 2
 # A reading is compared as so many hundredths of what it should be.
@@ -48,12 +49,14 @@ def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Ask, 
         job.module, job.inverter.dc, site.t_air_min_c, site.t_air_max_c, job.rules
     )
     switch = switch_ask(readings)
+    carried, array = trackers(job), array_judgement(job)
+    hung = {name: (*one.judgements, array) for one in carried for name in one.strings}
     if sheet is None:
-        strings, asks, together = _wall(job, planner, readings, switch)
+        strings, asks, together = _wall(job, planner, readings, switch, hung)
     else:
-        strings, asks, together = _optimised(job, planner, sheet, readings, switch)
+        strings, asks, together = _optimised(job, planner, sheet, readings, switch, hung)
     mounting = job.plane(job.strings[0].plane).mounting
-    whole = (array_judgement(job), *together)
+    whole = (array, *together)
     stage = StringStage(
         t_air_min_c=site.t_air_min_c,
         t_air_max_c=site.t_air_max_c,
@@ -63,16 +66,18 @@ def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Ask, 
         optimiser=optimiser_plans.window(sheet, job.module.pmax_w) if sheet else None,
         whole=whole,
         strings=tuple(strings),
-        trackers=trackers(job),
+        trackers=carried,
     )
     return stage, tuple(asks)
 
 
 # The strings, what is asked of them, and what is said of all of them together.
 Judged = tuple[list[StringAssessment], list[Ask], tuple[Judgement, ...]]
+# By string: what is said of the tracker and the inverter that it hangs on.
+Hung = dict[str, tuple[Judgement, ...]]
 
 
-def _wall(job: Job, planner: StringPlanner, readings: Readings, switch: Ask) -> Judged:
+def _wall(job: Job, planner: StringPlanner, readings: Readings, switch: Ask, hung: Hung) -> Judged:
     others = tuple(
         OtherString(name=s.name, modules_in_series=s.modules_in_series) for s in job.strings
     )
@@ -88,7 +93,7 @@ def _wall(job: Job, planner: StringPlanner, readings: Readings, switch: Ask) -> 
         volts = voc_ask(job, planner, readings, now, plan, tails)
         polarity = two_way_ask(readings, "polarity", plan.name)
         connectors = two_way_ask(readings, "connectors", plan.name)
-        to_earth = earth_asks(readings, plan)
+        to_earth = earth_asks(planner, readings, plan)
         asks += [volts, polarity, connectors, *to_earth]
         strings.append(
             _string(
@@ -96,6 +101,7 @@ def _wall(job: Job, planner: StringPlanner, readings: Readings, switch: Ask) -> 
                 planner,
                 readings,
                 plan,
+                hung[plan.name],
                 now,
                 (volts, polarity, connectors, switch),
                 to_earth,
@@ -106,7 +112,12 @@ def _wall(job: Job, planner: StringPlanner, readings: Readings, switch: Ask) -> 
 
 
 def _optimised(
-    job: Job, planner: StringPlanner, sheet: Optimiser, readings: Readings, switch: Ask
+    job: Job,
+    planner: StringPlanner,
+    sheet: Optimiser,
+    readings: Readings,
+    switch: Ask,
+    hung: Hung,
 ) -> Judged:
     asks, strings = [switch], []
     steps = _optimised_steps(planner, sheet)
@@ -138,7 +149,12 @@ def _optimised(
                 read_verdict=safety.verdict,
                 off_pct=None,
                 earth=None,
-                gate=_gate(plan, judgements, (safety, polarity, connectors, switch)),
+                earth_line="",
+                gate=_gate(
+                    plan,
+                    (*judgements, *hung[plan.name]),
+                    (safety, polarity, connectors, switch),
+                ),
             )
         )
     return strings, asks, ()
@@ -154,6 +170,7 @@ def _string(
     planner: StringPlanner,
     readings: Readings,
     plan: StringPlan,
+    hung: tuple[Judgement, ...],
     now: Now,
     before: tuple[Ask, ...],
     to_earth: tuple[Ask, Ask],
@@ -165,6 +182,7 @@ def _string(
     judgements = (*planner.judged(count, mounting), *on_roof)
     is_sought = any(pole.reading is not None for pole in to_earth)
     gate_asks = (*before, to_earth[1]) if is_sought else before
+    earth = earth_fault(planner, readings, plan, to_earth[1].verdict)
     return StringAssessment(
         name=plan.name,
         tracker=plan.tracker,
@@ -181,8 +199,21 @@ def _string(
         read_v=now.reading.value if now.reading else None,
         read_verdict=before[0].verdict,
         off_pct=off_pct,
-        earth=earth_fault(readings, plan, to_earth[1].verdict),
-        gate=_gate(plan, judgements, gate_asks),
+        earth=earth,
+        earth_line=_earth_line(earth),
+        gate=_gate(plan, (*judgements, *hung), gate_asks),
+    )
+
+
+def _earth_line(earth: EarthFault | None) -> str:
+    if earth is None:
+        return ""
+    return say(
+        "earth_place",
+        "line",
+        place=figure(earth.place, digits=2),
+        fault=figure(earth.fault_ohm / OHM_PER_KOHM, "kΩ"),
+        share=figure(WHOLE_PCT * earth.sum_over_total, "%"),
     )
 
 

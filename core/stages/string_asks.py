@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
 from functools import lru_cache
 from typing import NamedTuple
 
 from core.assessment import Ask
 from core.job import Job, StringPlan
-from core.judgement import Judgement, holds, waiting
-from core.kept import INVERTER, SITE, ReadingKind
+from core.judgement import Judgement, Verdict, holds, waiting
+from core.kept import INVERTER, SITE, Reading, ReadingKind
 from core.planning.string_plans import StringPlanner
 from core.rules.diagnosis import Cause, OtherString, diagnose
 from core.rules.earth_fault import EarthFault, earth_fault_place, string_earth_leak
@@ -22,6 +23,7 @@ from core.rules.string_reading import (
     connectors_alike,
     dc_switch_off,
     irradiance_enough,
+    neighbour_judged,
     string_polarity,
     string_projection,
     string_under_max,
@@ -36,6 +38,7 @@ STAGE = 4
 UNREAD_KEPT = 2048
 # Readings judged lately: a key pressed on one string leaves the others as they were.
 READINGS_KEPT = 2048
+OHM_PER_MOHM = 1e6
 NOTHING_READ = Readings(())
 TWO_WAY_RULES = {
     "polarity": (string_polarity, "string_polarity", POLARITY_SOURCE),
@@ -115,6 +118,9 @@ def voc_ask(
     else:
         held = _held(job, planner, now.expected, now.reading.value, plan, others)
         judgements, causes = told(held)
+        if now.expected.neighbour:
+            judged = neighbour_judged(neighbour=now.expected.neighbour, by_sun=now.by_sun)
+            judgements = (*judgements, judged)
     expected = now.expected
     return ask(
         readings,
@@ -246,23 +252,38 @@ def _causes(held: Held) -> tuple[Cause, ...]:
     )
 
 
-def earth_asks(readings: Readings, plan: StringPlan) -> tuple[Ask, Ask]:
+def earth_asks(planner: StringPlanner, readings: Readings, plan: StringPlan) -> tuple[Ask, Ask]:
     """Both poles to earth: asked only when a fault is looked for."""
-    plus = readings.latest("plus_to_earth", plan.name)
-    minus = readings.latest("minus_to_earth", plan.name)
+    plus, minus, between = _poles(planner, readings, plan)
     if plus is None and minus is None:
         return _unasked_to_earth(plan.name)
     if plus is None or minus is None:
-        judgement = _waiting_to_earth()
-    else:
-        between = readings.latest("open_circuit", plan.name)
-        judgement = string_earth_leak(
-            plus_to_earth_v=plus.value,
-            minus_to_earth_v=minus.value,
-            plus_to_minus_v=between.value if between else None,
-            modules_in_series=plan.modules_in_series,
-        )
+        return _both_poles(readings, plan.name, _waiting_to_earth())
+    rule = planner.pack.meter
+    judgement = string_earth_leak(
+        plus_to_earth_v=plus.value,
+        minus_to_earth_v=minus.value,
+        plus_to_minus_v=between.value if between else None,
+        modules_in_series=plan.modules_in_series,
+        meter_ohm=rule.input_resistance.value * OHM_PER_MOHM,
+        least_kohm=rule.least_to_earth.value,
+        sum_over_pct=rule.earth_sum.value,
+        near_zero_v=rule.near_zero.value,
+    )
     return _both_poles(readings, plan.name, judgement)
+
+
+def _poles(
+    planner: StringPlanner, readings: Readings, plan: StringPlan
+) -> tuple[Reading | None, Reading | None, Reading | None]:
+    """Plus and minus to earth, and the string between its poles in the same minutes."""
+    plus = readings.latest("plus_to_earth", plan.name)
+    minus = readings.latest("minus_to_earth", plan.name)
+    if plus is None:
+        return None, minus, None
+    age = timedelta(minutes=planner.pack.meter.conditions_age.value)
+    between = readings.nearest("open_circuit", plan.name, plus.taken_at, age)
+    return plus, minus, between
 
 
 def _both_poles(readings: Readings, subject: str, judgement: Judgement) -> tuple[Ask, Ask]:
@@ -285,11 +306,11 @@ def _unasked_to_earth(subject: str) -> tuple[Ask, Ask]:
     return _both_poles(NOTHING_READ, subject, _waiting_to_earth())
 
 
-def earth_fault(readings: Readings, plan: StringPlan, verdict: str) -> EarthFault | None:
+def earth_fault(
+    planner: StringPlanner, readings: Readings, plan: StringPlan, verdict: Verdict
+) -> EarthFault | None:
     """Where the string touches earth, when its readings say that it does."""
-    plus = readings.latest("plus_to_earth", plan.name)
-    minus = readings.latest("minus_to_earth", plan.name)
-    between = readings.latest("open_circuit", plan.name)
+    plus, minus, between = _poles(planner, readings, plan)
     if verdict != "stop" or plus is None or minus is None or between is None:
         return None
     return earth_fault_place(
@@ -297,6 +318,7 @@ def earth_fault(readings: Readings, plan: StringPlan, verdict: str) -> EarthFaul
         minus_to_earth_v=minus.value,
         plus_to_minus_v=between.value,
         modules_in_series=plan.modules_in_series,
+        meter_ohm=planner.pack.meter.input_resistance.value * OHM_PER_MOHM,
     )
 
 

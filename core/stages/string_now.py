@@ -20,7 +20,7 @@ class Now:
     """What a string should read at the moment of its reading, or now when it has none.
 
     From irradiance and cell temperature; where irradiance is missing, from a like string that
-    was read within the same minutes.
+    was read within the same minutes. by_sun: whether that string was itself judged by the sun.
     """
 
     def __init__(
@@ -34,6 +34,7 @@ class Now:
         back = readings.nearest("module_temperature", plan.plane, at, age)
         air = readings.nearest("air_temperature", SITE, at, age)
         self.expected: ExpectedVoc | None = None
+        self.by_sun = True
         self.needs = _needs(plan, rules, irradiance, back or air)
         if irradiance and not self.needs:
             wind = readings.nearest("wind", SITE, at, age)
@@ -42,9 +43,11 @@ class Now:
                 plan.modules_in_series, irradiance.value, irradiance.basis, *cell
             )
         elif irradiance is None:
-            self.expected = _from_neighbour(job, planner, readings, plan, at, age)
-            if self.expected:
+            found = _neighbour(job, planner, readings, plan, at, age)
+            if found is not None:
                 self.needs = ()
+                self.by_sun = _judged_by_sun(readings, *found, age)
+                self.expected = _expected_beside(planner, plan, *found)
 
 
 def _needs(
@@ -97,26 +100,46 @@ def _cell_behind(t_module_c: float, irradiance_w_per_m2: float, rise_k: float) -
     )
 
 
-def _from_neighbour(
+Beside = tuple[StringPlan, Reading]
+
+
+def _neighbour(
     job: Job,
     planner: StringPlanner,
     readings: Readings,
     plan: StringPlan,
     at: datetime | None,
     age: timedelta,
-) -> ExpectedVoc | None:
+) -> Beside | None:
+    """A like string read in the same minutes; one that was judged by the sun before any other."""
     tolerance = planner.pack.current.alike_deg.value
     mine: Plane = job.plane(plan.plane)
-    for other in job.strings:
-        if other.name == plan.name or not planes_alike(mine, job.plane(other.plane), tolerance):
-            continue
-        reading = readings.nearest("open_circuit", other.name, at, age)
-        if reading is not None and reading.value > planner.pack.meter.near_zero.value:
-            return expected_from_neighbour(
-                neighbour=other.name,
-                neighbour_v=reading.value,
-                neighbour_modules=other.modules_in_series,
-                modules_in_series=plan.modules_in_series,
-                rule_pack=planner.pack,
-            )
-    return None
+    found = [
+        (other, reading)
+        for other in job.strings
+        if other.name != plan.name and planes_alike(mine, job.plane(other.plane), tolerance)
+        for reading in (readings.nearest("open_circuit", other.name, at, age),)
+        if reading is not None and reading.value > planner.pack.meter.near_zero.value
+    ]
+    return max(found, key=lambda one: _judged_by_sun(readings, one[0], one[1], age), default=None)
+
+
+def _judged_by_sun(readings: Readings, other: StringPlan, reading: Reading, age: timedelta) -> bool:
+    """Whether a string's reading has irradiance and a temperature of its own minutes beside it."""
+    at = reading.taken_at
+    sun = readings.nearest("irradiance", other.plane, at, age)
+    back = readings.nearest("module_temperature", other.plane, at, age)
+    air = readings.nearest("air_temperature", SITE, at, age)
+    return sun is not None and (back or air) is not None
+
+
+def _expected_beside(
+    planner: StringPlanner, plan: StringPlan, other: StringPlan, reading: Reading
+) -> ExpectedVoc:
+    return expected_from_neighbour(
+        neighbour=other.name,
+        neighbour_v=reading.value,
+        neighbour_modules=other.modules_in_series,
+        modules_in_series=plan.modules_in_series,
+        rule_pack=planner.pack,
+    )

@@ -17,6 +17,7 @@ from core.rules.optimiser_string import (
     optimiser_module,
     optimiser_string_count,
     optimiser_string_power,
+    optimiser_string_volts,
     optimisers_connected,
     optimisers_reporting,
 )
@@ -26,6 +27,7 @@ from core.rules.string_reading import (
     connectors_alike,
     dc_switch_off,
     irradiance_enough,
+    neighbour_judged,
     string_polarity,
     string_projection,
     string_under_max,
@@ -104,6 +106,7 @@ ROWS: tuple[Row, ...] = (
     ),
     (tracker_power, {"max_power_w": 5000.0}, "power_w", 4900, 5000, 5001, "watch"),
     (optimiser_string_power, {"most_string_w": 5700.0}, "power_w", 5600, 5700, 5701, "stop"),
+    (optimiser_string_volts, {"max_dc_v": 500.0}, "fixed_string_v", 400, 500, 501, "stop"),
     (optimiser_module, {"max_module_w": 500.0}, "pmax_w", 499, 500, 501, "watch"),
     (optimiser_input, {"max_input_v": 60.0}, "voc_cold_v", 59, 60, 60.1, "stop"),
     (optimiser_current, {"max_input_a": 15.0}, "isc_a", 14.9, 15, 15.1, "stop"),
@@ -166,6 +169,7 @@ class Limits(TestCase):
             "array_power",
             "connectors_alike",
             "dc_switch_off",
+            "neighbour_judged",
             "optimisers_connected",
             "optimisers_reporting",
             "setting_agrees",
@@ -236,6 +240,15 @@ class Limits(TestCase):
         self.assertIn("minus cable", leak(399, -1).reason)
         self.assertIn("plus cable", leak(1, -399).reason)
         self.assertEqual(leak(300, -300).rule_id, "string_earth_sum")
+        # At night, or between poles never read, nothing to earth is no proof of a sound string.
+        for between_v in (None, 0, 10):
+            dark = string_earth_leak(
+                plus_to_earth_v=0,
+                minus_to_earth_v=0,
+                plus_to_minus_v=between_v,
+                modules_in_series=10,
+            )
+            self.assertEqual(dark.verdict, "waiting")
 
     def test_fuses_and_power(self) -> None:
         three = {"isc_a": 13.95, "parallel_strings": 3, "max_series_fuse_a": 25.0}
@@ -269,6 +282,10 @@ class Limits(TestCase):
                 string_drawn(modules_in_series=9, drawn=8),
             ),
             (tracker_inputs(strings=2, inputs=2), tracker_inputs(strings=3, inputs=2)),
+            (
+                neighbour_judged(neighbour="A", by_sun=True),
+                neighbour_judged(neighbour="A", by_sun=False),
+            ),
         ):
             self.assertEqual((good.verdict, bad.verdict), ("clear", "watch"))
         self.assertEqual(string_polarity(sign=1).verdict, "clear")

@@ -71,6 +71,13 @@ class Gate(TestCase):
         )
         self.assertEqual(gate(long)[0], "stop")
 
+    def test_a_tracker_that_cannot_take_the_string_keeps_it_unplugged(self) -> None:
+        inverter = sample_job().inverter
+        weak = replace(inverter.trackers[0], max_operating_a=12.0, max_short_circuit_a=12.0)
+        small = replace(inverter, trackers=(weak, *inverter.trackers[1:]))
+        job = replace(sound(), inverter=small)
+        self.assertEqual((gate(job, 0)[0], gate(job, 1)[0]), ("stop", "clear"))
+
     def test_no_projection_no_plug(self) -> None:
         colder = replace(sound(), site=replace(sample_job().site, t_air_min_c=-45.0))
         banded = replace(
@@ -94,8 +101,14 @@ class Expecting(TestCase):
         )
         job = with_reading(sample_job(planes=planes, strings=strings), "open_circuit", "A", 418.0)
         ask = asked(with_reading(job, "open_circuit", "B", 342.0, minute=5), "open_circuit/B")
-        self.assertEqual(ask.verdict, "clear")
+        self.assertEqual(ask.judgements[0].verdict, "clear")
         self.assertIn("by string A", ask.expected_text)
+        # Two strings held against each other alone may both be a module short.
+        self.assertEqual(ask.verdict, "watch")
+        for kind, value in (("irradiance", 700.0), ("module_temperature", 35.0)):
+            job = with_reading(job, kind, "East", value, minute=-19)
+        sunny = with_reading(job, "open_circuit", "B", 342.0, minute=5)
+        self.assertEqual(asked(sunny, "open_circuit/B").verdict, "clear")
         short = asked(with_reading(job, "open_circuit", "B", 304.0, minute=5), "open_circuit/B")
         self.assertEqual((short.verdict, short.causes[0].cause_id), ("stop", "missing_1"))
         late = asked(with_reading(job, "open_circuit", "B", 342.0, minute=25), "open_circuit/B")
@@ -167,6 +180,9 @@ class Together(TestCase):
         healed = with_reading(healed, "minus_to_earth", "A", -0.3, minute=1)
         self.assertIsNone(assess(healed).string.strings[0].earth)
         self.assertEqual(gate(healed)[0], "clear")
+        later = with_reading(job, "plus_to_earth", "A", 0.4, minute=40)
+        later = with_reading(later, "minus_to_earth", "A", -0.3, minute=40)
+        self.assertEqual(gate(later)[0], "waiting")
 
 
 class Optimised(TestCase):
@@ -187,6 +203,9 @@ class Optimised(TestCase):
         self.assertNotIn("irradiance", keys)
         self.assertEqual(asked(job, "reporting/A").expected_text, "11")
         self.assertIsNone(assess(job).string.strings[0].volts)
+        high = replace(shelf.optimiser("fenbrow-500"), fixed_string_v=501.0)
+        whole = with_reading(replace(job, optimiser=high), "safety_voltage", "A", 11.0)
+        self.assertEqual(gate(whole)[0], "stop")
 
 
 class OnTheBench(TestCase):

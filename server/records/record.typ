@@ -139,7 +139,7 @@
   === String #s.name, #s.modules_in_series in series on tracker #s.tracker, #s.plane
   #judgements(s.judgements)
   #mark(s.gate.verdict) #h(4pt) #s.gate.line
-  #if s.earth != none [ Touches earth after #fig(s.earth.place, digits: 2) modules from minus, about #fig(s.earth.fault_ohm / 1000) kΩ.]
+  #if s.earth != none [ #s.earth_line]
 ]
 #for t in a.string.trackers [
   === Tracker #t.number, strings #t.strings.join(", ")

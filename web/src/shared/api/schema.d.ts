@@ -1237,7 +1237,8 @@ export interface components {
          * @description One string: its volts, its verdicts, what each other count would give, what to expect now.
          *
          *     volts, count: None where optimisers hold the string's voltage. off_pct: how far it reads from
-         *     the mean of what all strings should. earth: where it touches earth, when that was measured.
+         *     the mean of what all strings should. earth: where it touches earth, when that was
+         *     measured; earth_line: the same in a sentence.
          */
         StringAssessment: {
             /** Name */
@@ -1274,6 +1275,8 @@ export interface components {
             /** Off Pct */
             off_pct: number | null;
             earth: components["schemas"]["EarthFault"] | null;
+            /** Earth Line */
+            earth_line: string;
             gate: components["schemas"]["PlugGate"];
         };
         /**

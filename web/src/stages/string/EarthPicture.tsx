@@ -1,13 +1,11 @@
 import type { ModulePlace, StringAssessment } from "../../shared/api/client";
 import { linear } from "../../shared/draw/scale";
 import { useWidth } from "../../shared/draw/useWidth";
-import { figure } from "../../shared/figures";
 
 const HEIGHT_PX = 118;
 const CELL_Y_PX = 34;
 const CELL_PX = 40;
 const LEAD_PX = 34;
-const OHM_PER_KILOHM = 1000;
 
 interface EarthPictureProps {
   string: StringAssessment;
@@ -16,7 +14,7 @@ interface EarthPictureProps {
 }
 
 const onRoof = (place: ModulePlace | undefined) =>
-  place === undefined ? "" : `, on ${place.plane} row ${place.row} number ${place.column}`;
+  place === undefined ? "" : ` Look on ${place.plane} row ${place.row} number ${place.column}.`;
 
 /** The string from minus to plus with the place where it touches earth. */
 export function EarthPicture({ string, earth, places }: EarthPictureProps) {
@@ -42,7 +40,7 @@ export function EarthPicture({ string, earth, places }: EarthPictureProps) {
         </svg>
       </div>
       <figcaption>
-        After {figure(earth.place, "", 2)} modules from minus{beside[0] === undefined ? "" : onRoof(places[beside[0] - 1])}; about {figure(earth.fault_ohm / OHM_PER_KILOHM, "kΩ")} to earth. Both voltages to earth make {figure(earth.sum_over_total * 100, "%")} of the string's. Two faults would show one place that is neither.
+        {string.earth_line}{beside[0] === undefined ? "" : onRoof(places[beside[0] - 1])}
       </figcaption>
     </figure>
   );
