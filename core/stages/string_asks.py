@@ -276,14 +276,20 @@ def earth_asks(planner: StringPlanner, readings: Readings, plan: StringPlan) -> 
 def _poles(
     planner: StringPlanner, readings: Readings, plan: StringPlan
 ) -> tuple[Reading | None, Reading | None, Reading | None]:
-    """Plus and minus to earth, and the string between its poles in the same minutes."""
+    """Plus and minus to earth, and the string between its poles, all of the same minutes.
+
+    Of two poles read further apart the older says nothing any more.
+    """
     plus = readings.latest("plus_to_earth", plan.name)
     minus = readings.latest("minus_to_earth", plan.name)
-    if plus is None:
-        return None, minus, None
+    if plus is None or minus is None:
+        return plus, minus, None
     age = timedelta(minutes=planner.pack.meter.conditions_age.value)
-    between = readings.nearest("open_circuit", plan.name, plus.taken_at, age)
-    return plus, minus, between
+    if plus.taken_at - minus.taken_at > age:
+        return plus, None, None
+    if minus.taken_at - plus.taken_at > age:
+        return None, minus, None
+    return plus, minus, readings.nearest("open_circuit", plan.name, plus.taken_at, age)
 
 
 def _both_poles(readings: Readings, subject: str, judgement: Judgement) -> tuple[Ask, Ask]:

@@ -180,6 +180,8 @@ class Together(TestCase):
         healed = with_reading(healed, "minus_to_earth", "A", -0.3, minute=1)
         self.assertIsNone(assess(healed).string.strings[0].earth)
         self.assertEqual(gate(healed)[0], "clear")
+        half = with_reading(job, "minus_to_earth", "A", -0.3, minute=40)
+        self.assertEqual(gate(half)[0], "waiting")
         later = with_reading(job, "plus_to_earth", "A", 0.4, minute=40)
         later = with_reading(later, "minus_to_earth", "A", -0.3, minute=40)
         self.assertEqual(gate(later)[0], "waiting")
