@@ -98,6 +98,10 @@ class StringStage(BrowserCase):
         shed.get_by_label("Rows × columns").press("Enter")
         page.get_by_role("button", name="Add a string").tap()
         page.get_by_role("radio", name=re.compile("^C")).tap()
+        # On a slow link every touch still builds on the one before it.
+        link = page.context.new_cdp_session(page)
+        slow = {"offline": False, "latency": 300, "downloadThroughput": -1, "uploadThroughput": -1}
+        link.send("Network.emulateNetworkConditions", slow)
         for column in range(1, 7):
             self.cell(page, "Shed", 1, column).tap()
         expect(page.get_by_role("radio", name=re.compile("^C"))).to_contain_text("6 of 6")

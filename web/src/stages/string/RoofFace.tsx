@@ -1,6 +1,6 @@
 import { Button } from "antd";
 import { useState } from "react";
-import type { ModulePlace } from "../../shared/api/client";
+import type { Edit, JobView, ModulePlace } from "../../shared/api/client";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { AddPlane } from "./AddPlane";
@@ -14,7 +14,8 @@ export function RoofFace({ jobId, view, selected, select }: FaceProps) {
   const [cutting, setCutting] = useState(false);
   const edit = useEdit(jobId);
   const { plan, assessment } = view;
-  const string = plan.strings.find((one) => one.name === selected);
+  const { planes, strings } = awaited(plan, edit.isPending ? edit.variables : undefined);
+  const string = strings.find((one) => one.name === selected);
   const told = assessment.string.strings.find((one) => one.name === selected);
   const paint = (places: ModulePlace[]) => edit.mutate({ do: "paint_string", name: selected, places });
   return (
@@ -50,8 +51,8 @@ export function RoofFace({ jobId, view, selected, select }: FaceProps) {
       </p>
       <ProblemNote error={edit.error} />
       <RoofPicture
-        planes={plan.planes}
-        strings={plan.strings}
+        planes={planes}
+        strings={strings}
         selected={selected}
         cutting={cutting}
         paint={paint}
@@ -65,4 +66,15 @@ export function RoofFace({ jobId, view, selected, select }: FaceProps) {
       <AddPlane jobId={jobId} />
     </>
   );
+}
+
+/** The roof as it will be once the edit under way is answered: the next touch must build on it, not on what it replaces. */
+function awaited({ planes, strings }: Pick<JobView["plan"], "planes" | "strings">, edit: Edit | undefined): Pick<JobView["plan"], "planes" | "strings"> {
+  if (edit?.do === "paint_string") {
+    return { planes, strings: strings.map((one) => (one.name === edit.name ? { ...one, places: edit.places } : one)) };
+  }
+  if (edit?.do === "shape_plane") {
+    return { planes: planes.map((one) => (one.name === edit.name ? { ...one, rows: edit.rows } : one)), strings };
+  }
+  return { planes, strings };
 }
