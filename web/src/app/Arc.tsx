@@ -6,7 +6,7 @@ import { useNarrow } from "../shared/useNarrow";
 import { BUILT_STAGES } from "./stages";
 
 const HEIGHT_PX = 104;
-const NARROW_HEIGHT_PX = 66;
+const NARROW_HEIGHT_PX = 76;
 const LABEL_ROOM_PX = 42;
 const SIDE_PX = 40;
 
@@ -22,7 +22,7 @@ export function Arc({ jobId, stages, here }: ArcProps) {
   const narrow = useNarrow();
   const height = narrow ? NARROW_HEIGHT_PX : HEIGHT_PX;
   const side = narrow ? 20 : SIDE_PX;
-  const base = height - (narrow ? 22 : LABEL_ROOM_PX);
+  const base = height - (narrow ? 32 : LABEL_ROOM_PX);
   const place = (index: number) => {
     const share = index / (stages.length - 1);
     return { x: side + share * (width - 2 * side), y: base - Math.sin(share * Math.PI) * (base - 18) };
