@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import replace
 
 from core.assessment import (
@@ -15,16 +16,19 @@ from core.assessment import (
 )
 from core.job import Job
 from core.judgement import Judgement, Verdict, worst
+from core.kept import ReadingKind
 from core.overrides import figures_of
 from core.packs import pack
-from core.stages import feed, grid, string
-from core.stages.readings import Readings
+from core.rules.arrival import left_open
+from core.site_assessment import ArriveStage
+from core.stages import arrive, earth, feed, grid, hang, string
+from core.stages.readings import Readings, ask_key
 from core.stages.string_asks import STAGE as STRING
 from core.words import figure, say
 
 STAGES = range(1, 11)
 LEAVE = 10
-BUILT = (STRING, feed.STAGE, grid.STAGE, LEAVE)
+BUILT = (arrive.STAGE, hang.STAGE, earth.STAGE, STRING, feed.STAGE, grid.STAGE, LEAVE)
 SHOWN_BLOCKS = 3
 # Enough for a factor as 1.25.
 DIGITS = 3
@@ -33,11 +37,34 @@ DIGITS = 3
 def assess(job: Job) -> Assessment:
     """Everything that can be said of a job: each verdict with value, limit, reason and source."""
     readings = Readings(job.readings)
+    arrive_stage, arrive_asks = arrive.arrive_stage(job, readings)
+    hang_stage, hang_asks = hang.hang_stage(job, readings)
+    earth_stage, earth_asks = earth.earth_stage(job, readings)
     string_stage, string_asks = string.string_stage(job, readings)
     feed_stage, feed_asks = feed.feed_stage(job, readings)
     grid_stage, grid_asks = grid.grid_stage(job, readings)
-    asks = (*string_asks, *feed_asks, *grid_asks)
+    asks = (*arrive_asks, *hang_asks, *earth_asks, *string_asks, *feed_asks, *grid_asks)
     planned = (
+        *_points(arrive.STAGE, "", arrive_stage.judgements),
+        *(
+            point
+            for line in arrive_stage.lines
+            if line.judgement.verdict != "waiting"
+            for point in _points(arrive.STAGE, line.what, (line.judgement,))
+        ),
+        *_left_open(job),
+        *_points(hang.STAGE, say("where", "wall"), hang_stage.judgements),
+        *(
+            point
+            for one in hang_stage.devices
+            for point in _points(hang.STAGE, one.name, one.judgements)
+        ),
+        *_points(earth.STAGE, "", earth_stage.judgements),
+        *(
+            point
+            for one in earth_stage.links
+            for point in _points(earth.STAGE, one.name, one.judgements)
+        ),
         *_string_points(string_stage),
         *_points(feed.STAGE, "", feed_stage.judgements),
         *_points(grid.STAGE, "", grid_stage.judgements),
@@ -64,12 +91,37 @@ def assess(job: Job) -> Assessment:
         stands_at=_stands_at(before),
         stages=tuple(standings.get(number) or _not_built(number) for number in STAGES),
         asks=asks,
+        arrive=arrive_stage,
+        hang=hang_stage,
+        earth=earth_stage,
         string=string_stage,
         feed=feed_stage,
         grid=grid_stage,
+        evidence=job.evidence,
         open_points=every,
-        past_readings=readings.past(frozenset(ask.key for ask in asks)),
+        past_readings=readings.past(
+            frozenset((*(one.key for one in asks), *_goods_keys(arrive_stage)))
+        ),
     )
+
+
+def _left_open(job: Job) -> tuple[OpenPoint, ...]:
+    """What was left open on purpose and is not settled yet, in the stage that it belongs to."""
+    return tuple(
+        OpenPoint(
+            stage=item.stage,
+            where=item.owner,
+            judgement=left_open(what=item.what, owner=item.owner),
+        )
+        for item in job.arrival.open_items
+        if not item.settled
+    )
+
+
+def _goods_keys(stage: ArriveStage) -> Iterator[str]:
+    """What the load-in sheet asks for, as keys of readings."""
+    kinds: tuple[ReadingKind, ...] = ("goods_found", "goods_damaged")
+    return (ask_key(kind, line.id) for line in stage.lines for kind in kinds)
 
 
 def _pack_label(job: Job) -> PackLabel:

@@ -6,29 +6,14 @@ from dataclasses import dataclass
 from datetime import date, datetime
 
 from core.judgement import Judgement, Verdict
-from core.kept import Basis, DeviceLabel, Outcome, ReadingKind
+from core.kept import DeviceLabel, Evidence, Outcome, ReadingKind
 from core.rules.diagnosis import Cause
 from core.rules.earth_fault import EarthFault
 from core.rules.string_now import ExpectedVoc
 from core.rules.string_voltage import SeriesCount, StringVolts
 from core.rules.voltage_rise import AcRise
-
-
-@dataclass(frozen=True, kw_only=True)
-class KeptReading:
-    """A reading as it was kept, and which reading superseded it, if any."""
-
-    id: str
-    value: float
-    text: str
-    basis: Basis
-    taken_at: datetime
-    kept_at: datetime
-    by: str
-    instrument: str
-    note: str
-    supersedes: str | None
-    superseded_by: str | None
+from core.shown import Gate, KeptReading
+from core.site_assessment import ArriveStage, EarthStage, HangStage
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -36,8 +21,9 @@ class Ask:
     """One thing to read: what is expected first, then what was read and what it means.
 
     key: kind and subject in one word. expected_because: what the expected band is made of.
-    answers: the good one and the bad one of a question with
-    two, else empty. history: every reading of it, superseded ones too.
+    answers: the good one and the bad one of a question with two, else empty. is_text: it is
+    read as a text. also_at: other stages that show it. history: every reading of it, superseded
+    ones too.
     causes: ranked diagnosis when the reading is not as expected.
     """
 
@@ -49,6 +35,8 @@ class Ask:
     unit: str
     caution: str
     optional: bool
+    is_text: bool
+    also_at: tuple[int, ...]
     expected_low: float | None
     expected_high: float | None
     expected_text: str
@@ -68,14 +56,6 @@ class CountStep:
     """The verdict that a string would get with this many modules in series."""
 
     count: int
-    verdict: Verdict
-    line: str
-
-
-@dataclass(frozen=True, kw_only=True)
-class PlugGate:
-    """Whether a string may be plugged in now, said in one line; waits says what is missing."""
-
     verdict: Verdict
     line: str
 
@@ -106,7 +86,7 @@ class StringAssessment:
     off_pct: float | None
     earth: EarthFault | None
     earth_line: str
-    gate: PlugGate
+    gate: Gate
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -331,8 +311,12 @@ class Assessment:
     stands_at: int
     stages: tuple[StageStanding, ...]
     asks: tuple[Ask, ...]
+    arrive: ArriveStage
+    hang: HangStage
+    earth: EarthStage
     string: StringStage
     feed: FeedStage
     grid: GridStage
+    evidence: tuple[Evidence, ...]
     open_points: tuple[OpenPoint, ...]
     past_readings: tuple[PastReading, ...]

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from core.errors import Refused, problem
-from core.kept import READING_QUANTITIES, TWO_WAY, ReadingKind
+from core.kept import READING_QUANTITIES, TEXTS, TWO_WAY, ReadingKind
 from core.profiles import point_kinds
 from core.quantity import Quantity
+from core.rules.nameplate import serial_in
 from core.units import parse_quantity
 
 # A two-way answer as it is sent: 1 is the good one.
 ANSWERS = {"1": 1.0, "-1": -1.0}
+MOST_TEXT_CHARS = 200
 
 
 def reading_quantity(kind: ReadingKind, subject: str) -> Quantity:
@@ -22,9 +24,29 @@ def reading_quantity(kind: ReadingKind, subject: str) -> Quantity:
 
 
 def parse_reading(kind: ReadingKind, subject: str, entered: str) -> float:
-    """The value of a typed reading in its own unit. Raises Refused at ``$.entered``."""
+    """The value of a typed reading in its own unit; 0 for a text.
+
+    Raises Refused at ``$.entered``.
+    """
+    if kind in TEXTS:
+        return 0.0
     if kind in TWO_WAY:
         if entered.strip() not in ANSWERS:
             raise Refused([problem("$.entered", entered, READING_QUANTITIES[kind].meaning)])
         return ANSWERS[entered.strip()]
     return parse_quantity(entered, reading_quantity(kind, subject), "$.entered")
+
+
+def parse_text(kind: ReadingKind, entered: str, serial_form: str) -> str:
+    """The text of a reading that is read as one; a serial is taken out of a scanned label.
+
+    Raises Refused at ``$.entered``.
+    """
+    if kind not in TEXTS:
+        return ""
+    text = entered.strip()
+    if not text:
+        raise Refused([problem("$.entered", entered, READING_QUANTITIES[kind].meaning)])
+    if len(text) > MOST_TEXT_CHARS:
+        raise Refused([problem("$.entered", entered, f"at most {MOST_TEXT_CHARS} characters")])
+    return serial_in(scanned=text, form=serial_form) if kind == "nameplate_serial" else text

@@ -36,6 +36,7 @@ CellsInSeries = Annotated[int, Quantity("cells in series in one module", "", 1, 
 BypassSections = Annotated[int, Quantity("bypass sections in one module", "", 1, 12)]
 MaxSeriesFuseA = Annotated[float, Quantity("module maximum series fuse", "A", 1, 60)]
 MaxSystemV = Annotated[float, Quantity("module maximum system voltage", "V", 50, 2000)]
+ModuleSideMm = Annotated[float, Quantity("side of the module", "mm", 200, 3000)]
 
 # -- inverter sheet
 MaxDcV = Annotated[float, Quantity("inverter maximum DC voltage", "V", 30, 2000)]
@@ -103,6 +104,37 @@ ApparentVa = Annotated[float, Quantity("inverter output", "VA", 1, 200_000)]
 LimitPct = Annotated[float, Quantity("limit", "%", 0.1, 20)]
 LimitV = Annotated[float, Quantity("voltage limit", "V", 1, 5000)]
 
+# -- what hangs on a wall, and the wall
+WidthMm = Annotated[float, Quantity("width", "mm", 10, 3000)]
+HeightMm = Annotated[float, Quantity("height", "mm", 10, 3000)]
+DepthMm = Annotated[float, Quantity("depth from the wall", "mm", 5, 1000)]
+MassKg = Annotated[float, Quantity("mass", "kg", 0.1, 500)]
+ClearanceMm = Annotated[float, Quantity("clearance", "mm", 0, 3000)]
+AcrossMm = Annotated[float, Quantity("from the wall's left edge", "mm", 0, 30_000)]
+AboveMm = Annotated[float, Quantity("above the ground line", "mm", 0, 12_000)]
+FreeMm = Annotated[float, Quantity("free space", "mm", -30_000, 30_000)]
+PatternMm = Annotated[float, Quantity("hole pattern", "mm", 0, 2500)]
+LeverMm = Annotated[float, Quantity("lever arm", "mm", 1, 3000)]
+FixingCount = Annotated[int, Quantity("fixings", "", 1, 40)]
+StudPitchMm = Annotated[float, Quantity("pitch of the studs", "mm", 100, 1500)]
+ThicknessMm = Annotated[float, Quantity("thickness of the wall", "mm", 6, 1500)]
+HoleMm = Annotated[float, Quantity("depth of the hole", "mm", 5, 500)]
+LoadN = Annotated[float, Quantity("load", "N", 0, 100_000)]
+LoadFactor = Annotated[float, Quantity("factor on the load", "", 1, 10)]
+LevelMmPerM = Annotated[float, Quantity("out of level", "mm/m", -50, 50)]
+People = Annotated[int, Quantity("people", "", 0, 12)]
+SunHours = Annotated[float, Quantity("direct sun in a day", "h", 0, 24)]
+
+# -- earthing
+EarthMm2 = Annotated[float, Quantity("earth conductor", "mm²", 1, 120)]
+StudMm = Annotated[float, Quantity("stud of the terminal", "mm", 3, 16)]
+ResistanceOhm = Annotated[float, Quantity("resistance", "Ω", 0, 10_000)]
+TestCurrentA = Annotated[float, Quantity("test current", "A", 0, 30)]
+Joints = Annotated[int, Quantity("joints", "", 0, 400)]
+
+# -- counting goods
+Counted = Annotated[float, Quantity("counted", "", 0, 10_000)]
+
 # -- names and notes
 Name = Annotated[str, Text("name", 1, 60)]
 Note = Annotated[str, Text("note", 0, 500)]
@@ -118,3 +150,9 @@ StartSchool = Literal["vmp_hot", "voc_hot"]
 FuseSchool = Literal["iec", "us"]
 AgreeSchool = Literal["mean", "max"]
 Mounting = Literal["close", "raised", "open"]
+WallKind = Literal["solid", "hollow", "stud", "board", "wood"]
+Side = Literal["left", "right", "top", "bottom"]
+Entry = Literal["bottom", "side", "back", "top"]
+HeightSchool = Literal["readable", "out_of_reach"]
+RoofEarth = Literal["washer", "wire", "none"]
+Pole = Literal["none", "minus", "plus"]

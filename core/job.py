@@ -13,6 +13,8 @@ from datetime import date
 from typing import Annotated, Literal
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
+from core.arrival import NOTHING_SETTLED, Arrival
+from core.earthing import NOTHING_BONDED, Earthing
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
@@ -36,12 +38,22 @@ from core.glossary import (
     TAirMinC,
     UnitId,
 )
-from core.kept import INVERTER, SITE, Reading, ReadingKind, SettingsWritten, reading_problems
+from core.kept import (
+    EARTH,
+    INVERTER,
+    SITE,
+    Evidence,
+    Reading,
+    ReadingKind,
+    SettingsWritten,
+    reading_problems,
+)
 from core.overrides import Override, OwnPack, effective_pack
 from core.packs import RulePack, known_packs
 from core.profiles import known_profiles, point_kinds
 from core.quantity import Items, Quantity
 from core.roof import ModulePlace, Plane, place_text
+from core.wall import Wall
 
 FORMAT: Literal["long-noon-job"] = "long-noon-job"
 VERSION: Literal[1] = 1
@@ -77,11 +89,20 @@ class Site(Checked):
 
 
 @dataclass(frozen=True, kw_only=True)
+class HomeRun(Checked):
+    """The two conductors from a string to the inverter: one-way length and size."""
+
+    length_m: LengthM
+    section_mm2: SectionMm2
+
+
+@dataclass(frozen=True, kw_only=True)
 class StringPlan(Checked):
     """One string: how many modules in series, on which plane, to which tracker.
 
     places: its modules on the roof from the minus end to the plus end; empty when not drawn.
-    fuse_a: the fuse in each of its poles, where it has one.
+    fuse_a: the fuse in each of its poles, where it has one. home_run: its way to the inverter,
+    where that is known.
     """
 
     name: Name
@@ -90,6 +111,7 @@ class StringPlan(Checked):
     modules_in_series: ModulesInSeries
     places: Annotated[tuple[ModulePlace, ...], Items("modules on the roof", 0, 100)] = ()
     fuse_a: FuseA | None = None
+    home_run: HomeRun | None = None
 
     def contradictions(self) -> Iterator[Problem]:
         for index, place in enumerate(self.places):
@@ -139,11 +161,15 @@ class Job(Checked):
     feed: FeedPlan
     grid: GridPlan
     optimiser: Optimiser | None = None
+    arrival: Arrival = NOTHING_SETTLED
+    wall: Wall | None = None
+    earthing: Earthing = NOTHING_BONDED
     own_pack: OwnPack | None = None
     overrides: Annotated[tuple[Override, ...], Items("figures replaced", 0, 60)] = ()
     retired: Annotated[tuple[Name, ...], Items("names no longer in the plan", 0, 2000)] = ()
     readings: Annotated[tuple[Reading, ...], Items("readings", 0, 20_000)] = ()
     settings_written: Annotated[tuple[SettingsWritten, ...], Items("writes", 0, 2000)] = ()
+    evidence: Annotated[tuple[Evidence, ...], Items("pictures and documents", 0, 2000)] = ()
 
     def contradictions(self) -> Iterator[Problem]:
         if not UUID_FORM.match(self.id):
@@ -209,7 +235,9 @@ class Job(Checked):
         retired = frozenset(self.retired)
         planes = retired | {plane.name for plane in self.planes}
         strings = retired | {string.name for string in self.strings}
-        site, inverter = frozenset({SITE}), frozenset({INVERTER})
+        site, inverter, earth = frozenset({SITE}), frozenset({INVERTER}), frozenset({EARTH})
+        hung = retired | {one.name for one in self.wall.devices} if self.wall else retired
+        links = retired | {link.name for link in self.earthing.links}
         return {
             "irradiance": planes,
             "air_temperature": site,
@@ -225,6 +253,11 @@ class Job(Checked):
             "reporting": strings,
             "supply_voltage": frozenset(pair for pairs in SUPPLY_PAIRS.values() for pair in pairs),
             "setting": frozenset(kind.id for kind in point_kinds().values() if kind.by_hand),
+            **dict.fromkeys(NAMEPLATE_KINDS, inverter),
+            **dict.fromkeys(HUNG_KINDS, hung),
+            "lead_null": earth,
+            "test_current": earth,
+            "continuity": links,
         }
 
     def plane(self, name: str) -> Plane:
@@ -233,7 +266,25 @@ class Job(Checked):
 
 
 # The parts of a job that only grow; the rest is its plan.
-KEPT_APART = ("readings", "settings_written")
+KEPT_APART = ("readings", "settings_written", "evidence")
+# What is read of the inverter's nameplate, and of everything that hangs on the wall.
+NAMEPLATE_KINDS: tuple[ReadingKind, ...] = (
+    "nameplate_model",
+    "nameplate_serial",
+    "nameplate_max_dc",
+    "nameplate_isc",
+    "nameplate_power",
+    "nameplate_nominal",
+)
+HUNG_KINDS: tuple[ReadingKind, ...] = (
+    "services",
+    "level",
+    "holes_first",
+    "way_up",
+    "entry_side",
+    "hooks",
+    "locked",
+)
 
 # Between which conductors the supply is measured for the rise (line to neutral, or line to line).
 SUPPLY_PAIRS: dict[str, tuple[str, ...]] = {

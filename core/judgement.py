@@ -155,7 +155,7 @@ def _judge(
     if not (math.isfinite(value) and math.isfinite(limit)):
         return waiting(rule_id, unit, source, (say(rule_id, "title"),))
     key, verdict, margin = _decide(value, limit, margin, beyond, advisory)
-    digits = digits_apart(value, limit)
+    digits = digits_apart(value, limit, unit)
     shown = {
         "value": figure(value, unit, digits),
         "limit": figure(limit, unit, digits),

@@ -21,7 +21,7 @@ from core.glossary import (
     UnitId,
 )
 from core.profiles import point_kinds
-from core.quantity import Items, Quantity
+from core.quantity import Items, Quantity, Text
 
 ReadingKind = Literal[
     "irradiance",
@@ -38,8 +38,27 @@ ReadingKind = Literal[
     "reporting",
     "supply_voltage",
     "setting",
+    "goods_found",
+    "goods_damaged",
+    "nameplate_model",
+    "nameplate_serial",
+    "nameplate_max_dc",
+    "nameplate_isc",
+    "nameplate_power",
+    "nameplate_nominal",
+    "services",
+    "level",
+    "holes_first",
+    "way_up",
+    "entry_side",
+    "hooks",
+    "locked",
+    "lead_null",
+    "test_current",
+    "continuity",
 ]
 Basis = Literal["measured", "clear_sky"]
+EvidenceForm = Literal["image/jpeg", "image/png", "application/pdf"]
 Outcome = Literal[
     "read_back",
     "unreachable",
@@ -66,20 +85,57 @@ READING_QUANTITIES: dict[ReadingKind, Quantity] = {
     "reporting": Quantity("optimisers that report", "", 0, 100),
     "supply_voltage": Quantity("supply voltage", "V", 60, 500),
     "setting": Quantity("setting on the display", "", -1000, 100_000),
+    "goods_found": Quantity("found", "", 0, 10_000),
+    "goods_damaged": Quantity("damaged", "", 0, 10_000),
+    "nameplate_model": Quantity("model on the nameplate", "", 0, 0),
+    "nameplate_serial": Quantity("serial on the nameplate", "", 0, 0),
+    "nameplate_max_dc": Quantity("maximum DC voltage on the nameplate", "V", 10, 2000),
+    "nameplate_isc": Quantity("maximum short-circuit current on the nameplate", "A", 0.5, 300),
+    "nameplate_power": Quantity("rated power on the nameplate", "W", 100, 200_000),
+    "nameplate_nominal": Quantity("nominal voltage on the nameplate", "V", 60, 500),
+    "services": Quantity(
+        "hidden services: 1 looked for, none there, -1 something there", "", -1, 1
+    ),
+    "level": Quantity("out of level", "mm/m", -50, 50),
+    "holes_first": Quantity("holes: 1 made before it goes up, -1 not", "", -1, 1),
+    "way_up": Quantity("way up: 1 right, -1 not", "", -1, 1),
+    "entry_side": Quantity("entry: 1 at the right end, -1 not", "", -1, 1),
+    "hooks": Quantity("hooks: 1 seen engaged, -1 not", "", -1, 1),
+    "locked": Quantity("locking screw: 1 in, -1 not", "", -1, 1),
+    "lead_null": Quantity("test leads: 1 nulled, -1 not", "", -1, 1),
+    "test_current": Quantity("test current", "A", 0, 30),
+    "continuity": Quantity("continuity", "Ω", 0, 10_000),
 }
 
 # Kinds that are answered with one of two words, kept as 1 (good) or -1.
-TWO_WAY: frozenset[ReadingKind] = frozenset({"polarity", "connectors", "dc_switch"})
+TWO_WAY: frozenset[ReadingKind] = frozenset(
+    {
+        "polarity",
+        "connectors",
+        "dc_switch",
+        "services",
+        "holes_first",
+        "way_up",
+        "entry_side",
+        "hooks",
+        "locked",
+        "lead_null",
+    }
+)
+# Kinds that are read as a text; their value is 0.
+TEXTS: frozenset[ReadingKind] = frozenset({"nameplate_model", "nameplate_serial"})
+# Kinds whose subjects come and go with the plan: any name is taken.
+ANY_SUBJECT: frozenset[ReadingKind] = frozenset({"goods_found", "goods_damaged"})
 # What stands for the whole job where a reading is of no single plane or string.
-SITE, INVERTER = "site", "inverter"
+SITE, INVERTER, EARTH = "site", "inverter", "earth"
 
 
 @dataclass(frozen=True, kw_only=True)
 class Reading(Checked):
     """One thing read, for good. taken_at: when it was measured; kept_at: when written down.
 
-    subject: the plane, string, conductor pair or setting that was read. supersedes: the reading
-    that this one corrects.
+    subject: the plane, string, conductor pair or setting that was read. text: what was read
+    where it is no figure; the value is then 0. supersedes: the reading that this one corrects.
     """
 
     id: Identity
@@ -93,6 +149,7 @@ class Reading(Checked):
     instrument: Note = ""
     note: Note = ""
     supersedes: Identity | None = None
+    text: Note = ""
 
     def contradictions(self) -> Iterator[Problem]:
         found = READING_QUANTITIES[self.kind].problem("$.value", self.value)
@@ -100,8 +157,31 @@ class Reading(Checked):
             yield found
         if self.kind in TWO_WAY and self.value not in (1, -1):
             yield problem("$.value", self.value, "1 or -1")
+        if (self.kind in TEXTS) != bool(self.text.strip()):
+            allowed = "a text for what is read as a text, and only then"
+            yield problem("$.text", self.text, allowed)
         if self.basis == "clear_sky" and self.kind != "irradiance":
             yield problem("$.basis", self.basis, "measured; only irradiance may be clear_sky")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Evidence(Checked):
+    """One picture or document kept as evidence of a step, for good.
+
+    step: the key of what is read, or the id of a stage's line. sha256: of the stored bytes, by
+    which the picture itself is found. located: whether it still says where it was taken.
+    """
+
+    id: Identity
+    step: Name
+    name: Name
+    form: EvidenceForm
+    size_bytes: Annotated[int, Quantity("size", "bytes", 1, 20_000_000)]
+    sha256: Annotated[str, Text("SHA-256", 64, 64)]
+    kept_at: datetime
+    by: Name
+    note: Note = ""
+    located: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -154,7 +234,7 @@ def reading_problems(
         path = f"$.readings[{index}]"
         if reading.id in earlier:
             yield problem(f"{path}.id", reading.id, "each identity once")
-        if reading.subject not in subjects[reading.kind]:
+        if reading.kind not in ANY_SUBJECT and reading.subject not in subjects[reading.kind]:
             allowed = " · ".join(sorted(subjects[reading.kind]))
             yield problem(f"{path}.subject", reading.subject, allowed)
         if reading.supersedes is not None:

@@ -15,7 +15,7 @@ from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
 from core.equipment.sheet import Sheet
 from core.errors import Refused, problem
-from core.job import Job, StringPlan
+from core.job import HomeRun, Job, StringPlan
 from core.overrides import Override, OwnPack
 from core.planning.arrangements import ArrangedString
 from core.roof import MODULE_CELL, ModulePlace, Plane, place_text
@@ -37,7 +37,7 @@ def without_plane(job: Job, name: str) -> Job:
         said = f"{name} carries string {', '.join(on_it)}: move or remove those first."
         raise Refused([problem("$.plane", name, "a plane without strings", said)])
     planes = tuple(plane for plane in job.planes if plane.name != name)
-    return replace(job, planes=planes, retired=_retired(job, {name}))
+    return replace(job, planes=planes, retired=retired(job, frozenset({name})))
 
 
 def shaped(job: Job, name: str, rows: tuple[str, ...]) -> Job:
@@ -78,7 +78,20 @@ def without_string(job: Job, name: str) -> Job:
         said = f"String {name} is the only one; a job has at least one."
         raise Refused([problem("$.string", name, "one of several strings", said)])
     strings = tuple(string for string in job.strings if string.name != name)
-    return replace(job, strings=strings, retired=_retired(job, {name}))
+    return replace(job, strings=strings, retired=retired(job, frozenset({name})))
+
+
+def with_home_run(job: Job, name: str, home_run: HomeRun) -> Job:
+    """The job with a string's way to the inverter measured. Raises Refused for no such string."""
+    _known_string(job, name)
+    strings = tuple(replace(s, home_run=home_run) if s.name == name else s for s in job.strings)
+    return replace(job, strings=strings)
+
+
+def _known_string(job: Job, name: str) -> None:
+    if name not in {string.name for string in job.strings}:
+        allowed = " · ".join(string.name for string in job.strings)
+        raise Refused([problem("$.string", name, allowed)])
 
 
 def painted(job: Job, name: str, places: tuple[ModulePlace, ...]) -> Job:
@@ -87,9 +100,7 @@ def painted(job: Job, name: str, places: tuple[ModulePlace, ...]) -> Job:
     Its count follows the drawing; a module that another string had goes over to this one.
     Raises Refused when a place is no module of the roof.
     """
-    if name not in {string.name for string in job.strings}:
-        allowed = " · ".join(string.name for string in job.strings)
-        raise Refused([problem("$.string", name, allowed)])
+    _known_string(job, name)
     _on_the_roof(job, places)
     taken = frozenset(places)
     return replace(
@@ -141,7 +152,7 @@ def arranged(job: Job, strings: tuple[ArrangedString, ...]) -> Job:
             )
         )
     gone = {string.name for string in job.strings} - {plan.name for plan in plans}
-    return replace(job, strings=tuple(plans), retired=_retired(job, gone))
+    return replace(job, strings=tuple(plans), retired=retired(job, frozenset(gone)))
 
 
 def serpentine(plane: Plane) -> list[ModulePlace]:
@@ -212,6 +223,7 @@ def _free_names(job: Job) -> Iterable[str]:
     return (*singles, *(f"S{n}" for n in range(1, 400) if f"S{n}" not in taken))
 
 
-def _retired(job: Job, gone: set[str]) -> tuple[str, ...]:
+def retired(job: Job, gone: frozenset[str]) -> tuple[str, ...]:
+    """The retired names of a job with those that leave its plan and were read on."""
     read = {reading.subject for reading in job.readings}
     return tuple(dict.fromkeys((*job.retired, *sorted(gone & read))))

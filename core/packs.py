@@ -17,6 +17,7 @@ from core.glossary import (
     FuseSchool,
     Name,
     Note,
+    RoofEarth,
     Service,
     Source,
     StartSchool,
@@ -152,6 +153,65 @@ class SunRule(Checked):
 
 
 @dataclass(frozen=True, kw_only=True)
+class WallRule(Checked):
+    """Hanging: fixings, what is behind a hole, mounting heights, sun, the lift."""
+
+    fixing_factor: Figure
+    board_most: Figure
+    board_edge: Figure
+    stud_half: Figure
+    hole_left: Figure
+    level: Figure
+    display_low: Figure
+    display_high: Figure
+    display_best: Figure
+    out_of_reach: Figure
+    sun_hours: Figure
+    two_people: Figure
+    lifting_aid: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
+class LugSize(Checked):
+    """The studs for which ring lugs of a conductor size are made."""
+
+    section_mm2: float
+    least_stud_mm: float
+    most_stud_mm: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class EarthRule(Checked):
+    """Earthing and bonding: sizes, lugs, what a continuity reading may be; how a roof is bonded."""
+
+    roof: RoofEarth
+    source: Source
+    bond_least: Figure
+    bond_lightning: Figure
+    full_to: Figure
+    flat_to: Figure
+    above_share: Figure
+    joint: Figure
+    joint_most: Figure
+    meter: Figure
+    coldest: Figure
+    hottest: Figure
+    test_current: Figure
+    lugs: Annotated[tuple[LugSize, ...], Items("ring lugs", 1, 20)]
+    lugs_source: Source
+
+
+@dataclass(frozen=True, kw_only=True)
+class LoadInRule(Checked):
+    """What is counted on top of the plan's own figures when goods are ordered."""
+
+    cable_spare: Figure
+    clamp_gap: Figure
+    rail_end: Figure
+    hook_pitch: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
 class TableRow(Checked):
     """One row of a table: its name, and a figure for each column."""
 
@@ -203,6 +263,9 @@ class RulePack(Checked):
     meter: MeterRule
     ac: AcRule
     sun: SunRule
+    wall: WallRule
+    earth: EarthRule
+    load_in: LoadInRule
     tables: Annotated[tuple[Table, ...], Items("tables", 0, 60)]
 
     @staticmethod

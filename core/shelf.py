@@ -7,7 +7,7 @@ from functools import cache
 from pathlib import Path
 from typing import Any, Literal, TypeVar, get_args
 
-from core.equipment.accessories import Breaker, Cable, Fixing, Isolator, SafetySwitch
+from core.equipment.accessories import Breaker, Cable, Fixing, Isolator, SafetySwitch, WallUnit
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
@@ -26,6 +26,7 @@ Kind = Literal[
     "breakers",
     "safety_switches",
     "fixings",
+    "wall_units",
 ]
 KINDS: tuple[Kind, ...] = get_args(Kind)
 SHEETS: dict[Kind, type[Sheet]] = {
@@ -37,6 +38,7 @@ SHEETS: dict[Kind, type[Sheet]] = {
     "breakers": Breaker,
     "safety_switches": SafetySwitch,
     "fixings": Fixing,
+    "wall_units": WallUnit,
 }
 Some = TypeVar("Some", bound=Sheet)
 

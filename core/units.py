@@ -21,9 +21,10 @@ class Conversion:
     offset: float = 0.0
 
 
-# Exact by definition: international foot and inch (1959), Fahrenheit scale.
+# Exact by definition: international foot, inch and pound (1959), Fahrenheit scale.
 FOOT_M = 0.3048
 INCH_MM = 25.4
+POUND_KG = 0.45359237
 FAHRENHEIT = Conversion(5 / 9, -32 * 5 / 9)
 
 CONVERSIONS: dict[str, dict[str, Conversion]] = {
@@ -39,13 +40,26 @@ CONVERSIONS: dict[str, dict[str, Conversion]] = {
         "ft": Conversion(FOOT_M),
     },
     "mm²": {"mm2": Conversion(1)},
-    "mm": {"mm": Conversion(1), "cm": Conversion(10), "in": Conversion(INCH_MM)},
+    "mm": {
+        "mm": Conversion(1),
+        "cm": Conversion(10),
+        "m": Conversion(1000),
+        "in": Conversion(INCH_MM),
+    },
     "m/s": {"m/s": Conversion(1), "km/h": Conversion(1 / 3.6)},
     "Hz": {"hz": Conversion(1)},
     "s": {"s": Conversion(1), "ms": Conversion(1e-3), "min": Conversion(60)},
     "%": {"%": Conversion(1)},
     "°": {"": Conversion(1), "deg": Conversion(1)},
     "modules": {"modules": Conversion(1), "module": Conversion(1)},
+    "kg": {"kg": Conversion(1), "g": Conversion(1e-3), "lb": Conversion(POUND_KG)},
+    "mm/m": {"mm/m": Conversion(1), "%": Conversion(10)},
+    "Ω": {
+        "ω": Conversion(1),
+        "ohm": Conversion(1),
+        "mω": Conversion(1e-3),
+        "mohm": Conversion(1e-3),
+    },
     "cores": {"cores": Conversion(1), "core": Conversion(1)},
 }
 

@@ -8,6 +8,8 @@ from pathlib import Path
 
 WORDS_FILE = Path(__file__).parent / "data" / "words.json"
 PLAIN_DIGITS = 1
+# Units in which a tenth is coarse.
+LEAST_DIGITS = {"Ω": 2}
 # Two figures further apart than this differ in their first decimal.
 PLAINLY_APART = 0.1
 MOST_DIGITS = 9
@@ -44,11 +46,12 @@ def figure(value: float, unit: str = "", digits: int = PLAIN_DIGITS) -> str:
     return f"{text}{NO_BREAK}{unit}" if unit and unit != "°" else text + unit
 
 
-def digits_apart(value: float, limit: float) -> int:
+def digits_apart(value: float, limit: float, unit: str = "") -> int:
     """Digits needed so that a value and its limit never look equal when they are not."""
+    least = LEAST_DIGITS.get(unit, PLAIN_DIGITS)
     if value == limit or abs(value - limit) > PLAINLY_APART:
-        return PLAIN_DIGITS
-    for digits in range(PLAIN_DIGITS, MOST_DIGITS):
+        return least
+    for digits in range(least, MOST_DIGITS):
         if round(value, digits) != round(limit, digits):
             return digits
     return MOST_DIGITS

@@ -7,6 +7,7 @@ from ninja.security import django_auth
 
 from server import problems
 from server.bench.api import router as bench
+from server.evidence.api import router as evidence
 from server.gridset.api import router as gridset
 from server.jobs.api import router as jobs
 from server.people.api import router as people
@@ -21,5 +22,6 @@ api.add_router("/shelf", shelf)
 api.add_router("/bench", bench)
 api.add_router("/jobs", jobs)
 api.add_router("/jobs", readings)
+api.add_router("/jobs", evidence)
 api.add_router("/jobs", gridset)
 api.add_router("/jobs", records)

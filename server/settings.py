@@ -40,6 +40,7 @@ INSTALLED_APPS = [
     "server.jobs",
     "server.readings",
     "server.gridset",
+    "server.evidence",
     "server.shelf",
 ]
 MIDDLEWARE = [

@@ -6,9 +6,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
+from core.equipment.body import Body
 from core.equipment.sheet import Sheet
 from core.errors import Problem, problem
-from core.glossary import SectionMm2
+from core.glossary import HoleMm, SectionMm2, WallKind
 from core.quantity import Quantity
 
 RatedA = Annotated[float, Quantity("rated current", "A", 1, 400)]
@@ -59,6 +60,7 @@ class Isolator(_Terminals):
     rated_a: RatedA
     rated_v: RatedV
     directional: bool = False
+    body: Body | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -89,15 +91,25 @@ class SafetySwitch(_Terminals):
     opens_on_heat: bool
     opens_on_loss_of_ac: bool
     charge_s: Annotated[float, Quantity("charging time before first closing", "s", 0, 600)] = 0.0
+    body: Body | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class WallUnit(Sheet):
+    """One more thing that hangs on the wall: a meter, a battery, trunking, a board."""
+
+    what: Literal["meter", "battery", "trunking", "other"]
+    body: Body
 
 
 @dataclass(frozen=True, kw_only=True)
 class Fixing(Sheet):
-    """One fixing: for which wall, and what it holds there."""
+    """One fixing: for which wall, the hole it wants, and what it holds there."""
 
-    wall: Literal["solid", "hollow", "stud", "board", "wood"]
+    wall: WallKind
     diameter_mm: ScrewMm
     length_mm: LengthMm
     drill_mm: ScrewMm
     tension_n: HoldsN
     shear_n: HoldsN
+    hole_mm: HoleMm | None = None

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Annotated
 
+from core.equipment.body import Body
 from core.equipment.sheet import Sheet
 from core.errors import Problem, problem
 from core.form import Checked
@@ -18,15 +19,20 @@ from core.glossary import (
     MaxOperatingA,
     MaxShortCircuitA,
     NominalV,
+    Note,
+    Pole,
     RatedAcW,
     Service,
     StartV,
+    StudMm,
     TrackerInputs,
     TrackerMaxW,
     TrackMaxV,
     TrackMinV,
 )
-from core.quantity import Items
+from core.quantity import Items, Quantity
+
+PlugPairs = Annotated[int, Quantity("pairs of DC plugs in the box", "", 0, 24)]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -67,7 +73,12 @@ class DcWindow(Checked):
 
 @dataclass(frozen=True, kw_only=True)
 class Inverter(Sheet):
-    """One inverter's sheet."""
+    """One inverter's sheet.
+
+    serial_form: how its serials are written, ``@`` for a letter and ``#`` for a digit.
+    pole_earthed: the array pole that the sheet wants earthed, usually none. plug_pairs: pairs of
+    DC plugs that lie in the box.
+    """
 
     service: Service
     rated_ac_w: RatedAcW
@@ -76,3 +87,8 @@ class Inverter(Sheet):
     trackers: Annotated[tuple[Tracker, ...], Items("trackers", 1, 4)]
     max_dc_w: MaxDcW | None = None
     battery_ready: bool = False
+    serial_form: Note = ""
+    body: Body | None = None
+    earth_stud_mm: StudMm | None = None
+    pole_earthed: Pole = "none"
+    plug_pairs: PlugPairs | None = None

@@ -19,6 +19,7 @@ from core.glossary import (
     IscA,
     MaxSeriesFuseA,
     MaxSystemV,
+    ModuleSideMm,
     NoctC,
     PmaxW,
     VmpV,
@@ -46,6 +47,8 @@ class Module(Sheet):
     ideality_n: IdealityN | None = None
     bypass_sections: BypassSections = 3
     bifacial: bool = False
+    long_mm: ModuleSideMm | None = None
+    short_mm: ModuleSideMm | None = None
 
     def contradictions(self) -> Iterator[Problem]:
         if self.vmp_v >= self.voc_v:

@@ -25,6 +25,8 @@ from core.stages.readings import Readings, ask
 from core.words import figure, say
 
 STAGE = 5
+# The supply is measured on arriving, against the nameplate.
+ARRIVE = 1
 
 
 class Feed:
@@ -221,4 +223,5 @@ def _supply_ask(feed: Feed, readings: Readings, pair: str) -> Ask:
         (judgement,),
         expected=(low, high),
         expected_text=text,
+        also_at=(ARRIVE,),
     )

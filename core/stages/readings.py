@@ -5,11 +5,23 @@ from __future__ import annotations
 from collections import defaultdict
 from datetime import datetime, timedelta
 
-from core.assessment import Ask, KeptReading, PastReading
+from core.assessment import Ask, PastReading
 from core.judgement import Judgement, worst
-from core.kept import READING_QUANTITIES, TWO_WAY, Reading, ReadingKind, superseded_ids
+from core.kept import (
+    ANY_SUBJECT,
+    READING_QUANTITIES,
+    TEXTS,
+    TWO_WAY,
+    Reading,
+    ReadingKind,
+    superseded_ids,
+)
 from core.rules.diagnosis import Cause
-from core.words import figure, say
+from core.shown import KeptReading
+from core.words import PLAIN_DIGITS, figure, say
+
+# Kinds whose second decimal matters.
+FINE_DIGITS: dict[ReadingKind, int] = {"continuity": 2, "test_current": 2}
 
 
 class Readings:
@@ -76,7 +88,7 @@ def kept(reading: Reading, superseded_by: str | None) -> KeptReading:
     return KeptReading(
         id=reading.id,
         value=reading.value,
-        text=reading_text(reading.kind, reading.value),
+        text=reading.text or reading_text(reading.kind, reading.value),
         basis=reading.basis,
         taken_at=reading.taken_at,
         kept_at=reading.kept_at,
@@ -92,7 +104,9 @@ def reading_text(kind: ReadingKind, value: float) -> str:
     """A reading with its unit; a two-way answer in words."""
     if kind in TWO_WAY:
         return say(kind, f"{value:.0f}")
-    return figure(value, READING_QUANTITIES[kind].unit)
+    if kind in ANY_SUBJECT:
+        return say(kind, "text", count=figure(value, digits=2))
+    return figure(value, READING_QUANTITIES[kind].unit, FINE_DIGITS.get(kind, PLAIN_DIGITS))
 
 
 def ask(
@@ -109,6 +123,7 @@ def ask(
     expected_because: str = "",
     causes: tuple[Cause, ...] = (),
     optional: bool = False,
+    also_at: tuple[int, ...] = (),
 ) -> Ask:
     """One thing to read, with everything that is known of it so far."""
     latest = readings.latest(kind, subject)
@@ -123,6 +138,8 @@ def ask(
         unit=READING_QUANTITIES[kind].unit if unit is None else unit,
         caution=say("ask_cautions", kind),
         optional=optional,
+        is_text=kind in TEXTS,
+        also_at=also_at,
         expected_low=expected[0] if expected else None,
         expected_high=expected[1] if expected else None,
         expected_text=expected_text,

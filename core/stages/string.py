@@ -7,7 +7,6 @@ from functools import lru_cache
 from core.assessment import (
     Ask,
     CountStep,
-    PlugGate,
     StringAssessment,
     StringStage,
     WindowLimits,
@@ -22,6 +21,7 @@ from core.rules.earth_fault import OHM_PER_KOHM, EarthFault
 from core.rules.string_agreement import SOURCE as AGREE_SOURCE
 from core.rules.string_agreement import string_agreement, strings_agree
 from core.rules.string_roof import string_drawn, string_one_plane
+from core.shown import Gate
 from core.stages.readings import Readings
 from core.stages.string_asks import (
     condition_asks,
@@ -239,7 +239,7 @@ def _with_roof(verdict: Verdict, line: str, on_roof: tuple[Judgement, ...]) -> t
     return both, f"{line.rstrip('.')}. {roof}"
 
 
-def _gate(plan: StringPlan, planned: tuple[Judgement, ...], asks: tuple[Ask, ...]) -> PlugGate:
+def _gate(plan: StringPlan, planned: tuple[Judgement, ...], asks: tuple[Ask, ...]) -> Gate:
     """Nothing says "plug in" until plan and readings all allow it."""
     conditions = [j for j in planned if j.verdict in ("stop", "waiting")]
     conditions += [judgement for one in asks for judgement in one.judgements]
@@ -247,7 +247,7 @@ def _gate(plan: StringPlan, planned: tuple[Judgement, ...], asks: tuple[Ask, ...
     said = {"clear": "ready", "watch": "look", "stop": "stop", "waiting": "waits"}[verdict]
     decisive = next(one for one in conditions if one.verdict == verdict)
     reason = decisive.reason if decisive.needs == () else _waits(decisive)
-    return PlugGate(verdict=verdict, line=say("plug_in", said, name=plan.name, reason=reason))
+    return Gate(verdict=verdict, line=say("plug_in", said, name=plan.name, reason=reason))
 
 
 def _waits(judgement: Judgement) -> str:

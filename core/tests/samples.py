@@ -7,9 +7,11 @@ from datetime import UTC, date, datetime, timedelta
 from typing import Any
 
 from core import shelf
+from core.arrival import Arrival, CrewMember, Permit
 from core.assess import assess
 from core.assessment import Ask
-from core.job import FeedPlan, GridPlan, Job, Site, StringPlan
+from core.equipment.accessories import Fixing, Isolator
+from core.job import FeedPlan, GridPlan, HomeRun, Job, Site, StringPlan
 from core.kept import Reading, ReadingKind
 from core.layout import (
     painted,
@@ -21,8 +23,12 @@ from core.layout import (
     without_string,
 )
 from core.overrides import Override, OwnPack
+from core.planning.earth_path import proposed
 from core.roof import Plane
+from core.stages.arrive import planned_figures
+from core.wall import Wall, WallDevice
 
+EARTH_STAGE = 3
 NOON = datetime(2026, 6, 18, 12, 0, tzinfo=UTC)
 
 
@@ -89,6 +95,72 @@ def measured_job(irradiance: float = 700.0, back_c: float = 35.0) -> Job:
         job = with_reading(job, "irradiance", plane, irradiance)
         job = with_reading(job, "module_temperature", plane, back_c)
     return with_reading(job, "air_temperature", "site", 18.0)
+
+
+def with_wall(job: Job, **changes: Any) -> Job:
+    """The job with its inverter and a DC isolator on a brick wall, each with its space."""
+    anchor = shelf.pick(shelf.sheets("fixings"), "wrackley-10x80", Fixing, "$")
+    dc = shelf.pick(shelf.sheets("isolators"), "stobmoor-dc-25", Isolator, "$")
+    whole: dict[str, Any] = {
+        "kind": "solid",
+        "width_mm": 3000.0,
+        "height_mm": 2600.0,
+        "thickness_mm": 215.0,
+        "azimuth_deg": 340.0,
+        "devices": (
+            WallDevice(
+                name="Inverter", kind="inverter", label="x", x_mm=1500, y_mm=1130, fixing=anchor
+            ),
+            WallDevice(
+                name="DC isolator",
+                kind="isolator",
+                label=dc.label,
+                x_mm=1000,
+                y_mm=1250,
+                body=dc.body,
+                fixing=anchor,
+            ),
+        ),
+    }
+    return replace(job, wall=Wall(**(whole | changes)))
+
+
+def settled(job: Job) -> Job:
+    """The job with all of Arrive, Hang and Earth done: goods, permit, people, wall, earth path."""
+    run = HomeRun(length_m=18.0, section_mm2=4.0)
+    crew = (CrewMember(name="A", licence="L 1"), CrewMember(name="B"))
+    permit = Permit(operator="Grid", reference="R 1", granted_on=job.day, export_w=6000.0)
+    job = replace(
+        with_wall(job),
+        strings=tuple(replace(string, home_run=run) for string in job.strings),
+        arrival=Arrival(permit=permit, crew=crew),
+    )
+    for string in job.strings:
+        job = shaped(job, string.plane, ("#" * string.modules_in_series,))
+        job = painted(job, string.name, tuple(serpentine(job.plane(string.plane))))
+    path = proposed(job)
+    links = tuple(
+        link if link.length_m or link.how == "washer" else replace(link, length_m=5.0)
+        for link in path.links
+    )
+    job = replace(job, earthing=replace(path, links=links))
+    for line in assess(job).arrive.lines:
+        job = with_reading(job, "goods_found", line.id, line.needed or 0.0)
+    for ask in assess(job).asks:
+        if ask.stage <= EARTH_STAGE:
+            job = _answered(job, ask)
+    return job
+
+
+def _answered(job: Job, ask: Ask) -> Job:
+    """The job with the reading that a sound job gives to what is asked."""
+    texts = {"nameplate_model": job.inverter.model, "nameplate_serial": "VF26010001"}
+    if ask.is_text:
+        return with_reading(job, ask.kind, ask.subject, 0.0, text=texts[ask.kind])
+    plate = planned_figures(job).get(ask.kind)
+    middle = ((ask.expected_low or 0.0) + (ask.expected_high or 0.0)) / 2
+    values = {"test_current": 0.21, "continuity": middle, "level": 0.0}
+    return with_reading(job, ask.kind, ask.subject, plate or values.get(ask.kind, 1.0))
 
 
 def asked(job: Job, key: str) -> Ask:

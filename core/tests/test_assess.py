@@ -12,7 +12,7 @@ from core.errors import Refused
 from core.job import Job, StringPlan
 from core.kept import Outcome, SettingsWritten, SettingValue
 from core.profiles import point_kinds, profile
-from core.tests.samples import NOON, asked, measured_job, sample_job, with_reading
+from core.tests.samples import NOON, asked, measured_job, sample_job, settled, with_reading
 
 VOC_A = "open_circuit/A"
 
@@ -89,7 +89,7 @@ class ReadingStrings(TestCase):
         job = with_reading(job, "polarity", "A", -1)
         self.assertEqual(asked(job, VOC_A).causes[0].cause_id, "polarity_swapped")
         self.assertEqual(asked(job, "polarity/A").verdict, "stop")
-        self.assertEqual(assess(job).stands_at, 4)
+        self.assertEqual(assess(settled(job)).stands_at, 4)
 
     def test_a_correction_counts_and_both_stay(self) -> None:
         job = with_reading(measured_job(), "open_circuit", "A", 481.0)
@@ -205,6 +205,8 @@ class Standing(TestCase):
             job = with_reading(job, "polarity", name, 1)
             job = with_reading(job, "connectors", name, 1)
         job = with_reading(job, "supply_voltage", "L-N", 232.0)
+        self.assertEqual(assess(job).stands_at, 1)
+        job = settled(job)
         self.assertEqual(assess(job).stands_at, 9)
         for point, value in (("over_voltage_mean_v", 253.0), ("loss_of_mains_s", 2.0)):
             job = with_reading(job, "setting", point, value)

@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from typing import Any
 from unittest import TestCase
 
-from core.judgement import Judgement, Verdict
+from core.judgement import Judgement
 from core.registry import rules
 from core.rules.dc_power import array_power, tracker_inputs, tracker_power
 from core.rules.earth_fault import string_earth_leak
@@ -44,10 +42,9 @@ from core.rules.string_voltage import (
 )
 from core.rules.tracker_current import tracker_imp, tracker_isc
 from core.rules.voltage_rise import ac_cores, ac_rise_limit, ac_supply, ac_terminal_room
+from core.tests import test_site_rules
+from core.tests.table import Row, check_row
 
-# Fixed parameters of a rule, the one that is moved, a value well inside, on and beyond the limit,
-# and the verdict beyond it. Expected by hand from the rule's own sentence.
-Row = tuple[Callable[..., Judgement], dict[str, Any], str, float, float, float, Verdict]
 COLD = {"voc_v": 50.0, "beta_voc_pct_per_k": -0.25, "t_air_min_c": -15.0, "max_dc_v": 550.0}
 ROWS: tuple[Row, ...] = (
     (string_voc_cold, COLD | {"max_system_v": 1500.0}, "modules_in_series", 9, 10, 11, "stop"),
@@ -148,23 +145,12 @@ ROWS: tuple[Row, ...] = (
 
 class Limits(TestCase):
     def test_inside_on_and_beyond(self) -> None:
-        for rule, fixed, moved, inside, edge, beyond, verdict in ROWS:
-            for value, wanted, sign in (
-                (inside, "clear", 1),
-                (edge, "watch", 0),
-                (beyond, verdict, -1),
-            ):
-                with self.subTest(rule=rule.__name__, value=value):
-                    judged = rule(**fixed, **{moved: value})
-                    self.assertEqual(judged.verdict, wanted, judged.reason)
-                    assert judged.margin is not None
-                    self.assertEqual((judged.margin > 0) - (judged.margin < 0), sign)
-                    self.assertEqual(judged.rule_id, rule.__name__)
-                    self.assertTrue(judged.source and judged.title and judged.reason.endswith("."))
+        for row in ROWS:
+            check_row(self, row)
 
     def test_every_rule_with_a_limit_stands_in_the_table(self) -> None:
-        told = {row[0].__name__ for row in ROWS}
-        otherwise = {
+        told = {row[0].__name__ for row in (*ROWS, *test_site_rules.ROWS)}
+        otherwise = test_site_rules.OTHERWISE | {
             "ac_cores",
             "array_power",
             "connectors_alike",

@@ -22,7 +22,9 @@ from core.job import FORMAT, VERSION, Job, Site
 from core.jobfile import read_job
 from core.newer_sheet import SheetOffer, offer
 from core.shelf import Kind
+from server.evidence.models import EvidenceRow, keep_bytes
 from server.gridset.models import SettingsRow
+from server.jobs.bundle import unbundled
 from server.jobs.models import JobRow
 from server.jobs.stored import Stored, plan_of, row_of, to_core
 from server.people.actions import audit, shown_name
@@ -172,8 +174,12 @@ def edit(
 
 
 def take_in(person: User, raw: bytes, as_copy: bool) -> UUID:
-    """Read a job file in, whole. Raises Refused; Conflict when the job is here already."""
-    job = read_job(raw)
+    """Read a job in, whole: its file, or a ZIP of it with its pictures.
+
+    Raises Refused; Conflict when the job is here already.
+    """
+    sent = unbundled(raw)
+    job = read_job(sent.job)
     if as_copy:
         job = replace(job, id=str(uuid4()), name=f"{job.name[:50]} (copy)")
     with transaction.atomic():
@@ -184,6 +190,10 @@ def take_in(person: User, raw: bytes, as_copy: bool) -> UUID:
             ReadingRow.keep(_uuid(job), reading)
         for written in job.settings_written:
             SettingsRow.keep(_uuid(job), written)
+        for picture in sent.pictures:
+            keep_bytes(picture)
+        for kept in job.evidence:
+            EvidenceRow.keep(_uuid(job), kept)
     return _uuid(job)
 
 

@@ -11,29 +11,34 @@ from ninja import Router
 from core.assess import assess
 from core.change import Change
 from core.form import write
-from core.jobfile import MOST_BYTES, write_job
+from core.jobfile import BYTES_PER_MB, write_job
+from core.jobfile import MOST_BYTES as MOST_JOB_BYTES
 from core.newer_sheet import SheetOffer
 from core.planning.arrangements import Arrangements, arrange
+from core.planning.places import WallPlaces, find_places
 from server.http import body_up_to, download
 from server.jobs import actions
+from server.jobs.bundle import MOST_BYTES, bundle, is_bundle
 from server.jobs.edits import EditIn, maker
 from server.jobs.models import JobRow
 from server.jobs.schemas import (
     ChangesIn,
+    DeviceIn,
     JobId,
     JobLine,
     JobView,
     ModulesIn,
     NewJobIn,
     SunView,
+    WallSunView,
     job_line,
     job_view,
     modules_typed,
 )
 from server.jobs.stored import load, to_core
-from server.jobs.sun import sun_view
+from server.jobs.sun import sun_view, wall_sun
 from server.people.api import person_of
-from server.problems import ERRORS
+from server.problems import ERRORS, TooLarge
 from server.shelf.api import pack_view
 from server.shelf.schemas import PackView
 
@@ -54,7 +59,10 @@ def create_job(request: HttpRequest, body: NewJobIn) -> tuple[int, JobId]:
 
 @router.post("/file", response={201: JobId, **ERRORS}, operation_id="take_in_job")
 def take_in_job(request: HttpRequest, as_copy: bool = False) -> tuple[int, JobId]:
-    raw = body_up_to(request, MOST_BYTES, "a job file")
+    raw = body_up_to(request, MOST_BYTES, "a job with its pictures")
+    if len(raw) > MOST_JOB_BYTES and not is_bundle(raw):
+        size, allowed = len(raw) // BYTES_PER_MB, MOST_JOB_BYTES // BYTES_PER_MB
+        raise TooLarge(f"This file has {size} MB; a job file has at most {allowed} MB.")
     return 201, JobId(id=actions.take_in(person_of(request), raw, as_copy))
 
 
@@ -108,10 +116,30 @@ def get_sun(request: HttpRequest, job_id: UUID) -> SunView:
     return sun_view(load(job_id).job)
 
 
+@router.post(
+    "/{uuid:job_id}/places", response={200: WallPlaces, **ERRORS}, operation_id="find_places"
+)
+def places(request: HttpRequest, job_id: UUID, body: DeviceIn) -> WallPlaces:
+    return find_places(load(job_id).job, body.name)
+
+
+@router.get(
+    "/{uuid:job_id}/wall-sun", response={200: WallSunView, **ERRORS}, operation_id="get_wall_sun"
+)
+def get_wall_sun(request: HttpRequest, job_id: UUID) -> WallSunView:
+    return wall_sun(load(job_id).job)
+
+
 @router.get("/{uuid:job_id}/file", operation_id="get_job_file")
 def get_job_file(request: HttpRequest, job_id: UUID) -> HttpResponse:
     job = load(job_id).job
     return download(write_job(job).encode(), "application/json", f"{job.name}.noon.json")
+
+
+@router.get("/{uuid:job_id}/bundle", operation_id="get_job_bundle")
+def get_job_bundle(request: HttpRequest, job_id: UUID) -> HttpResponse:
+    job = load(job_id).job
+    return download(bundle(job), "application/zip", f"{job.name}.noon.zip")
 
 
 @router.get("/{uuid:job_id}/assessment", operation_id="get_assessment_file")

@@ -8,12 +8,10 @@ from typing import Annotated, Literal
 from ninja import Field, Schema
 from pydantic import ConfigDict
 
-from core.change import typed
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
-from core.errors import Problem, Refused, problem
-from core.form import hints
+from core.errors import Refused, problem
 from core.glossary import Mounting
 from core.job import Job
 from core.layout import (
@@ -32,6 +30,7 @@ from core.layout import (
 from core.overrides import typed_override
 from core.planning.arrangements import ArrangedString
 from core.roof import ModulePlace, Plane
+from server.jobs.site_edits import SiteEdit, site_made, typed_value
 from server.shelf.stored import one, own_packs
 
 Entered = Annotated[str, Field(max_length=200)]
@@ -153,6 +152,7 @@ AnyEdit = (
     | TakePack
     | ReplaceFigure
     | RestoreFigure
+    | SiteEdit
 )
 
 
@@ -171,7 +171,7 @@ def maker(edit: AnyEdit) -> Callable[[Job], Job]:
 def _made(job: Job, edit: AnyEdit) -> Job:
     match edit:
         case AddPlane():
-            return with_plane(job, _plane(edit))
+            return with_plane(job, typed_value(Plane, edit))
         case RemovePlane():
             return without_plane(job, edit.name)
         case ShapePlane():
@@ -196,18 +196,8 @@ def _made(job: Job, edit: AnyEdit) -> Job:
             return with_override(job, made)
         case RestoreFigure():
             return without_override(job, edit.path)
-
-
-def _plane(edit: AddPlane) -> Plane:
-    values, found = {}, list[Problem]()
-    for name in ("name", "tilt_deg", "azimuth_deg", "mounting"):
-        try:
-            values[name] = typed(hints(Plane)[name], getattr(edit, name), f"$.{name}")
-        except Refused as refused:
-            found.extend(refused.problems)
-    if found:
-        raise Refused(found)
-    return Plane(**values)
+        case _:
+            return site_made(job, edit)
 
 
 def _with_sheet(job: Job, edit: TakeSheet) -> Job:

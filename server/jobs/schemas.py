@@ -10,20 +10,24 @@ from uuid import UUID
 from ninja import Field, Schema
 from pydantic import ConfigDict
 
+from core.arrival import Arrival
 from core.assess import assess
 from core.assessment import Assessment, StageStanding
+from core.earthing import Earthing
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
 from core.errors import Refused, problem
 from core.glossary import Mounting
 from core.job import FeedPlan, GridPlan, Job, Site, StringPlan
-from core.judgement import Verdict
+from core.judgement import Judgement, Verdict
 from core.layout import modules_by_plane
 from core.quantity import Quantity
 from core.roof import Plane
 from core.units import parse_count
+from core.wall import Wall
 from server.jobs.stored import Stored
+from sun.wall import MonthSun
 
 MODULES_ON_PLANE = Quantity("modules on the plane", "modules", 0, 400)
 Entered = Annotated[str, Field(max_length=200)]
@@ -42,6 +46,9 @@ class Plan:
     strings: tuple[StringPlan, ...]
     feed: FeedPlan
     grid: GridPlan
+    arrival: Arrival
+    wall: Wall | None
+    earthing: Earthing
 
 
 class JobView(Schema):
@@ -89,6 +96,22 @@ class SunView:
     sunset: str | None
     elevation_deg: float
     planes: tuple[PlaneSun, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
+class WallSunView:
+    """Direct sun on the job's wall on the middle day of each month, and what it means."""
+
+    months: tuple[MonthSun, ...]
+    hottest: int
+    judgement: Judgement
+
+
+class DeviceIn(Schema):
+    """A device of the wall."""
+
+    model_config = ConfigDict(extra="forbid")
+    name: Entered
 
 
 class ChangeIn(Schema):
@@ -197,6 +220,9 @@ def job_view(stored: Stored) -> JobView:
         strings=job.strings,
         feed=job.feed,
         grid=job.grid,
+        arrival=job.arrival,
+        wall=job.wall,
+        earthing=job.earthing,
     )
     return JobView(revision=stored.revision, plan=plan, assessment=assess(job))
 

@@ -10,6 +10,7 @@ from django.http import Http404
 
 from core.form import read, write
 from core.job import KEPT_APART, Job
+from server.evidence.models import EvidenceRow
 from server.gridset.models import SettingsRow
 from server.jobs.models import JobRow
 from server.readings.models import ReadingRow
@@ -21,6 +22,7 @@ def to_core(row: JobRow) -> Job:
         **row.plan,
         "readings": [reading.as_file() for reading in ReadingRow.of(row.id)],
         "settings_written": [written.as_file() for written in SettingsRow.of(row.id)],
+        "evidence": [kept.as_file() for kept in EvidenceRow.of(row.id)],
     }
     return read(Job, data)
 

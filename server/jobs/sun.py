@@ -3,12 +3,18 @@
 from __future__ import annotations
 
 from datetime import UTC, datetime
+from functools import lru_cache
 from zoneinfo import ZoneInfo
 
 from core.job import Job
 from core.roof import Plane
-from server.jobs.schemas import PlaneSun, SunView
+from core.rules.wall_sun import hottest_month, wall_heat
+from core.wall_layout import wall_of
+from server.jobs.schemas import PlaneSun, SunView, WallSunView
 from sun.clear_sky import Air, Place, SunNow, sun_day, sun_now
+from sun.wall import Eave, MonthSun, wall_months
+
+WALLS_KEPT = 64
 
 
 def place_of(job: Job) -> Place:
@@ -48,4 +54,34 @@ def sun_view(job: Job) -> SunView:
         planes=tuple(
             PlaneSun(name=name, irradiance_w_per_m2=sun.poa_w_per_m2) for name, sun in on_planes
         ),
+    )
+
+
+def wall_sun(job: Job) -> WallSunView:
+    """Direct sun on the wall by month, at the middle of the inverter. Raises Refused: no wall."""
+    wall = wall_of(job)
+    device = next((one for one in wall.devices if one.kind == "inverter"), None)
+    body = job.inverter.body
+    middle_mm = wall.datum_mm
+    if device is not None and body is not None:
+        middle_mm = device.y_mm + body.height_mm / 2
+    months = _months(
+        place_of(job),
+        job.site.timezone,
+        job.day.year,
+        wall.azimuth_deg,
+        Eave(out_mm=wall.eave_mm, above_mm=max(wall.top_mm - middle_mm, 0.0)),
+    )
+    hottest = hottest_month(latitude_deg=job.site.latitude_deg)
+    hours = next(one.hours for one in months if one.month == hottest)
+    heat = wall_heat(sun_hours=hours, most_hours=job.rules.wall.sun_hours.value)
+    return WallSunView(months=months, hottest=hottest, judgement=heat)
+
+
+@lru_cache(maxsize=WALLS_KEPT)
+def _months(
+    place: Place, timezone: str, year: int, azimuth_deg: float, eave: Eave
+) -> tuple[MonthSun, ...]:
+    return wall_months(
+        place=place, timezone=timezone, year=year, azimuth_deg=azimuth_deg, eave=eave
     )

@@ -9,7 +9,7 @@ from uuid import UUID, uuid4
 from django.contrib.auth.models import User
 from django.db import transaction
 
-from core.entries import parse_reading
+from core.entries import parse_reading, parse_text
 from core.errors import Refused, problem
 from core.job import Job
 from core.kept import Reading, ReadingKind
@@ -37,9 +37,37 @@ class Entry:
 
 def keep(person: User, job_id: UUID, entry: Entry) -> Stored:
     """Keep a typed reading for good. Raises Refused; then nothing is kept."""
+    return keep_all(person, job_id, (entry,))
+
+
+def keep_all(person: User, job_id: UUID, entries: tuple[Entry, ...]) -> Stored:
+    """Keep several typed readings together. Raises Refused; then none of them is kept."""
     with transaction.atomic():
         stored = load(job_id)
-        return _keep(person, job_id, stored, entry_reading(person, stored.job, entry))
+        for entry in entries:
+            reading = entry_reading(person, stored.job, entry)
+            _once_only(job_id, reading)
+            stored = _keep(person, job_id, stored, reading)
+        return stored
+
+
+def _once_only(job_id: UUID, reading: Reading) -> None:
+    """A serial stands on one device in the world: on two jobs one of them was misread.
+
+    Raises Refused, unless a note says why it is right. A serial that was corrected since does
+    not count.
+    """
+    if reading.kind != "nameplate_serial" or reading.note.strip():
+        return
+    others = ReadingRow.objects.filter(kind="nameplate_serial", text=reading.text)
+    for other in others.exclude(job_id=job_id).select_related("job"):
+        if ReadingRow.of(other.job_id).filter(supersedes=other.identity).exists():
+            continue
+        said = (
+            f"{reading.text} is on {other.job.plan['name']} already, kept by {other.by}: read the "
+            "label again. If the device moved here, say so in the note."
+        )
+        raise Refused([problem("$.entered", reading.text, "a serial of no other job", said)])
 
 
 def keep_clear_sky(person: User, job_id: UUID, plane: str, at: datetime | None) -> Stored:
@@ -67,6 +95,7 @@ def entry_reading(person: User, job: Job, entry: Entry) -> Reading:
         basis="measured",
         instrument=entry.instrument,
         note=entry.note,
+        text=parse_text(entry.kind, entry.entered, job.inverter.serial_form),
         supersedes=entry.supersedes,
         **vars(_stamp(person, taken_at)),
     )
@@ -124,5 +153,10 @@ def _keep(person: User, job_id: UUID, stored: Stored, reading: Reading) -> Store
     job = _with(stored.job, reading)
     ReadingRow.keep(job_id, reading)
     what = "reading corrected" if reading.supersedes else "reading kept"
-    audit(person, job_id, what, f"{reading.kind} {reading.subject} {reading.value:g}")
+    audit(
+        person,
+        job_id,
+        what,
+        f"{reading.kind} {reading.subject} {reading.text or f'{reading.value:g}'}",
+    )
     return Stored(job=job, revision=stored.revision)

@@ -35,6 +35,23 @@ class ReadingIn(Schema):
     supersedes: Annotated[str, Field(max_length=64)] | None = None
 
 
+class GoodsIn(Schema):
+    """What is here of one line of the load-in sheet, as typed; damaged may stay empty."""
+
+    model_config = ConfigDict(extra="forbid")
+    line: Entered
+    found: Entered
+    damaged: Entered = ""
+    note: Annotated[str, Field(max_length=500)] = ""
+
+
+class CountedIn(Schema):
+    """Lines of the load-in sheet counted together."""
+
+    model_config = ConfigDict(extra="forbid")
+    lines: Annotated[list[GoodsIn], Field(min_length=1, max_length=200)]
+
+
 class ClearSkyIn(Schema):
     """A plane and the hour for which a clear sky is computed."""
 
@@ -77,3 +94,27 @@ def try_reading(request: HttpRequest, job_id: UUID, body: ReadingIn) -> Ask:
 )
 def keep_clear_sky(request: HttpRequest, job_id: UUID, body: ClearSkyIn) -> JobView:
     return job_view(actions.keep_clear_sky(person_of(request), job_id, body.plane, body.at))
+
+
+@router.post("/{uuid:job_id}/goods", response={200: JobView, **ERRORS}, operation_id="count_goods")
+def count_goods(request: HttpRequest, job_id: UUID, body: CountedIn) -> JobView:
+    entries = tuple(entry for one in body.lines for entry in _counted(one))
+    return job_view(actions.keep_all(person_of(request), job_id, entries))
+
+
+def _counted(line: GoodsIn) -> list[actions.Entry]:
+    counts: list[tuple[ReadingKind, str]] = [("goods_found", line.found)]
+    if line.damaged.strip():
+        counts.append(("goods_damaged", line.damaged))
+    return [
+        actions.Entry(
+            kind=kind,
+            subject=line.line,
+            entered=entered,
+            taken_at=None,
+            instrument="",
+            note=line.note,
+            supersedes=None,
+        )
+        for kind, entered in counts
+    ]

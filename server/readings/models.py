@@ -26,6 +26,7 @@ class ReadingRow(AppendOnly):
     instrument = models.CharField(max_length=500, blank=True)
     note = models.CharField(max_length=500, blank=True)
     supersedes = models.CharField(max_length=64, null=True)
+    text = models.CharField(max_length=500, blank=True, default="")
 
     class Meta:
         ordering = ["id"]
@@ -56,6 +57,7 @@ class ReadingRow(AppendOnly):
             "instrument",
             "note",
             "supersedes",
+            "text",
         )
         return {
             "id": self.identity,

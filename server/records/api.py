@@ -9,7 +9,7 @@ from ninja import Router
 
 from server.http import download
 from server.jobs.stored import load
-from server.records.pdf import record_page, record_pdf
+from server.records.pdf import drill_pdf, record_page, record_pdf
 
 router = Router(tags=["records"])
 
@@ -26,3 +26,9 @@ def get_record_page(request: HttpRequest, job_id: UUID, number: int) -> HttpResp
     if page is None:
         raise Http404
     return HttpResponse(page, content_type="image/png")
+
+
+@router.get("/{uuid:job_id}/drill-sheet", operation_id="get_drill_sheet")
+def get_drill_sheet(request: HttpRequest, job_id: UUID) -> HttpResponse:
+    job = load(job_id).job
+    return download(drill_pdf(job), "application/pdf", f"{job.name} drill sheet.pdf")

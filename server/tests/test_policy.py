@@ -22,6 +22,7 @@ class Policy(ApiCase):
         stranger, seen = Client(), set()
         for path, methods in api.get_openapi_schema()["paths"].items():
             url = path.replace("{job_id}", str(self.job_id)).replace("{number}", "1")
+            url = url.replace("{evidence_id}", str(self.job_id))
             for method, operation in methods.items():
                 name = operation["operationId"]
                 seen.add(name)

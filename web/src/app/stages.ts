@@ -9,6 +9,9 @@ export interface StageEntry {
 
 /** The stages that are built, by number; the arc shows the others as not built yet. */
 export const BUILT_STAGES: StageEntry[] = [
+  { number: 1, slug: "arrive", component: lazy(() => import("../stages/arrive/ArriveStage")) },
+  { number: 2, slug: "hang", component: lazy(() => import("../stages/hang/HangStage")) },
+  { number: 3, slug: "earth", component: lazy(() => import("../stages/earth/EarthStage")) },
   { number: 4, slug: "string", component: lazy(() => import("../stages/string/StringStage")) },
   { number: 5, slug: "feed", component: lazy(() => import("../stages/feed/FeedStage")) },
   { number: 9, slug: "set", component: lazy(() => import("../stages/set/SetStage")) },

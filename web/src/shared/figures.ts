@@ -1,6 +1,8 @@
 /** Numbers and times as the user reads them. No figure of the job is computed here. */
 
 const MOST_DIGITS = 6;
+/** Units in which a tenth is coarse. */
+const LEAST_DIGITS: Partial<Record<string, number>> = { "Ω": 2 };
 
 /** A number with its unit: at most `digits` decimals, a true minus, never a bare number. */
 export function figure(value: number, unit: string, digits = 1): string {
@@ -9,8 +11,8 @@ export function figure(value: number, unit: string, digits = 1): string {
 }
 
 /** Decimals with which two different numbers never look the same. */
-export function digitsApart(a: number, b: number): number {
-  let digits = 1;
+export function digitsApart(a: number, b: number, unit = ""): number {
+  let digits = LEAST_DIGITS[unit] ?? 1;
   while (a !== b && digits < MOST_DIGITS && a.toFixed(digits) === b.toFixed(digits)) digits += 1;
   return digits;
 }

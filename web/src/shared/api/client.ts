@@ -9,6 +9,22 @@ export type Ask = Schemas["Ask"];
 export type Judgement = Schemas["Judgement"];
 export type Verdict = Judgement["verdict"];
 export type KeptReading = Schemas["KeptReading"];
+export type Evidence = Schemas["Evidence"];
+export type ArriveStage = Schemas["ArriveStage"];
+export type LoadInLine = Schemas["LoadInLine"];
+export type HangStage = Schemas["HangStage"];
+export type HungDevice = Schemas["HungDevice"];
+export type EarthStage = Schemas["EarthStage"];
+export type EarthLinkState = Schemas["EarthLinkState"];
+export type Gate = Schemas["Gate"];
+export type Wall = Schemas["Wall"];
+export type WallObject = Schemas["WallObject"];
+export type WallDevice = Schemas["WallDevice"];
+export type WallPlace = Schemas["WallPlace"];
+export type EarthLink = Schemas["EarthLink"];
+export type Earthing = Schemas["Earthing"];
+export type Arrival = Schemas["Arrival"];
+export type GoodsIn = Schemas["GoodsIn"];
 export type StringStage = Schemas["StringStage"];
 export type StringAssessment = Schemas["StringAssessment"];
 export type FeedStage = Schemas["FeedStage"];
@@ -119,6 +135,18 @@ export const api = {
     take(client.POST("/api/jobs/{job_id}/edits", { ...at(id), body: { revision, edit } })),
   arrangements: (id: string, planes: PlaneModules[]) =>
     take(client.POST("/api/jobs/{job_id}/arrangements", { ...at(id), body: { planes } })),
+  places: (id: string, name: string) =>
+    take(client.POST("/api/jobs/{job_id}/places", { ...at(id), body: { name } })),
+  wallSun: (id: string) => take(client.GET("/api/jobs/{job_id}/wall-sun", at(id))),
+  countGoods: (id: string, lines: GoodsIn[]) =>
+    take(client.POST("/api/jobs/{job_id}/goods", { ...at(id), body: { lines } })),
+  keepEvidence: (id: string, file: Blob, step: string, name: string, keepLocation: boolean) =>
+    take(
+      client.POST("/api/jobs/{job_id}/evidence", {
+        params: { path: { job_id: id }, query: { step, name, keep_location: keepLocation } },
+        ...asFile(file, "application/octet-stream"),
+      }),
+    ),
   offers: (id: string) => take(client.GET("/api/jobs/{job_id}/offers", at(id))),
   figures: (id: string) => take(client.GET("/api/jobs/{job_id}/figures", at(id))),
   sheets: (kind: Kind, find: string) =>
@@ -186,6 +214,9 @@ export async function takeInSheets(kind: Kind, file: File, asGiven: boolean, ste
 export const templateUrl = (kind: Kind) => `/api/shelf/${kind}/template`;
 export const shelfFileUrl = (kind: Kind, form: "csv" | "json") => `/api/shelf/${kind}/file?form=${form}`;
 export const fileUrl = (id: string) => `/api/jobs/${id}/file`;
+export const bundleUrl = (id: string) => `/api/jobs/${id}/bundle`;
+export const drillSheetUrl = (id: string) => `/api/jobs/${id}/drill-sheet`;
+export const evidenceUrl = (id: string, evidence: string) => `/api/jobs/${id}/evidence/${evidence}`;
 export const recordUrl = (id: string) => `/api/jobs/${id}/record`;
 export const recordPageUrl = (id: string, page: number, mark: string) =>
   `/api/jobs/${id}/record/pages/${page}?of=${encodeURIComponent(mark)}`;

@@ -403,6 +403,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Places */
+        post: operations["find_places"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/wall-sun": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Wall Sun */
+        get: operations["get_wall_sun"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/file": {
         parameters: {
             query?: never;
@@ -412,6 +446,23 @@ export interface paths {
         };
         /** Get Job File */
         get: operations["get_job_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/bundle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Job Bundle */
+        get: operations["get_job_bundle"];
         put?: never;
         post?: never;
         delete?: never;
@@ -488,6 +539,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/goods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Count Goods */
+        post: operations["count_goods"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/evidence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep Evidence */
+        post: operations["keep_evidence"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/evidence/{evidence_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Evidence */
+        get: operations["get_evidence"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/settings": {
         parameters: {
             query?: never;
@@ -531,6 +633,23 @@ export interface paths {
         };
         /** Get Record Page */
         get: operations["get_record_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/drill-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Drill Sheet */
+        get: operations["get_drill_sheet"];
         put?: never;
         post?: never;
         delete?: never;
@@ -625,7 +744,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings";
+            kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
             /** Title */
             title: string;
             /** Count */
@@ -916,8 +1035,9 @@ export interface components {
          * @description One thing to read: what is expected first, then what was read and what it means.
          *
          *     key: kind and subject in one word. expected_because: what the expected band is made of.
-         *     answers: the good one and the bad one of a question with
-         *     two, else empty. history: every reading of it, superseded ones too.
+         *     answers: the good one and the bad one of a question with two, else empty. is_text: it is
+         *     read as a text. also_at: other stages that show it. history: every reading of it, superseded
+         *     ones too.
          *     causes: ranked diagnosis when the reading is not as expected.
          */
         Ask: {
@@ -929,7 +1049,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity";
             /** Subject */
             subject: string;
             /** Title */
@@ -940,6 +1060,10 @@ export interface components {
             caution: string;
             /** Optional */
             optional: boolean;
+            /** Is Text */
+            is_text: boolean;
+            /** Also At */
+            also_at: number[];
             /** Expected Low */
             expected_low: number | null;
             /** Expected High */
@@ -1108,6 +1232,19 @@ export interface components {
             neighbour: string;
         };
         /**
+         * Gate
+         * @description Whether the hand may move now, said in one line that names what is missing.
+         */
+        Gate: {
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
+        };
+        /**
          * Judgement
          * @description A value held against a limit.
          *
@@ -1182,19 +1319,6 @@ export interface components {
             supersedes: string | null;
             /** Superseded By */
             superseded_by: string | null;
-        };
-        /**
-         * PlugGate
-         * @description Whether a string may be plugged in now, said in one line; waits says what is missing.
-         */
-        PlugGate: {
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "clear" | "watch" | "stop" | "waiting";
-            /** Line */
-            line: string;
         };
         /**
          * SeriesCount
@@ -1277,7 +1401,7 @@ export interface components {
             earth: components["schemas"]["EarthFault"] | null;
             /** Earth Line */
             earth_line: string;
-            gate: components["schemas"]["PlugGate"];
+            gate: components["schemas"]["Gate"];
         };
         /**
          * StringVolts
@@ -1510,6 +1634,46 @@ export interface components {
             current_closed_a: number;
         };
         /**
+         * Arrival
+         * @description What Arrive settles. first_visit: the inverter comes on a second visit.
+         */
+        Arrival: {
+            permit?: components["schemas"]["Permit"] | null;
+            /**
+             * Crew
+             * @default []
+             */
+            crew: components["schemas"]["CrewMember"][];
+            /**
+             * First Visit
+             * @default false
+             */
+            first_visit: boolean;
+            /**
+             * Open Items
+             * @default []
+             */
+            open_items: components["schemas"]["OpenItem"][];
+            /**
+             * Substitutes
+             * @default []
+             */
+            substitutes: components["schemas"]["Substitute"][];
+        };
+        /**
+         * ArriveStage
+         * @description Stage 1: the load-in sheet, permit, people, nameplate. start: whether work may begin.
+         */
+        ArriveStage: {
+            /** Line */
+            line: string;
+            /** Lines */
+            lines: components["schemas"]["LoadInLine"][];
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+            start: components["schemas"]["Gate"];
+        };
+        /**
          * Assessment
          * @description The whole judgement of a job. stands_at: number of the first stage not yet done.
          */
@@ -1535,9 +1699,14 @@ export interface components {
             stages: components["schemas"]["StageStanding"][];
             /** Asks */
             asks: components["schemas"]["Ask"][];
+            arrive: components["schemas"]["ArriveStage"];
+            hang: components["schemas"]["HangStage"];
+            earth: components["schemas"]["EarthStage"];
             string: components["schemas"]["StringStage"];
             feed: components["schemas"]["FeedStage"];
             grid: components["schemas"]["GridStage"];
+            /** Evidence */
+            evidence: components["schemas"]["Evidence"][];
             /** Open Points */
             open_points: components["schemas"]["OpenPoint"][];
             /** Past Readings */
@@ -1573,6 +1742,122 @@ export interface components {
             fingerprint: string | null;
         };
         /**
+         * Body
+         * @description Outside dimensions, mass, and the clearances that the sheet asks for.
+         *
+         *     floor_low_mm: lowest lower edge above the ground. display_below_top_mm: None without a
+         *     display. on_combustible: whether the sheet allows a combustible wall behind it.
+         */
+        Body: {
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Depth Mm */
+            depth_mm: number;
+            /** Mass Kg */
+            mass_kg: number;
+            /**
+             * Clearance Left Mm
+             * @default 0
+             */
+            clearance_left_mm: number;
+            /**
+             * Clearance Right Mm
+             * @default 0
+             */
+            clearance_right_mm: number;
+            /**
+             * Clearance Top Mm
+             * @default 0
+             */
+            clearance_top_mm: number;
+            /**
+             * Clearance Bottom Mm
+             * @default 0
+             */
+            clearance_bottom_mm: number;
+            /**
+             * Clearance Front Mm
+             * @default 0
+             */
+            clearance_front_mm: number;
+            /**
+             * Floor Low Mm
+             * @default 0
+             */
+            floor_low_mm: number;
+            /** Display Below Top Mm */
+            display_below_top_mm?: number | null;
+            /**
+             * On Combustible
+             * @default true
+             */
+            on_combustible: boolean;
+            /**
+             * Entry
+             * @default bottom
+             * @enum {string}
+             */
+            entry: "bottom" | "side" | "back" | "top";
+            bracket?: components["schemas"]["Bracket"] | null;
+        };
+        /**
+         * Bracket
+         * @description The hole pattern of a bracket: a top row and the rows below it, centred on the device.
+         *
+         *     cg_from_wall_mm: how far the centre of mass stands off the wall. top_row_above_pivot_mm: the
+         *     top row above the lower edge about which the device would tip.
+         */
+        Bracket: {
+            /** Pattern W Mm */
+            pattern_w_mm: number;
+            /** Pattern H Mm */
+            pattern_h_mm: number;
+            /** Top Row Below Top Mm */
+            top_row_below_top_mm: number;
+            /** Top Fixings */
+            top_fixings: number;
+            /** All Fixings */
+            all_fixings: number;
+            /** Cg From Wall Mm */
+            cg_from_wall_mm: number;
+            /** Top Row Above Pivot Mm */
+            top_row_above_pivot_mm: number;
+        };
+        /**
+         * ContinuityBand
+         * @description What a continuity reading of a bond should be, in ohm.
+         *
+         *     conductor: at 20 C, without joints. low, high: conductor cold to warm, joints and meter.
+         */
+        ContinuityBand: {
+            /** Conductor Ohm */
+            conductor_ohm: number;
+            /** Low Ohm */
+            low_ohm: number;
+            /** High Ohm */
+            high_ohm: number;
+        };
+        /**
+         * CrewMember
+         * @description Somebody on the job. licence: number of the licence to do electrical work, or empty.
+         */
+        CrewMember: {
+            /** Name */
+            name: string;
+            /**
+             * Licence
+             * @default
+             */
+            licence: string;
+            /**
+             * Present
+             * @default true
+             */
+            present: boolean;
+        };
+        /**
          * DcWindow
          * @description The DC voltages between which an inverter lives, starts, tracks and gives full power.
          */
@@ -1603,6 +1888,192 @@ export interface components {
             serial: string;
             /** Version */
             version: string;
+        };
+        /**
+         * EarthLink
+         * @description One step of the path, from a thing towards the electrode.
+         *
+         *     how: a washer or clamp bites through; a wire or a cable's core runs. joints: contacts on the
+         *     way, both ends among them. stud_mm: the stud that a ring lug goes on.
+         */
+        EarthLink: {
+            /** Name */
+            name: string;
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "washer" | "clamp" | "wire" | "core";
+            /** Length M */
+            length_m?: number | null;
+            /** Section Mm2 */
+            section_mm2?: number | null;
+            /**
+             * Joints
+             * @default 2
+             */
+            joints: number;
+            /** Stud Mm */
+            stud_mm?: number | null;
+        };
+        /**
+         * EarthLinkState
+         * @description One step of the path: the size it must have, the lug, what its continuity should read.
+         */
+        EarthLinkState: {
+            /** Name */
+            name: string;
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /** How */
+            how: string;
+            /** Least Mm2 */
+            least_mm2: number | null;
+            band: components["schemas"]["ContinuityBand"] | null;
+            /** Lug */
+            lug: string;
+            /** Read Ohm */
+            read_ohm: number | null;
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+        };
+        /**
+         * EarthNode
+         * @description One thing that is bonded, or that it is bonded to.
+         */
+        EarthNode: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "frames" | "rails" | "inverter" | "terminal" | "electrode" | "other";
+        };
+        /**
+         * EarthNodeState
+         * @description One thing that is bonded, and whether it reaches the electrode.
+         */
+        EarthNodeState: {
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Reaches */
+            reaches: boolean;
+        };
+        /**
+         * EarthPart
+         * @description What a way of bonding the roof needs, counted from the plan.
+         */
+        EarthPart: {
+            /** What */
+            what: string;
+            /** Count */
+            count: number | null;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * EarthStage
+         * @description Stage 3: the earth path from frame to electrode.
+         */
+        EarthStage: {
+            /** Line */
+            line: string;
+            /** Nodes */
+            nodes: components["schemas"]["EarthNodeState"][];
+            /** Links */
+            links: components["schemas"]["EarthLinkState"][];
+            /** Schools */
+            schools: components["schemas"]["RoofSchool"][];
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+        };
+        /**
+         * Earthing
+         * @description The earth path of a job. roof: how frames are bonded. lightning: the house has rods.
+         */
+        Earthing: {
+            /**
+             * Roof
+             * @default washer
+             * @enum {string}
+             */
+            roof: "washer" | "wire" | "none";
+            /**
+             * Array Pole
+             * @default none
+             * @enum {string}
+             */
+            array_pole: "none" | "minus" | "plus";
+            /**
+             * Lightning
+             * @default false
+             */
+            lightning: boolean;
+            /**
+             * Nodes
+             * @default []
+             */
+            nodes: components["schemas"]["EarthNode"][];
+            /**
+             * Links
+             * @default []
+             */
+            links: components["schemas"]["EarthLink"][];
+        };
+        /**
+         * Evidence
+         * @description One picture or document kept as evidence of a step, for good.
+         *
+         *     step: the key of what is read, or the id of a stage's line. sha256: of the stored bytes, by
+         *     which the picture itself is found. located: whether it still says where it was taken.
+         */
+        Evidence: {
+            /** Id */
+            id: string;
+            /** Step */
+            step: string;
+            /** Name */
+            name: string;
+            /**
+             * Form
+             * @enum {string}
+             */
+            form: "image/jpeg" | "image/png" | "application/pdf";
+            /** Size Bytes */
+            size_bytes: number;
+            /** Sha256 */
+            sha256: string;
+            /**
+             * Kept At
+             * Format: date-time
+             */
+            kept_at: string;
+            /** By */
+            by: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Located
+             * @default false
+             */
+            located: boolean;
         };
         /**
          * FeedPlan
@@ -1648,6 +2119,61 @@ export interface components {
             judgements: components["schemas"]["Judgement"][];
         };
         /**
+         * Fixing
+         * @description One fixing: for which wall, the hole it wants, and what it holds there.
+         */
+        Fixing: {
+            /** Id */
+            id: string;
+            /** Maker */
+            maker: string;
+            /** Model */
+            model: string;
+            /** Sheet Revision */
+            sheet_revision: string;
+            /**
+             * Checked By
+             * @default
+             */
+            checked_by: string;
+            /**
+             * Wall
+             * @enum {string}
+             */
+            wall: "solid" | "hollow" | "stud" | "board" | "wood";
+            /** Diameter Mm */
+            diameter_mm: number;
+            /** Length Mm */
+            length_mm: number;
+            /** Drill Mm */
+            drill_mm: number;
+            /** Tension N */
+            tension_n: number;
+            /** Shear N */
+            shear_n: number;
+            /** Hole Mm */
+            hole_mm?: number | null;
+        };
+        /**
+         * FixingLoad
+         * @description The load of a device on its fixings, in newton.
+         *
+         *     tension: on each of the top fixings that bear, from tipping; shear: on each fixing that
+         *     bears. resultant: both as one force; sum: both added, the safe way.
+         */
+        FixingLoad: {
+            /** Weight N */
+            weight_n: number;
+            /** Tension Per Top Fixing N */
+            tension_per_top_fixing_n: number;
+            /** Shear Per Fixing N */
+            shear_per_fixing_n: number;
+            /** Resultant Per Top Fixing N */
+            resultant_per_top_fixing_n: number;
+            /** Tension Plus Shear N */
+            tension_plus_shear_n: number;
+        };
+        /**
          * GridPlan
          * @description The grid profile that the site asks for, and where the inverter answers.
          */
@@ -1688,8 +2214,100 @@ export interface components {
             judgements: components["schemas"]["Judgement"][];
         };
         /**
+         * HangStage
+         * @description Stage 2: the wall to scale and everything that hangs on it.
+         */
+        HangStage: {
+            /** Line */
+            line: string;
+            /** Studs Mm */
+            studs_mm: number[];
+            /** Top Mm */
+            top_mm: number;
+            /** Devices */
+            devices: components["schemas"]["HungDevice"][];
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+        };
+        /**
+         * HoleMark
+         * @description One hole: mm right of the wall's left edge, above the level line, above the ground.
+         */
+        HoleMark: {
+            /** X Mm */
+            x_mm: number;
+            /** Above Datum Mm */
+            above_datum_mm: number;
+            /** Above Floor Mm */
+            above_floor_mm: number;
+        };
+        /**
+         * HomeRun
+         * @description The two conductors from a string to the inverter: one-way length and size.
+         */
+        HomeRun: {
+            /** Length M */
+            length_m: number;
+            /** Section Mm2 */
+            section_mm2: number;
+        };
+        /**
+         * HungDevice
+         * @description One device on the wall: its space, its holes, its load, and whether it may be drilled for.
+         *
+         *     load: on the fixings that bear. drill, lock: the gates before the drill and before the
+         *     locking screw.
+         */
+        HungDevice: {
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Display Mm */
+            display_mm: number | null;
+            /** Sides */
+            sides: components["schemas"]["SideSpace"][];
+            /** Holes */
+            holes: components["schemas"]["MarkedHole"][];
+            /** Diagonal Mm */
+            diagonal_mm: number | null;
+            /** Fixing */
+            fixing: string;
+            /** Drill Mm */
+            drill_mm: number | null;
+            /** Hole Mm */
+            hole_mm: number | null;
+            load: components["schemas"]["FixingLoad"] | null;
+            lift: components["schemas"]["Lift"];
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
+            drill: components["schemas"]["Gate"];
+            lock: components["schemas"]["Gate"];
+        };
+        /**
          * Inverter
          * @description One inverter's sheet.
+         *
+         *     serial_form: how its serials are written, ``@`` for a letter and ``#`` for a digit.
+         *     pole_earthed: the array pole that the sheet wants earthed, usually none. plug_pairs: pairs of
+         *     DC plugs that lie in the box.
          */
         Inverter: {
             /** Id */
@@ -1724,6 +2342,22 @@ export interface components {
              * @default false
              */
             battery_ready: boolean;
+            /**
+             * Serial Form
+             * @default
+             */
+            serial_form: string;
+            body?: components["schemas"]["Body"] | null;
+            /** Earth Stud Mm */
+            earth_stud_mm?: number | null;
+            /**
+             * Pole Earthed
+             * @default none
+             * @enum {string}
+             */
+            pole_earthed: "none" | "minus" | "plus";
+            /** Plug Pairs */
+            plug_pairs?: number | null;
         };
         /**
          * JobView
@@ -1736,6 +2370,81 @@ export interface components {
             revision: number;
             plan: components["schemas"]["Plan"];
             assessment: components["schemas"]["Assessment"];
+        };
+        /**
+         * Lift
+         * @description How many people lift a device, and whether with an aid.
+         */
+        Lift: {
+            /** People */
+            people: number;
+            /** With Aid */
+            with_aid: boolean;
+        };
+        /**
+         * LoadInLine
+         * @description One line of the load-in sheet: what the job needs, counted from the plan, and what is here.
+         *
+         *     needed: None while the plan does not say enough, which `because` then names. keep: where a
+         *     small part is kept so that it is not thrown away. kind: of the shelf, where another sheet may
+         *     come instead.
+         */
+        LoadInLine: {
+            /** Id */
+            id: string;
+            /** Group */
+            group: string;
+            /** What */
+            what: string;
+            /** Unit */
+            unit: string;
+            /** Needed */
+            needed: number | null;
+            /** Because */
+            because: string;
+            /** Keep */
+            keep: string;
+            /** Must */
+            must: boolean;
+            /** Kind */
+            kind: string;
+            /** Found */
+            found: number | null;
+            /** Damaged */
+            damaged: number | null;
+            judgement: components["schemas"]["Judgement"];
+            /** History */
+            history: components["schemas"]["KeptReading"][];
+        };
+        /**
+         * MarkedHole
+         * @description One hole, and what lies behind it.
+         */
+        MarkedHole: {
+            mark: components["schemas"]["HoleMark"];
+            /**
+             * Behind
+             * @enum {string}
+             */
+            behind: "solid" | "hollow" | "stud" | "board" | "wood" | "backing";
+            /** Bears */
+            bears: boolean;
+        };
+        /**
+         * Missing
+         * @description The part of a clearance that is not there, mm on the wall.
+         */
+        Missing: {
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Text */
+            text: string;
         };
         /**
          * Module
@@ -1793,6 +2502,10 @@ export interface components {
              * @default false
              */
             bifacial: boolean;
+            /** Long Mm */
+            long_mm?: number | null;
+            /** Short Mm */
+            short_mm?: number | null;
         };
         /**
          * ModulePlace
@@ -1805,6 +2518,23 @@ export interface components {
             row: number;
             /** Column */
             column: number;
+        };
+        /**
+         * OpenItem
+         * @description Something left open on purpose: what, who sees to it, in which stage it is settled.
+         */
+        OpenItem: {
+            /** What */
+            what: string;
+            /** Owner */
+            owner: string;
+            /** Stage */
+            stage: number;
+            /**
+             * Settled
+             * @default false
+             */
+            settled: boolean;
         };
         /**
          * OpenPoint
@@ -1908,6 +2638,23 @@ export interface components {
             reading: components["schemas"]["KeptReading"];
         };
         /**
+         * Permit
+         * @description The network operator's permit. export_w: what may be exported; None where not limited.
+         */
+        Permit: {
+            /** Operator */
+            operator: string;
+            /** Reference */
+            reference: string;
+            /**
+             * Granted On
+             * Format: date
+             */
+            granted_on: string;
+            /** Export W */
+            export_w?: number | null;
+        };
+        /**
          * Plan
          * @description The plan of a job, as it can be changed. modules: on each plane, in the planes' order.
          */
@@ -1924,6 +2671,9 @@ export interface components {
             strings: components["schemas"]["StringPlan"][];
             feed: components["schemas"]["FeedPlan"];
             grid: components["schemas"]["GridPlan"];
+            arrival: components["schemas"]["Arrival"];
+            wall: components["schemas"]["Wall"] | null;
+            earthing: components["schemas"]["Earthing"];
         };
         /**
          * Plane
@@ -1996,6 +2746,24 @@ export interface components {
             reason: string;
         };
         /**
+         * RoofSchool
+         * @description One way to bond the frames, and what it needs.
+         */
+        RoofSchool: {
+            /** School */
+            school: string;
+            /** Title */
+            title: string;
+            /** Chosen */
+            chosen: boolean;
+            /** Default */
+            default: boolean;
+            /** Parts */
+            parts: components["schemas"]["EarthPart"][];
+            /** Caution */
+            caution: string;
+        };
+        /**
          * Rung
          * @description One place on the ladder of volts.
          */
@@ -2006,6 +2774,26 @@ export interface components {
             volts: number;
             /** Note */
             note: string;
+        };
+        /**
+         * SideSpace
+         * @description The space on one side of a device: needed, free, and what stands there.
+         */
+        SideSpace: {
+            /** Side */
+            side: string;
+            /** Needed Mm */
+            needed_mm: number;
+            /** Free Mm */
+            free_mm: number;
+            /** Beside */
+            beside: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            missing: components["schemas"]["Missing"] | null;
         };
         /**
          * Site
@@ -2063,7 +2851,8 @@ export interface components {
          * @description One string: how many modules in series, on which plane, to which tracker.
          *
          *     places: its modules on the roof from the minus end to the plus end; empty when not drawn.
-         *     fuse_a: the fuse in each of its poles, where it has one.
+         *     fuse_a: the fuse in each of its poles, where it has one. home_run: its way to the inverter,
+         *     where that is known.
          */
         StringPlan: {
             /** Name */
@@ -2081,6 +2870,7 @@ export interface components {
             places: components["schemas"]["ModulePlace"][];
             /** Fuse A */
             fuse_a?: number | null;
+            home_run?: components["schemas"]["HomeRun"] | null;
         };
         /**
          * StringStage
@@ -2105,6 +2895,18 @@ export interface components {
             strings: components["schemas"]["StringAssessment"][];
             /** Trackers */
             trackers: components["schemas"]["TrackerAssessment"][];
+        };
+        /**
+         * Substitute
+         * @description Goods that came instead of what was planned, by their sheets.
+         */
+        Substitute: {
+            /** Kind */
+            kind: string;
+            /** Was */
+            was: string;
+            /** Now */
+            now: string;
         };
         /**
          * Tracker
@@ -2142,6 +2944,131 @@ export interface components {
             got_time_s: number | null;
         };
         /**
+         * Wall
+         * @description One wall to scale. `stud` is framing with board between; its studs stand at a pitch.
+         *
+         *     azimuth_deg: where the wall looks to. front_mm: free depth in front of it. eave_mm: how far
+         *     the eave stands out; eave_height_mm: its underside, None for the wall's top. datum_mm: the
+         *     level line from which holes are marked. reach: which school of mounting height.
+         */
+        Wall: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "solid" | "hollow" | "stud" | "board" | "wood";
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Azimuth Deg */
+            azimuth_deg: number;
+            /**
+             * Outdoors
+             * @default true
+             */
+            outdoors: boolean;
+            /**
+             * Combustible
+             * @default false
+             */
+            combustible: boolean;
+            /**
+             * Front Mm
+             * @default 1000
+             */
+            front_mm: number;
+            /**
+             * Eave Mm
+             * @default 0
+             */
+            eave_mm: number;
+            /** Eave Height Mm */
+            eave_height_mm?: number | null;
+            /**
+             * Datum Mm
+             * @default 1500
+             */
+            datum_mm: number;
+            /**
+             * Reach
+             * @default readable
+             * @enum {string}
+             */
+            reach: "readable" | "out_of_reach";
+            /** Stud First Mm */
+            stud_first_mm?: number | null;
+            /** Stud Pitch Mm */
+            stud_pitch_mm?: number | null;
+            /**
+             * Board Edges Mm
+             * @default []
+             */
+            board_edges_mm: number[];
+            /**
+             * Objects
+             * @default []
+             */
+            objects: components["schemas"]["WallObject"][];
+            /**
+             * Devices
+             * @default []
+             */
+            devices: components["schemas"]["WallDevice"][];
+        };
+        /**
+         * WallDevice
+         * @description Something that is to hang on the wall, where, and with which fixing.
+         *
+         *     body: None for the job's inverter, whose own sheet has it.
+         */
+        WallDevice: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "inverter" | "isolator" | "safety_switch" | "meter" | "battery" | "trunking" | "other";
+            /** Label */
+            label: string;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            body?: components["schemas"]["Body"] | null;
+            fixing?: components["schemas"]["Fixing"] | null;
+        };
+        /**
+         * WallObject
+         * @description Something that is on the wall already. opens: to which side a door or sash swings.
+         */
+        WallObject: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "window" | "door" | "meter_box" | "pipe" | "vent" | "tap" | "backing" | "other";
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /**
+             * Opens
+             * @default no
+             * @enum {string}
+             */
+            opens: "no" | "left" | "right" | "both";
+        };
+        /**
          * ChangeIn
          * @description One field, by its path in the job file, and what was typed into it.
          */
@@ -2160,6 +3087,24 @@ export interface components {
             revision: number;
             /** Changes */
             changes: components["schemas"]["ChangeIn"][];
+        };
+        /**
+         * AddNode
+         * @description One more thing that is bonded.
+         */
+        AddNode: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "add_node";
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "frames" | "rails" | "inverter" | "terminal" | "electrode" | "other";
         };
         /**
          * AddPlane
@@ -2207,6 +3152,76 @@ export interface components {
             modules_in_series: number;
         };
         /**
+         * ChooseEarthing
+         * @description The ways of earthing.
+         */
+        ChooseEarthing: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "choose_earthing";
+            /**
+             * Roof
+             * @enum {string}
+             */
+            roof: "washer" | "wire" | "none";
+            /**
+             * Array Pole
+             * @enum {string}
+             */
+            array_pole: "none" | "minus" | "plus";
+            /** Lightning */
+            lightning: boolean;
+        };
+        /**
+         * DrawWall
+         * @description The wall's outline and what it is made of, as typed; what is on it stays.
+         */
+        DrawWall: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "draw_wall";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "solid" | "hollow" | "stud" | "board" | "wood";
+            /** Width Mm */
+            width_mm: string;
+            /** Height Mm */
+            height_mm: string;
+            /** Thickness Mm */
+            thickness_mm: string;
+            /** Azimuth Deg */
+            azimuth_deg: string;
+            /** Front Mm */
+            front_mm: string;
+            /** Eave Mm */
+            eave_mm: string;
+            /** Eave Height Mm */
+            eave_height_mm: string;
+            /** Datum Mm */
+            datum_mm: string;
+            /** Stud First Mm */
+            stud_first_mm: string;
+            /** Stud Pitch Mm */
+            stud_pitch_mm: string;
+            /** Board Edges Mm */
+            board_edges_mm: string[];
+            /**
+             * Reach
+             * @enum {string}
+             */
+            reach: "readable" | "out_of_reach";
+            /** Outdoors */
+            outdoors: boolean;
+            /** Combustible */
+            combustible: boolean;
+        };
+        /**
          * EditIn
          * @description One edit of the revision that was shown.
          */
@@ -2214,7 +3229,75 @@ export interface components {
             /** Revision */
             revision: number;
             /** Edit */
-            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"];
+            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["SetHomeRun"];
+        };
+        /**
+         * FixDevice
+         * @description The fixing of a device, from the shelf.
+         */
+        FixDevice: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "fix_device";
+            /** Name */
+            name: string;
+            /** Fixing */
+            fixing: string | null;
+        };
+        /**
+         * HangDevice
+         * @description A device on the wall: the job's inverter, or a sheet from the shelf.
+         */
+        HangDevice: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "hang_device";
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "inverter" | "isolator" | "safety_switch" | "meter" | "battery" | "trunking" | "other";
+            /** Sheet */
+            sheet: string | null;
+            /** X Mm */
+            x_mm: string;
+            /** Y Mm */
+            y_mm: string;
+        };
+        /**
+         * LeaveOpen
+         * @description Something left open on purpose.
+         */
+        LeaveOpen: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "leave_open";
+            /** What */
+            what: string;
+            /** Owner */
+            owner: string;
+            /** Stage */
+            stage: number;
+        };
+        /**
+         * Member
+         * @description Somebody on the job.
+         */
+        Member: {
+            /** Name */
+            name: string;
+            /** Licence */
+            licence: string;
+            /** Present */
+            present: boolean;
         };
         /**
          * PaintString
@@ -2232,6 +3315,23 @@ export interface components {
             places: components["schemas"]["PlaceIn"][];
         };
         /**
+         * PlaceDevice
+         * @description A device at another place, as typed or dragged.
+         */
+        PlaceDevice: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "place_device";
+            /** Name */
+            name: string;
+            /** X Mm */
+            x_mm: string;
+            /** Y Mm */
+            y_mm: string;
+        };
+        /**
          * PlaceIn
          * @description Where a module lies.
          */
@@ -2242,6 +3342,134 @@ export interface components {
             row: number;
             /** Column */
             column: number;
+        };
+        /**
+         * ProposePath
+         * @description An earth path made from the plan.
+         */
+        ProposePath: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "propose_path";
+        };
+        /**
+         * PutLink
+         * @description A step of the earth path, as typed; `was` names the one that it replaces.
+         */
+        PutLink: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put_link";
+            /** Was */
+            was: string | null;
+            /** Name */
+            name: string;
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "washer" | "clamp" | "wire" | "core";
+            /** Length M */
+            length_m: string;
+            /** Section Mm2 */
+            section_mm2: string;
+            /** Joints */
+            joints: string;
+            /** Stud Mm */
+            stud_mm: string;
+        };
+        /**
+         * PutObject
+         * @description An object on the wall, as typed; `was` names the one that it replaces.
+         */
+        PutObject: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put_object";
+            /** Was */
+            was: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "window" | "door" | "meter_box" | "pipe" | "vent" | "tap" | "backing" | "other";
+            /** X Mm */
+            x_mm: string;
+            /** Y Mm */
+            y_mm: string;
+            /** Width Mm */
+            width_mm: string;
+            /** Height Mm */
+            height_mm: string;
+            /**
+             * Opens
+             * @enum {string}
+             */
+            opens: "no" | "left" | "right" | "both";
+        };
+        /**
+         * RemoveDevice
+         * @description A device off the wall; what was read at it stays.
+         */
+        RemoveDevice: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_device";
+            /** Name */
+            name: string;
+        };
+        /**
+         * RemoveLink
+         * @description A step out of the earth path.
+         */
+        RemoveLink: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_link";
+            /** Name */
+            name: string;
+        };
+        /**
+         * RemoveNode
+         * @description A bonded thing and its steps out of the path.
+         */
+        RemoveNode: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_node";
+            /** Name */
+            name: string;
+        };
+        /**
+         * RemoveObject
+         * @description An object off the wall.
+         */
+        RemoveObject: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_object";
+            /** Name */
+            name: string;
         };
         /**
          * RemovePlane
@@ -2298,6 +3526,83 @@ export interface components {
             do: "restore_figure";
             /** Path */
             path: string;
+        };
+        /**
+         * SetCrew
+         * @description Who is on the job.
+         */
+        SetCrew: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_crew";
+            /** Crew */
+            crew: components["schemas"]["Member"][];
+        };
+        /**
+         * SetFirstVisit
+         * @description Whether the inverter comes on a second visit.
+         */
+        SetFirstVisit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_first_visit";
+            /** First Visit */
+            first_visit: boolean;
+        };
+        /**
+         * SetHomeRun
+         * @description A string's way to the inverter, as measured.
+         */
+        SetHomeRun: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_home_run";
+            /** Name */
+            name: string;
+            /** Length M */
+            length_m: string;
+            /** Section Mm2 */
+            section_mm2: string;
+        };
+        /**
+         * SetPermit
+         * @description The network operator's permit, as typed; an empty reference takes it away.
+         */
+        SetPermit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_permit";
+            /** Operator */
+            operator: string;
+            /** Reference */
+            reference: string;
+            /** Granted On */
+            granted_on: string;
+            /** Export W */
+            export_w: string;
+        };
+        /**
+         * SettleItem
+         * @description An open point, counted from 1, settled or open again.
+         */
+        SettleItem: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "settle_item";
+            /** Number */
+            number: number;
+            /** Settled */
+            settled: boolean;
         };
         /**
          * ShapePlane
@@ -2357,6 +3662,26 @@ export interface components {
             kind: "modules" | "inverters" | "optimisers";
             /** Id */
             id: string | null;
+        };
+        /**
+         * TakeSubstitute
+         * @description Goods that came instead of what was planned, by their sheet; `was`: what was planned.
+         */
+        TakeSubstitute: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "substitute";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "modules" | "inverters" | "optimisers" | "isolators" | "safety_switches" | "wall_units" | "fixings";
+            /** Was */
+            was: string;
+            /** Id */
+            id: string;
         };
         /**
          * ArrangedString
@@ -2519,6 +3844,57 @@ export interface components {
             planes: components["schemas"]["PlaneSun"][];
         };
         /**
+         * WallPlace
+         * @description One place for a device: its lower left corner in mm, and why it is good.
+         */
+        WallPlace: {
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * WallPlaces
+         * @description The places found, best first; with none, what blocks them and what would free one.
+         */
+        WallPlaces: {
+            /** Places */
+            places: components["schemas"]["WallPlace"][];
+            /** Line */
+            line: string;
+        };
+        /**
+         * DeviceIn
+         * @description A device of the wall.
+         */
+        DeviceIn: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * MonthSun
+         * @description Direct sun on the middle day of a month [h].
+         */
+        MonthSun: {
+            /** Month */
+            month: number;
+            /** Hours */
+            hours: number;
+        };
+        /**
+         * WallSunView
+         * @description Direct sun on the job's wall on the middle day of each month, and what it means.
+         */
+        WallSunView: {
+            /** Months */
+            months: components["schemas"]["MonthSun"][];
+            /** Hottest */
+            hottest: number;
+            judgement: components["schemas"]["Judgement"];
+        };
+        /**
          * ReadingIn
          * @description A reading as typed.
          */
@@ -2527,7 +3903,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity";
             /** Subject */
             subject: string;
             /** Entered */
@@ -2556,6 +3932,34 @@ export interface components {
             plane: string;
             /** At */
             at?: string | null;
+        };
+        /**
+         * CountedIn
+         * @description Lines of the load-in sheet counted together.
+         */
+        CountedIn: {
+            /** Lines */
+            lines: components["schemas"]["GoodsIn"][];
+        };
+        /**
+         * GoodsIn
+         * @description What is here of one line of the load-in sheet, as typed; damaged may stay empty.
+         */
+        GoodsIn: {
+            /** Line */
+            line: string;
+            /** Found */
+            found: string;
+            /**
+             * Damaged
+             * @default
+             */
+            damaged: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
     };
     responses: never;
@@ -2979,7 +4383,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings";
+                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
             };
             cookie?: never;
         };
@@ -3055,7 +4459,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings";
+                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
             };
             cookie?: never;
         };
@@ -3135,7 +4539,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings";
+                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
             };
             cookie?: never;
         };
@@ -3211,7 +4615,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings";
+                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
             };
             cookie?: never;
         };
@@ -3233,7 +4637,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings";
+                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
             };
             cookie?: never;
         };
@@ -3255,7 +4659,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings";
+                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
             };
             cookie?: never;
         };
@@ -3275,7 +4679,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings";
+                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
                 sheet_id: string;
             };
             cookie?: never;
@@ -3352,7 +4756,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings";
+                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
             };
             cookie?: never;
         };
@@ -4355,7 +5759,183 @@ export interface operations {
             };
         };
     };
+    find_places: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeviceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallPlaces"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    get_wall_sun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallSunView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
     get_job_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_job_bundle: {
         parameters: {
             query?: never;
             header?: never;
@@ -4635,6 +6215,188 @@ export interface operations {
             };
         };
     };
+    count_goods: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    keep_evidence: {
+        parameters: {
+            query?: {
+                step?: string;
+                name?: string;
+                note?: string;
+                keep_location?: boolean;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    get_evidence: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                evidence_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     write_profile: {
         parameters: {
             query?: never;
@@ -4738,6 +6500,26 @@ export interface operations {
             path: {
                 job_id: string;
                 number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_drill_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
             };
             cookie?: never;
         };

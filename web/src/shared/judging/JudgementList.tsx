@@ -6,7 +6,7 @@ import { Mark } from "../marks/Mark";
 function Figures({ judgement }: { judgement: Judgement }) {
   const { value, limit, margin, margin_pct: percent, unit } = judgement;
   if (value === null || limit === null || margin === null) return null;
-  const digits = digitsApart(value, limit);
+  const digits = digitsApart(value, limit, unit);
   const share = percent === null ? "" : `, ${figure(percent, "%", 0)}`;
   return (
     <dl className="figures">

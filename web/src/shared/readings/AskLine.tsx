@@ -1,10 +1,12 @@
 import { useState } from "react";
 import type { Ask, KeptReading } from "../api/client";
 import { dayAndClock } from "../figures";
+import { Photos } from "../evidence/Photos";
 import { Mark } from "../marks/Mark";
 import { Verdicts } from "./Verdicts";
 
 interface AskLineProps {
+  jobId: string;
   ask: Ask;
   timezone: string;
   whyAll: boolean;
@@ -13,7 +15,7 @@ interface AskLineProps {
 }
 
 /** One thing to read or read already: the figure, what was expected, and behind a touch who and when. */
-export function AskLine({ ask, timezone, whyAll, take, correct }: AskLineProps) {
+export function AskLine({ jobId, ask, timezone, whyAll, take, correct }: AskLineProps) {
   const [open, setOpen] = useState(false);
   const { reading } = ask;
   const tells = ask.verdict !== "clear" || whyAll || open;
@@ -41,6 +43,7 @@ export function AskLine({ ask, timezone, whyAll, take, correct }: AskLineProps) 
       )}
       {reading !== null && tells && <Verdicts ask={ask} all={whyAll || open} />}
       {(open || corrected) && <History history={ask.history} timezone={timezone} />}
+      {open && <Photos jobId={jobId} step={ask.key} title={ask.title} />}
       {reading !== null && open && (
         <div className="ask-foot">
           <button type="button" className="quiet" onClick={() => correct(reading)}>correct</button>

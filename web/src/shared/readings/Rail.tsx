@@ -7,7 +7,9 @@ import { Taking } from "./Taking";
 
 interface RailProps {
   jobId: string;
-  asks: Ask[];
+  /** Every reading of the job, and the stage whose readings are shown. */
+  every: Ask[];
+  stage: number;
   timezone: string;
   whyAll: boolean;
 }
@@ -15,7 +17,8 @@ interface RailProps {
 type Open = { key: string; corrects: KeptReading | null } | null;
 
 /** The readings of a stage: expected before read, verdict and reason under it, the next one way on. */
-export function Rail({ jobId, asks, timezone, whyAll }: RailProps) {
+export function Rail({ jobId, every, stage, timezone, whyAll }: RailProps) {
+  const asks = every.filter((ask) => ask.stage === stage || ask.also_at.includes(stage));
   const [open, setOpen] = useState<Open>(null);
   const [moment, setMoment] = useState<string | null>(null);
   const [spare, setSpare] = useState(false);
@@ -46,6 +49,7 @@ export function Rail({ jobId, asks, timezone, whyAll }: RailProps) {
     ) : (
       <AskLine
         key={ask.key}
+        jobId={jobId}
         ask={ask}
         timezone={timezone}
         whyAll={whyAll}

@@ -3,7 +3,9 @@ import { Button } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { api, type Ask, type KeptReading, type ReadingIn } from "../api/client";
 import { useJobWrite } from "../api/useJobWrite";
+import { Photos } from "../evidence/Photos";
 import { ProblemNote } from "../judging/ProblemNote";
+import { Scan } from "../scan/Scan";
 import { useNarrow } from "../useNarrow";
 import { BandPicture } from "./BandPicture";
 import { Keypad } from "./Keypad";
@@ -79,19 +81,21 @@ export function Taking({ jobId, ask, corrects, moment, setMoment, place, kept, l
               ref={input}
               aria-label={ask.title}
               value={entered}
-              inputMode={narrow ? "none" : "decimal"}
+              inputMode={ask.is_text ? "text" : narrow ? "none" : "decimal"}
+              className={ask.is_text ? "as-text" : undefined}
               autoComplete="off"
               onChange={(event) => setEntered(event.target.value)}
             />
             <span className="unit">{ask.unit}</span>
             {shown.expected_text !== "" && (
-              <span className="expect">expect now<b>{shown.expected_text}</b></span>
+              <span className="expect">{ask.is_text ? "expect" : "expect now"}<b>{shown.expected_text}</b></span>
             )}
           </div>
+          {ask.is_text && <Scan found={setEntered} />}
           <BandPicture ask={shown} value={judged?.reading?.value ?? null} verdict={judged?.verdict ?? "waiting"} />
           {judged !== null && <Verdicts ask={judged} all={false} />}
           {tried.isError && keep.error === null && <ProblemNote error={tried.error} />}
-          {narrow && <Keypad press={(key) => setEntered(entered + key)} erase={() => setEntered(entered.slice(0, -1))} />}
+          {narrow && !ask.is_text && <Keypad press={(key) => setEntered(entered + key)} erase={() => setEntered(entered.slice(0, -1))} />}
           <Button type="primary" htmlType="submit" loading={keep.isPending} className="keep">Keep and go to next</Button>
         </form>
       )}
@@ -104,6 +108,7 @@ export function Taking({ jobId, ask, corrects, moment, setMoment, place, kept, l
           Take the clear-sky figure instead
         </Button>
       )}
+      <Photos jobId={jobId} step={ask.key} title={ask.title} />
       <ProblemNote error={keep.error ?? clearSky.error} />
     </section>
   );

@@ -19,7 +19,7 @@ export default function FeedStage({ jobId, view, whyAll }: StageProps) {
       about={stage.line}
       aside={`${SERVICES[stage.service] ?? stage.service} · ${figure(stage.export_w, "W", 0)} at full export · rules: ${assessment.rule_pack.name}`}
       caution="Supply dead, locked and proved dead before a hand goes into a terminal. This stage judges voltage: choosing the cable for its current, protection and earthing stays with you and your local code."
-      rail={<Rail jobId={jobId} asks={assessment.asks.filter((ask) => ask.stage === 5)} timezone={plan.site.timezone} whyAll={whyAll} />}
+      rail={<Rail jobId={jobId} every={assessment.asks} stage={5} timezone={plan.site.timezone} whyAll={whyAll} />}
     >
       <LadderPicture stage={stage} lengthText={figure(plan.feed.length_m, "m")} />
       <div className="entries">

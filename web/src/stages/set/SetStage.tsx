@@ -11,12 +11,14 @@ import { Attempts } from "./Attempts";
 import { EnvelopePicture } from "./EnvelopePicture";
 import { PointList } from "./PointList";
 
+const STAGE = 9;
+
 /** Stage 9: the grid profile, written to the inverter, read back and held against it point by point. */
 export default function SetStage({ jobId, view, whyAll }: StageProps) {
   const { assessment, plan } = view;
   const stage = assessment.grid;
   const write = useJobWrite<null>(jobId, () => api.writeProfile(jobId));
-  const asks = assessment.asks.filter((ask) => ask.stage === 9);
+  const asks = assessment.asks.filter((ask) => ask.stage === STAGE);
   return (
     <StageFrame
       title="Set"
@@ -38,7 +40,7 @@ export default function SetStage({ jobId, view, whyAll }: StageProps) {
             <ProblemNote error={write.error} />
           </div>
           <Attempts attempts={stage.attempts} timezone={plan.site.timezone} />
-          {asks.length > 0 && <Rail jobId={jobId} asks={asks} timezone={plan.site.timezone} whyAll={whyAll} />}
+          {asks.length > 0 && <Rail jobId={jobId} every={asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}
         </>
       }
     >

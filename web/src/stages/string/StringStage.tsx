@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Faces } from "../../shared/Faces";
 import { figure } from "../../shared/figures";
 import { Rail } from "../../shared/readings/Rail";
 import { StageFrame, type StageProps } from "../../shared/StageFrame";
@@ -26,16 +27,10 @@ export default function StringStage({ jobId, view, whyAll }: StageProps) {
       about={`${plan.module.maker} ${plan.module.model}${optimiser} on ${plan.inverter.maker} ${plan.inverter.model}`}
       aside={`air ${figure(stage.t_air_min_c, "°C")} to ${figure(stage.t_air_max_c, "°C")} · hottest roof cell ${figure(stage.t_cell_hot_c, "°C")} · rules: ${assessment.rule_pack.name}`}
       caution="A string is live in daylight and cannot be switched off. Plugs go in or out only with the DC switch OFF. Licensed work; your local code wins over every figure here."
-      rail={<Rail jobId={jobId} asks={assessment.asks.filter((ask) => ask.stage === STAGE)} timezone={plan.site.timezone} whyAll={whyAll} />}
+      rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}
     >
       <div className="faces">
-        <div role="tablist" aria-label="Faces of the stage">
-          {FACES.map((one) => (
-            <button key={one} type="button" role="tab" aria-selected={one === face} className="face" onClick={() => setFace(one)}>
-              {one}
-            </button>
-          ))}
-        </div>
+        <Faces faces={FACES} face={face} show={setFace} />
         <PlanDrawer jobId={jobId} view={view} />
       </div>
       {face === "volts" && <VoltsFace {...faceProps} whyAll={whyAll} />}

@@ -1,0 +1,140 @@
+"""The earth path: which things reach the electrode, what a roof needs, a path to begin with."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from itertools import pairwise
+
+from core.earthing import Earthing, EarthLink, EarthNode, How
+from core.glossary import RoofEarth
+from core.job import Job
+from core.roof import MODULE_CELL, Plane
+from core.rules.earth_bonding import protective_size
+from core.site_assessment import EarthPart, RoofSchool
+from core.words import say
+
+SCHOOLS: tuple[RoofEarth, ...] = ("washer", "wire", "none")
+WASHERS_PER_MODULE = 2
+
+
+def reaching(earthing: Earthing) -> frozenset[str]:
+    """Names of the things from which the path leads to an electrode."""
+    beside: dict[str, set[str]] = defaultdict(set)
+    for link in earthing.links:
+        beside[link.start].add(link.end)
+        beside[link.end].add(link.start)
+    found = {node.name for node in earthing.nodes if node.kind == "electrode"}
+    ahead = list(found)
+    while ahead:
+        for name in beside[ahead.pop()] - found:
+            found.add(name)
+            ahead.append(name)
+    return frozenset(found)
+
+
+def rails_of(plane: Plane) -> tuple[int, ...]:
+    """Modules in each unbroken run of a plane's rows: two rails lie under each."""
+    return tuple(len(run) for row in plane.rows for run in row.split(".") if MODULE_CELL in run)
+
+
+def roof_schools(job: Job) -> tuple[RoofSchool, ...]:
+    """The ways to bond the frames of this roof, and what each needs."""
+    modules = sum(string.modules_in_series for string in job.strings)
+    runs = [run for plane in job.planes for run in rails_of(plane)]
+    rails = 2.0 * len(runs) if runs else None
+    parts: dict[RoofEarth, tuple[EarthPart, ...]] = {
+        "washer": (
+            _part("washers", float(WASHERS_PER_MODULE * modules)),
+            _part("rail_lugs", rails),
+        ),
+        "wire": (
+            _part("frame_lugs", float(modules)),
+            _part("rail_lugs", rails),
+        ),
+        "none": (),
+    }
+    return tuple(
+        RoofSchool(
+            school=school,
+            title=say("roof_earth", school),
+            chosen=school == job.earthing.roof,
+            default=school == job.rules.earth.roof,
+            parts=parts[school],
+            caution=say("roof_earth", f"{school}_caution"),
+        )
+        for school in SCHOOLS
+    )
+
+
+def _part(what: str, count: float | None) -> EarthPart:
+    return EarthPart(what=say("earth_parts", what), count=count, unit=say("earth_parts", "unit"))
+
+
+def proposed(job: Job) -> Earthing:
+    """A path to begin with: frames, rails, inverter, terminal and electrode, sized by the rules.
+
+    The rails' conductor is as long as the longest home run; lengths that the plan does not know
+    stay open.
+    """
+    rule, earthing = job.rules.earth, job.earthing
+    planes = list(dict.fromkeys(string.plane for string in job.strings))
+    bond_mm2 = (rule.bond_lightning if earthing.lightning else rule.bond_least).value
+    terminal, electrode = say("earth_nodes", "terminal"), say("earth_nodes", "electrode")
+    inverter = say("earth_nodes", "inverter")
+    nodes, links = [], list[EarthLink]()
+    rails = [say("earth_nodes", "rails", plane=plane) for plane in planes]
+    for plane, rail in zip(planes, rails, strict=True):
+        frames = say("earth_nodes", "frames", plane=plane)
+        if earthing.roof != "none":
+            nodes.append(EarthNode(name=frames, kind="frames"))
+            by_washer = earthing.roof == "washer"
+            links.append(
+                _link(frames, rail, "washer")
+                if by_washer
+                else _link(frames, rail, "wire", None, bond_mm2)
+            )
+        nodes.append(EarthNode(name=rail, kind="rails"))
+    for rail, onward in pairwise((*rails, terminal)):
+        last = onward == terminal
+        run_m = _longest_run_m(job) if last else None
+        links.append(_link(rail, onward, "wire", run_m, bond_mm2, 8.0))
+    nodes += [
+        EarthNode(name=inverter, kind="inverter"),
+        EarthNode(name=terminal, kind="terminal"),
+        EarthNode(name=electrode, kind="electrode"),
+    ]
+    core_mm2 = protective_size(line_mm2=job.feed.section_mm2, rule_pack=job.rules)
+    stud_mm = job.inverter.earth_stud_mm
+    links.append(_link(inverter, terminal, "core", job.feed.length_m, core_mm2, stud_mm))
+    links.append(_link(terminal, electrode, "wire", None, rule.full_to.value, 8.0))
+    return Earthing(
+        roof=earthing.roof,
+        array_pole=earthing.array_pole,
+        lightning=earthing.lightning,
+        nodes=tuple(nodes),
+        links=tuple(links),
+    )
+
+
+def _longest_run_m(job: Job) -> float | None:
+    runs = [string.home_run.length_m for string in job.strings if string.home_run is not None]
+    return max(runs, default=None)
+
+
+def _link(
+    start: str,
+    end: str,
+    how: How,
+    length_m: float | None = None,
+    section_mm2: float | None = None,
+    stud_mm: float | None = None,
+) -> EarthLink:
+    return EarthLink(
+        name=say("earth_nodes", "link", start=start, end=end)[:60],
+        start=start,
+        end=end,
+        how=how,
+        length_m=length_m,
+        section_mm2=section_mm2,
+        stud_mm=stud_mm,
+    )

@@ -1,0 +1,150 @@
+"""The nameplate of what came, held against the plan: model, limits, voltage, serial."""
+
+from __future__ import annotations
+
+import re
+from typing import Annotated, Literal
+
+from core.errors import Problem, Refused, problem
+from core.glossary import Name, Note
+from core.judgement import Judgement, at_least, holds, same
+from core.quantity import Quantity, Text
+from core.words import figure, say
+
+NAMEPLATE_SOURCE = "device nameplate against the plan's sheet"
+# A goods number as shops scan it: 8, 12 or 13 digits, the last a check (GS1 specifications).
+GOODS_NUMBER = re.compile(r"^(?:\d{8}|\d{12,13})$")
+FORM_SIGNS = {"@": "[A-Z]", "#": r"\d"}
+
+Figure = Annotated[float, Quantity("figure of the nameplate", "", 0, 1_000_000)]
+Scanned = Annotated[str, Text("serial or scanned label", 1, 500)]
+LimitKind = Literal["nameplate_max_dc", "nameplate_isc", "nameplate_power"]
+
+__all__ = [
+    "nameplate_limit",
+    "nameplate_model",
+    "nameplate_nominal",
+    "nameplate_serial",
+    "serial_in",
+]
+
+
+def serial_in(*, scanned: Scanned, form: Note) -> str:
+    """Which serial is in a typed or scanned label?
+
+    form: ``@`` a letter, ``#`` a digit, anything else itself; empty: the label is the serial.
+    Raises Refused for a goods number, for a text that holds none, and for one that holds two.
+    Source: device sheet (form of the serial).
+    """
+    text = scanned.strip().upper()
+    if not form:
+        if GOODS_NUMBER.match(text) and is_goods_number(text):
+            raise Refused([_wrong(scanned, "goods_number", form)])
+        return text
+    found = sorted(set(re.findall(rf"(?<![A-Z0-9]){_pattern(form)}(?![A-Z0-9])", text)))
+    if len(found) == 1:
+        return str(found[0])
+    if GOODS_NUMBER.match(text) and is_goods_number(text):
+        raise Refused([_wrong(scanned, "goods_number", form)])
+    raise Refused([_wrong(scanned, "two_serials" if found else "no_serial", form)])
+
+
+def _pattern(form: str) -> str:
+    return "".join(FORM_SIGNS.get(sign, re.escape(sign)) for sign in form.upper())
+
+
+def form_words(form: str) -> str:
+    """The form of a serial as it is said: ``VF########`` is "VF and 8 digits"."""
+    parts = []
+    for piece in re.findall(r"#+|@+|[^#@]+", form):
+        kind = {"#": "digit", "@": "letter"}.get(piece[0])
+        if kind is None:
+            parts.append(piece)
+        elif len(piece) == 1:
+            parts.append(say("scan", kind))
+        else:
+            parts.append(say("scan", f"{kind}s", count=str(len(piece))))
+    return say("scan", "then").join(parts)
+
+
+def is_goods_number(digits: str) -> bool:
+    """Whether the last digit is the check digit of the others, as on goods in a shop."""
+    total = sum(int(d) * (3 if at % 2 else 1) for at, d in enumerate(reversed(digits)))
+    return total % 10 == 0
+
+
+def _wrong(scanned: str, key: str, form: str) -> Problem:
+    written = form_words(form) or say("scan", "any_form")
+    said = say("scan", key, text=scanned.strip()[:60], form=written)
+    return problem("$.entered", scanned, say("scan", "allowed", form=written), said)
+
+
+def nameplate_serial(*, serial: Scanned, form: Note) -> Judgement:
+    """Is the serial written as this maker's serials are?
+
+    Source: device sheet (form of the serial).
+    """
+    fits = not form or re.fullmatch(_pattern(form), serial.upper()) is not None
+    return holds("nameplate_serial", fits, NAMEPLATE_SOURCE, serial=serial, form=form_words(form))
+
+
+def nameplate_model(*, read: Scanned, planned: Name) -> Judgement:
+    """Is the model on the nameplate the planned one?
+
+    Case, spaces and dashes do not count. Another model: stop; change the plan's sheet or send
+    it back.
+    Source: device nameplate.
+    """
+    return holds(
+        "nameplate_model",
+        _plain(planned) in _plain(read),
+        NAMEPLATE_SOURCE,
+        read=read,
+        planned=planned,
+    )
+
+
+def _plain(text: str) -> str:
+    return re.sub(r"[^A-Z0-9]", "", text.upper())
+
+
+def nameplate_limit(
+    *, kind: LimitKind, read: Figure, planned: Figure, unit: Name = "V"
+) -> Judgement:
+    """Is a limit on the nameplate the one that the plan was judged by?
+
+    Lower: stop, the plan was judged by too much. Higher: watch, it may be another revision.
+    Source: device nameplate.
+    """
+    if same(read, planned):
+        return _alike(kind, read, unit)
+    if read > planned:
+        return holds(
+            kind,
+            False,
+            NAMEPLATE_SOURCE,
+            bad="watch",
+            read=figure(read, unit),
+            planned=figure(planned, unit),
+        )
+    return at_least(kind, read, planned, unit, NAMEPLATE_SOURCE)
+
+
+def nameplate_nominal(*, read: Figure, planned: Figure) -> Judgement:
+    """Is the nominal voltage on the nameplate the planned one?
+
+    Source: device nameplate.
+    """
+    if same(read, planned):
+        return _alike("nameplate_nominal", read, "V")
+    return holds(
+        "nameplate_nominal",
+        False,
+        NAMEPLATE_SOURCE,
+        read=figure(read, "V"),
+        planned=figure(planned, "V"),
+    )
+
+
+def _alike(rule_id: str, read: float, unit: str) -> Judgement:
+    return holds(rule_id, True, NAMEPLATE_SOURCE, read=figure(read, unit))

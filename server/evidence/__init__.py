@@ -1,0 +1,1 @@
+"""Pictures and documents kept as evidence of a step."""

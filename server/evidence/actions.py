@@ -1,0 +1,89 @@
+"""Keeping evidence: a picture or document beside the step that it shows."""
+
+from __future__ import annotations
+
+import hashlib
+from dataclasses import dataclass, replace
+from datetime import UTC, datetime
+from uuid import UUID, uuid4
+
+from django.contrib.auth.models import User
+from django.db import transaction
+from django.http import Http404
+
+from core.assess import assess
+from core.errors import Refused, problem
+from core.job import Job
+from core.kept import Evidence
+from core.stages.arrive import PERMIT_STEP
+from server.evidence.models import EvidenceRow, bytes_of, keep_bytes
+from server.evidence.pictures import Picture, taken_in
+from server.jobs.stored import Stored, load
+from server.people.actions import audit, shown_name
+
+MOST_NAME_CHARS = 60
+
+
+@dataclass(frozen=True, kw_only=True)
+class Offered:
+    """A file as it is sent, and the step that it shows."""
+
+    step: str
+    name: str
+    note: str
+    keep_location: bool
+    raw: bytes
+
+
+def keep(person: User, job_id: UUID, offered: Offered) -> Stored:
+    """Keep a picture or document for good. Raises Refused; then nothing is kept."""
+    picture = taken_in(offered.raw, keep_location=offered.keep_location)
+    with transaction.atomic():
+        stored = load(job_id)
+        if offered.step not in steps_of(stored.job):
+            said = "This job has no such step to show."
+            raise Refused([problem("$.step", offered.step, "a step of this job", said)])
+        evidence = _evidence(person, offered, picture)
+        job = replace(stored.job, evidence=(*stored.job.evidence, evidence))
+        keep_bytes(picture.data)
+        EvidenceRow.keep(job_id, evidence)
+        audit(person, job_id, "evidence kept", f"{evidence.step}: {evidence.name}")
+    return Stored(job=job, revision=stored.revision)
+
+
+def steps_of(job: Job) -> frozenset[str]:
+    """What a picture may show: all that is asked, counted, hung or bonded, and the permit."""
+    said = assess(job)
+    return frozenset(
+        (
+            PERMIT_STEP,
+            *(one.key for one in said.asks),
+            *(line.id for line in said.arrive.lines),
+            *(device.name for device in said.hang.devices),
+            *(node.name for node in said.earth.nodes),
+        )
+    )
+
+
+def _evidence(person: User, offered: Offered, picture: Picture) -> Evidence:
+    return Evidence(
+        id=str(uuid4()),
+        step=offered.step,
+        name=(offered.name.strip() or "picture")[-MOST_NAME_CHARS:],
+        form=picture.form,
+        size_bytes=len(picture.data),
+        sha256=hashlib.sha256(picture.data).hexdigest(),
+        kept_at=datetime.now(UTC),
+        by=shown_name(person)[:MOST_NAME_CHARS],
+        note=offered.note,
+        located=picture.located,
+    )
+
+
+def found(job_id: UUID, evidence_id: UUID) -> tuple[Evidence, bytes]:
+    """A job's picture and its bytes. Raises Http404."""
+    for evidence in load(job_id).job.evidence:
+        data = bytes_of(evidence.sha256) if evidence.id == str(evidence_id) else None
+        if data is not None:
+            return evidence, data
+    raise Http404

@@ -1,0 +1,66 @@
+import { Button, Checkbox } from "antd";
+import type { ReactNode } from "react";
+import { api, type GoodsIn, type JobView, type LoadInLine } from "../../shared/api/client";
+import { useEdit, useJobWrite } from "../../shared/api/useJobWrite";
+import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { HomeRuns } from "./HomeRuns";
+import { LoadInRow } from "./LoadInRow";
+
+/** The load-in sheet: what the job needs, counted from the plan, against what is here. */
+export function LoadIn({ jobId, view }: { jobId: string; view: JobView }) {
+  const { lines } = view.assessment.arrive;
+  const { arrival, strings } = view.plan;
+  const edit = useEdit(jobId);
+  const count = useJobWrite<GoodsIn[]>(jobId, (counted) => api.countGoods(jobId, counted));
+  const groups = [...new Set(lines.map((line) => line.group))];
+  return (
+    <>
+      <Checkbox checked={arrival.first_visit} onChange={(event) => edit.mutate({ do: "set_first_visit", first_visit: event.target.checked })}>
+        First visit: the inverter comes later
+      </Checkbox>
+      <ProblemNote error={count.error ?? edit.error} />
+      {groups.map((group) => (
+        <Group key={group} jobId={jobId} title={group} lines={lines.filter((line) => line.group === group)} count={(counted) => count.mutate(counted)}>
+          {group === "cable" && <HomeRuns jobId={jobId} strings={strings} />}
+        </Group>
+      ))}
+      {arrival.substitutes.length > 0 && (
+        <section>
+          <h2 className="why-head">Came instead</h2>
+          <ul className="replaced">
+            {arrival.substitutes.map((one) => <li key={one.was + one.now}>{one.now} for {one.was}: the plan was judged again.</li>)}
+          </ul>
+        </section>
+      )}
+    </>
+  );
+}
+
+interface GroupProps {
+  jobId: string;
+  title: string;
+  lines: LoadInLine[];
+  count: (counted: GoodsIn[]) => void;
+  children: ReactNode;
+}
+
+/** One group of lines, with one touch for those that are simply all there. */
+function Group({ jobId, title, lines, count, children }: GroupProps) {
+  const rest = lines.filter((line) => line.found === null && line.needed !== null);
+  return (
+    <section className="load-in" aria-label={title}>
+      <header>
+        <h2>{title}</h2>
+        {rest.length > 0 && (
+          <Button onClick={() => count(rest.map((line) => ({ line: line.id, found: String(line.needed), damaged: "", note: "" })))}>
+            {rest.length === lines.length ? "All here" : "The rest is here"}
+          </Button>
+        )}
+      </header>
+      <ul>
+        {lines.map((line) => <LoadInRow key={line.id} jobId={jobId} line={line} count={count} />)}
+      </ul>
+      {children}
+    </section>
+  );
+}

@@ -1,0 +1,48 @@
+import { Button, Input } from "antd";
+import { useState } from "react";
+import type { Arrival } from "../../shared/api/client";
+import { useEdit } from "../../shared/api/useJobWrite";
+import { Photos } from "../../shared/evidence/Photos";
+import { ProblemNote } from "../../shared/judging/ProblemNote";
+
+const FIELDS = [
+  ["operator", "Network operator", ""],
+  ["reference", "Reference", ""],
+  ["granted_on", "Granted on", "2026-11-24"],
+  ["export_w", "Export granted; empty: not limited", "5 kW"],
+] as const;
+
+/** The network operator's permit, and its document. */
+export function PermitForm({ jobId, permit }: { jobId: string; permit: Arrival["permit"] }) {
+  const shown = {
+    operator: permit?.operator ?? "",
+    reference: permit?.reference ?? "",
+    granted_on: permit?.granted_on ?? "",
+    export_w: permit?.export_w == null ? "" : `${permit.export_w} W`,
+  };
+  const [draft, setDraft] = useState<typeof shown | null>(null);
+  const edit = useEdit(jobId);
+  const entered = draft ?? shown;
+  return (
+    <form
+      aria-label="Permit"
+      onSubmit={(event) => {
+        event.preventDefault();
+        edit.mutate({ do: "set_permit", ...entered }, { onSuccess: () => setDraft(null) });
+      }}
+    >
+      <h2 className="why-head">Permit of the network operator</h2>
+      <div className="plane-fields">
+        {FIELDS.map(([name, label, example]) => (
+          <label key={name} className="entry">
+            <span className="entry-label">{label}</span>
+            <Input value={entered[name]} placeholder={example} onChange={(event) => setDraft({ ...entered, [name]: event.target.value })} />
+          </label>
+        ))}
+        <Button htmlType="submit" className="plane-off" disabled={draft === null} loading={edit.isPending}>Keep</Button>
+      </div>
+      <ProblemNote error={edit.error} />
+      <Photos jobId={jobId} step="permit" title="the permit" documents />
+    </form>
+  );
+}

@@ -1,0 +1,59 @@
+import { Button, Checkbox } from "antd";
+import { useState } from "react";
+import type { Edit } from "../../shared/api/client";
+import { useEdit } from "../../shared/api/useJobWrite";
+import { JudgementList } from "../../shared/judging/JudgementList";
+import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { Pick } from "../../shared/Pick";
+import { Rail } from "../../shared/readings/Rail";
+import { StageFrame, type StageProps } from "../../shared/StageFrame";
+import { AddToPath } from "./AddToPath";
+import { EarthPath } from "./EarthPath";
+import { LinkPanel } from "./LinkPanel";
+import { Schools } from "./Schools";
+
+type Chosen = Omit<Extract<Edit, { do: "choose_earthing" }>, "do">;
+
+const STAGE = 3;
+const POLES = [["none", "no pole earthed"], ["minus", "minus earthed"], ["plus", "plus earthed"]] as const;
+
+/** Stage 3: the earth path from frame to electrode, its sizes, and its continuity. */
+export default function EarthStage({ jobId, view, whyAll }: StageProps) {
+  const { assessment, plan } = view;
+  const stage = assessment.earth;
+  const { earthing } = plan;
+  const [picked, setPicked] = useState<string | null>(null);
+  const edit = useEdit(jobId);
+  const chosen = stage.links.find((one) => one.name === picked) ?? stage.links[0];
+  const link = earthing.links.find((one) => one.name === chosen?.name);
+  const choose = (change: Partial<Chosen>) => edit.mutate({ do: "choose_earthing", roof: earthing.roof, array_pole: earthing.array_pole, lightning: earthing.lightning, ...change });
+  return (
+    <StageFrame
+      title="Earth"
+      about={stage.line}
+      aside={`protective conductor of the AC cable ${plan.feed.section_mm2} mm² · rules: ${assessment.rule_pack.name}`}
+      caution="Supply dead, locked and proved dead before an earth is opened. Never part a conductor that others rely on. Licensed work; your local code wins over every size here."
+      rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}
+    >
+      {earthing.nodes.length === 0 ? (
+        <p className="nothing">
+          No earth path is drawn yet. <Button type="primary" loading={edit.isPending} onClick={() => edit.mutate({ do: "propose_path" })}>Make one from the plan</Button>
+        </p>
+      ) : (
+        <>
+          <EarthPath stage={stage} earthing={earthing} chosen={chosen?.name ?? null} select={setPicked} />
+          {chosen !== undefined && link !== undefined && <LinkPanel key={link.name} jobId={jobId} link={link} state={chosen} nodes={earthing.nodes} renamed={setPicked} whyAll={whyAll} />}
+        </>
+      )}
+      <ProblemNote error={edit.error} />
+      <h2 className="why-head">How the frames are bonded</h2>
+      <Schools schools={stage.schools} choose={(roof) => choose({ roof })} />
+      <div className="device-fields">
+        <Pick label="Array pole" value={earthing.array_pole} options={POLES} put={(array_pole) => choose({ array_pole })} />
+        <Checkbox checked={earthing.lightning} onChange={(event) => choose({ lightning: event.target.checked })}>the house has lightning rods</Checkbox>
+      </div>
+      {earthing.nodes.length > 0 && <AddToPath jobId={jobId} nodes={earthing.nodes} />}
+      {stage.judgements.length > 0 && <JudgementList judgements={stage.judgements} allOpen={whyAll} />}
+    </StageFrame>
+  );
+}

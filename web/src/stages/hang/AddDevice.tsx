@@ -1,0 +1,58 @@
+import { Button, Input } from "antd";
+import { useState } from "react";
+import type { Kind, Wall, WallDevice } from "../../shared/api/client";
+import { useEdit } from "../../shared/api/useJobWrite";
+import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { Pick } from "../../shared/Pick";
+import { SheetPick } from "../../shared/SheetPick";
+import { choices, DEVICE_KINDS } from "./words";
+
+const SHELVES: Record<WallDevice["kind"], Kind | null> = {
+  inverter: null,
+  isolator: "isolators",
+  safety_switch: "safety_switches",
+  meter: "wall_units",
+  battery: "wall_units",
+  trunking: "wall_units",
+  other: "wall_units",
+};
+
+/** One more device on the wall: the inverter, or a sheet from the shelf. */
+export function AddDevice({ jobId, wall, added }: { jobId: string; wall: Wall; added: (name: string) => void }) {
+  const hasInverter = wall.devices.some((one) => one.kind === "inverter");
+  const [kind, setKind] = useState<WallDevice["kind"]>(hasInverter ? "isolator" : "inverter");
+  const [name, setName] = useState("");
+  const [sheet, setSheet] = useState<string | null>(null);
+  const edit = useEdit(jobId);
+  const shelf = SHELVES[kind];
+  const usual = kind === "inverter" ? "Inverter" : "";
+  const called = name === "" ? usual : name;
+  return (
+    <form
+      className="plane"
+      aria-label="Hang another"
+      onSubmit={(event) => {
+        event.preventDefault();
+        edit.mutate(
+          { do: "hang_device", name: called, kind, sheet, x_mm: "0", y_mm: String(Math.min(wall.datum_mm, wall.height_mm / 2)) },
+          {
+            onSuccess: () => {
+              added(called);
+              setName("");
+              setKind("isolator");
+            },
+          },
+        );
+      }}
+    >
+      <h3>Hang another</h3>
+      <div className="plane-fields">
+        <Pick label="What" value={kind} options={choices(DEVICE_KINDS).filter(([one]) => one !== "inverter" || !hasInverter)} put={setKind} />
+        <label className="entry"><span className="entry-label">Called</span><Input value={name} placeholder={usual === "" ? "DC isolator" : usual} onChange={(event) => setName(event.target.value)} /></label>
+        {shelf !== null && <SheetPick kind={shelf} label="Sheet" now={sheet} nowLabel={sheet ?? ""} put={setSheet} />}
+        <Button htmlType="submit" className="plane-off" loading={edit.isPending}>Hang</Button>
+      </div>
+      <ProblemNote error={edit.error} />
+    </form>
+  );
+}

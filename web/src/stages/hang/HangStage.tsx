@@ -1,0 +1,76 @@
+import { useState } from "react";
+import type { WallPlace } from "../../shared/api/client";
+import { drillSheetUrl } from "../../shared/api/client";
+import { useEdit } from "../../shared/api/useJobWrite";
+import { Faces } from "../../shared/Faces";
+import { figure } from "../../shared/figures";
+import { JudgementList } from "../../shared/judging/JudgementList";
+import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { Rail } from "../../shared/readings/Rail";
+import { StageFrame, type StageProps } from "../../shared/StageFrame";
+import { AddDevice } from "./AddDevice";
+import { DevicePanel } from "./DevicePanel";
+import { moved } from "./moved";
+import { Objects } from "./Objects";
+import { WallFields } from "./WallFields";
+import { WallPicture } from "./WallPicture";
+import { WallSun } from "./WallSun";
+import { WALL_KINDS } from "./words";
+
+const STAGE = 2;
+const FACES = ["wall", "measures", "sun"] as const;
+type Face = (typeof FACES)[number];
+
+/** Stage 2: the wall to scale, what hangs on it and where, what is seen before and after the drill. */
+export default function HangStage({ jobId, view, whyAll }: StageProps) {
+  const { assessment, plan } = view;
+  const stage = assessment.hang;
+  const { wall } = plan;
+  const [face, setFace] = useState<Face>(wall === null ? "measures" : "wall");
+  const [picked, setPicked] = useState<string | null>(null);
+  const [places, setPlaces] = useState<WallPlace[]>([]);
+  const edit = useEdit(jobId);
+  const devices = moved(stage.devices, edit.isPending ? edit.variables : undefined);
+  const chosen = devices.find((one) => one.name === picked) ?? devices[0];
+  const select = (name: string) => {
+    setPicked(name);
+    setPlaces([]);
+  };
+  const place = (name: string, x: number, y: number) => {
+    setPlaces([]);
+    edit.mutate({ do: "place_device", name, x_mm: String(x), y_mm: String(y) });
+  };
+  return (
+    <StageFrame
+      title="Hang"
+      about={stage.line}
+      aside={wall === null ? `rules: ${assessment.rule_pack.name}` : `${WALL_KINDS[wall.kind]}, ${figure(wall.width_mm, "", 0)} × ${figure(wall.height_mm, "mm", 0)} · facing ${figure(wall.azimuth_deg, "°", 0)} · rules: ${assessment.rule_pack.name}`}
+      caution="Look for hidden cables and pipes before every hole. Two people lift what the sheet says. A ladder stands on firm ground, footed. Local code wins over every figure here."
+      rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}
+    >
+      <div className="faces">
+        <Faces faces={FACES} face={face} show={setFace} />
+        {wall !== null && <a className="quiet" href={drillSheetUrl(jobId)} download>Drill sheet, A4 at full scale</a>}
+      </div>
+      <ProblemNote error={edit.error} />
+      {wall !== null && face === "wall" && (
+        <>
+          <WallPicture wall={wall} stage={stage} devices={devices} chosen={chosen?.name ?? null} places={places} select={select} place={place}>
+            {chosen !== undefined && <DevicePanel key={chosen.name} jobId={jobId} device={chosen} wall={wall} places={places} showPlaces={setPlaces} place={place} />}
+          </WallPicture>
+          {chosen !== undefined && <JudgementList judgements={chosen.judgements} allOpen={whyAll} />}
+          <AddDevice jobId={jobId} wall={wall} added={select} />
+          {stage.judgements.length > 0 && <JudgementList judgements={stage.judgements} allOpen={whyAll} />}
+        </>
+      )}
+      {face === "measures" && (
+        <>
+          <WallFields jobId={jobId} wall={wall} drawn={() => setFace("wall")} />
+          {wall !== null && <Objects jobId={jobId} wall={wall} />}
+        </>
+      )}
+      {wall !== null && face === "sun" && <WallSun jobId={jobId} wall={wall} whyAll={whyAll} />}
+      {wall === null && face !== "measures" && <p className="nothing">Draw the wall first: under measures.</p>}
+    </StageFrame>
+  );
+}

@@ -1,0 +1,112 @@
+import { Button, Checkbox, Input } from "antd";
+import { useState } from "react";
+import type { Edit, Wall } from "../../shared/api/client";
+import { useEdit } from "../../shared/api/useJobWrite";
+import { figure } from "../../shared/figures";
+import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { Pick } from "../../shared/Pick";
+import { choices, WALL_KINDS } from "./words";
+
+type Drawn = Extract<Edit, { do: "draw_wall" }>;
+type TextField = { [K in keyof Drawn]: Drawn[K] extends string ? K : never }[keyof Drawn];
+
+const FIELDS: readonly (readonly [TextField, string])[] = [
+  ["width_mm", "Width"],
+  ["height_mm", "Height"],
+  ["thickness_mm", "Thickness"],
+  ["azimuth_deg", "Facing, 180 south"],
+  ["front_mm", "Free depth in front"],
+  ["datum_mm", "Level line above the ground"],
+  ["eave_mm", "Eave stands out"],
+  ["eave_height_mm", "Underside of the eave; empty: the wall's top"],
+];
+const STUD_FIELDS: readonly (readonly [TextField, string])[] = [
+  ["stud_first_mm", "First stud from the left"],
+  ["stud_pitch_mm", "Pitch of the studs"],
+];
+const NEW: Drawn = {
+  do: "draw_wall",
+  kind: "solid",
+  width_mm: "3000 mm",
+  height_mm: "2500 mm",
+  thickness_mm: "225 mm",
+  azimuth_deg: "0°",
+  front_mm: "1000 mm",
+  datum_mm: "1500 mm",
+  eave_mm: "0 mm",
+  eave_height_mm: "",
+  stud_first_mm: "",
+  stud_pitch_mm: "",
+  board_edges_mm: [],
+  reach: "readable",
+  outdoors: true,
+  combustible: false,
+};
+
+const text = (value: number | null | undefined, unit: string) => (value == null ? "" : figure(value, unit));
+
+function asEntered(wall: Wall): Drawn {
+  return {
+    do: "draw_wall",
+    kind: wall.kind,
+    width_mm: text(wall.width_mm, "mm"),
+    height_mm: text(wall.height_mm, "mm"),
+    thickness_mm: text(wall.thickness_mm, "mm"),
+    azimuth_deg: text(wall.azimuth_deg, "°"),
+    front_mm: text(wall.front_mm, "mm"),
+    datum_mm: text(wall.datum_mm, "mm"),
+    eave_mm: text(wall.eave_mm, "mm"),
+    eave_height_mm: text(wall.eave_height_mm, "mm"),
+    stud_first_mm: text(wall.stud_first_mm, "mm"),
+    stud_pitch_mm: text(wall.stud_pitch_mm, "mm"),
+    board_edges_mm: wall.board_edges_mm.map((edge) => text(edge, "mm")),
+    reach: wall.reach,
+    outdoors: wall.outdoors,
+    combustible: wall.combustible,
+  };
+}
+
+/** The wall's outline and what it is made of. */
+export function WallFields({ jobId, wall, drawn }: { jobId: string; wall: Wall | null; drawn: () => void }) {
+  const [draft, setDraft] = useState<Drawn | null>(wall === null ? NEW : null);
+  const edit = useEdit(jobId);
+  const entered = draft ?? (wall === null ? NEW : asEntered(wall));
+  const put = (change: Partial<Drawn>) => setDraft({ ...entered, ...change });
+  const fields = entered.kind === "stud" ? [...FIELDS, ...STUD_FIELDS] : FIELDS;
+  return (
+    <form
+      className="wall-fields"
+      aria-label="The wall"
+      onSubmit={(event) => {
+        event.preventDefault();
+        edit.mutate(entered, {
+          onSuccess: () => {
+            setDraft(null);
+            drawn();
+          },
+        });
+      }}
+    >
+      <div className="device-fields">
+        <Pick label="Made of" value={entered.kind} options={choices(WALL_KINDS)} put={(kind) => put({ kind })} />
+        {fields.map(([name, label]) => (
+          <label key={name} className="entry">
+            <span className="entry-label">{label}</span>
+            <Input value={entered[name]} onChange={(event) => put({ [name]: event.target.value })} />
+          </label>
+        ))}
+        {entered.kind === "stud" && (
+          <label className="entry">
+            <span className="entry-label">Board edges, from the left</span>
+            <Input value={entered.board_edges_mm.join("; ")} placeholder="1200 mm; 2400 mm" onChange={(event) => put({ board_edges_mm: event.target.value.split(";") })} onBlur={() => put({ board_edges_mm: entered.board_edges_mm.map((edge) => edge.trim()).filter((edge) => edge !== "") })} />
+          </label>
+        )}
+        <Pick label="Mounting height" value={entered.reach} options={[["readable", "display readable"], ["out_of_reach", "out of reach"]]} put={(reach) => put({ reach })} />
+      </div>
+      <Checkbox checked={entered.outdoors} onChange={(event) => put({ outdoors: event.target.checked })}>outdoors</Checkbox>
+      <Checkbox checked={entered.combustible} onChange={(event) => put({ combustible: event.target.checked })}>faced with something that burns</Checkbox>
+      <ProblemNote error={edit.error} />
+      <Button type="primary" htmlType="submit" disabled={draft === null} loading={edit.isPending}>Draw the wall</Button>
+    </form>
+  );
+}
