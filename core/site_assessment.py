@@ -151,7 +151,10 @@ class EarthNodeState:
 
 @dataclass(frozen=True, kw_only=True)
 class EarthLinkState:
-    """One step of the path: the size it must have, the lug, what its continuity should read."""
+    """One step of the path: the size it must have, the lug, what its continuity should read.
+
+    line: what decides its verdict, plan and reading together.
+    """
 
     name: str
     start: str
@@ -163,6 +166,7 @@ class EarthLinkState:
     read_ohm: float | None
     judgements: tuple[Judgement, ...]
     verdict: Verdict
+    line: str
 
 
 @dataclass(frozen=True, kw_only=True)

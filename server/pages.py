@@ -7,8 +7,10 @@ from django.http import HttpRequest, HttpResponse
 from django.views.decorators.cache import never_cache
 from django.views.decorators.csrf import ensure_csrf_cookie
 
+# The reader of labels is a WebAssembly module that ships with the app.
 CONTENT_POLICY = (
-    "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; "
+    "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; style-src 'self' 'unsafe-inline'; "
+    "img-src 'self' data:; "
     "frame-ancestors 'none'; base-uri 'self'; form-action 'self'"
 )
 

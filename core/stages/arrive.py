@@ -141,7 +141,6 @@ def _start(
 
 
 def _nameplate_ask(job: Job, readings: Readings, kind: ReadingKind) -> Ask:
-    inverter = job.inverter
     latest = readings.latest(kind, INVERTER)
     if latest is None:
         needs = (say("needs", "reading"),)
@@ -156,7 +155,6 @@ def _nameplate_ask(job: Job, readings: Readings, kind: ReadingKind) -> Ask:
         (judgement,),
         expected_text=_planned_text(job, kind),
         optional=job.arrival.first_visit or kind == "nameplate_power",
-        shown_subject=inverter.label,
     )
 
 

@@ -86,8 +86,7 @@ def _line(links: tuple[EarthLinkState, ...], overall: tuple[Judgement, ...]) -> 
         return wrong[0].reason
     bad = [one for one in links if one.verdict == "stop"]
     if bad:
-        reason = next(one.reason for one in bad[0].judgements if one.verdict == "stop")
-        return say("earth", "wrong", name=bad[0].name, reason=reason)
+        return say("earth", "wrong", name=bad[0].name, reason=bad[0].line)
     read = sum(one.read_ohm is not None for one in links)
     return say("earth", "read", read=str(read), of=str(len(links)))
 
@@ -211,6 +210,8 @@ def _link(
 ) -> EarthLinkState:
     planned = _sized(job, link)
     latest = readings.latest("continuity", link.name)
+    every = (*planned, *own.judgements)
+    verdict = worst(one.verdict for one in every)
     lug = next((one.reason for one in planned if one.rule_id == "ring_lug"), "")
     return EarthLinkState(
         name=link.name,
@@ -222,5 +223,6 @@ def _link(
         lug=lug,
         read_ohm=latest.value if latest else None,
         judgements=planned,
-        verdict=worst((*(one.verdict for one in planned), own.verdict)),
+        verdict=verdict,
+        line=next(one.reason for one in every if one.verdict == verdict),
     )

@@ -60,7 +60,7 @@
       table.header([*Hole*], [*From the left edge*], [*From the level line*], [*Above the ground*], [*Drill and fixing*]),
       ..d.holes.enumerate().map(((i, h)) => (
         [#(i + 1)], [*#fig(h.mark.x_mm) mm*], [*#if h.mark.above_datum_mm > 0 [+]#fig(h.mark.above_datum_mm) mm*], [#fig(h.mark.above_floor_mm) mm],
-        [#if d.drill_mm == none [fixing not chosen] else [⌀ #fig(d.drill_mm) mm#if d.hole_mm != none [, #fig(d.hole_mm) mm deep], #d.fixing]; #data.walls.at(h.behind)])).flatten())
+        [#if d.drill_mm == none [fixing not chosen] else [⌀ #fig(d.drill_mm) mm#if d.hole_mm != none [, #fig(d.hole_mm) mm deep], #d.fixing] in #data.walls.at(h.behind)])).flatten())
     First to last hole: *#fig(d.diagonal_mm) mm*.
   ]
 ]
@@ -97,7 +97,7 @@
             place(dx: hx - 12mm, dy: hy, line(length: 24mm, stroke: 0.5pt + ink))
             place(dx: hx, dy: hy - 12mm, line(angle: 90deg, length: 24mm, stroke: 0.5pt + ink))
             if d.drill_mm != none { place(dx: hx - d.drill_mm * 0.5mm, dy: hy - d.drill_mm * 0.5mm, circle(radius: d.drill_mm * 0.5mm, stroke: 0.7pt + stop)) }
-            place(dx: hx + 3mm, dy: hy + 2mm, box(fill: white, inset: 1pt, text(8pt)[*#number* · #fig(h.mark.x_mm) from the left edge \ #if h.mark.above_datum_mm > 0 [+]#fig(h.mark.above_datum_mm) from the level line]))
+            place(dx: hx + (if d.drill_mm == none { 0 } else { d.drill_mm }) * 0.5mm + 1.5mm, dy: hy + 1.5mm, box(fill: white, inset: 1pt, text(8pt)[*#number* · #fig(h.mark.x_mm) from the left edge \ #if h.mark.above_datum_mm > 0 [+]#fig(h.mark.above_datum_mm) from the level line]))
           }
         })
         text(8pt, fill: soft)[Left rim #fig(from-x) mm from the wall's left edge, upper rim #fig(top-y) mm above the ground. #data.name, made #data.made.]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import tempfile
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any, Literal
@@ -16,21 +17,43 @@ from core.form import write
 from core.job import KEPT_APART, Job
 from core.wall_layout import wall_of
 from core.words import table
+from server.evidence.models import bytes_of
+from server.jobs.sun import wall_sun
 
 FOLDER = Path(__file__).parent
 RECORD, DRILL_SHEET = FOLDER / "record.typ", FOLDER / "drill.typ"
 PAGE_PPI = 96.0
+SUFFIXES = {"image/jpeg": ".jpg", "image/png": ".png"}
 
 
 def record_pdf(job: Job) -> bytes:
     """The whole record as PDF."""
-    return _set(RECORD, _data(job), "pdf")[0]
+    return _record(job, "pdf")[0]
 
 
 def record_page(job: Job, number: int) -> bytes | None:
     """One page of the record as PNG, from 1; None beyond the last."""
-    pages = _set(RECORD, _data(job), "png")
+    pages = _record(job, "png")
     return pages[number - 1] if 1 <= number <= len(pages) else None
+
+
+def _record(job: Job, kind: Literal["pdf", "png"]) -> list[bytes]:
+    """The record's pages; its pictures lie in a folder for as long as it is set."""
+    with tempfile.TemporaryDirectory() as folder:
+        pictures = _pictures(job, Path(folder))
+        return _set(RECORD, {**_data(job), "pictures": pictures}, kind)
+
+
+def _pictures(job: Job, folder: Path) -> dict[str, str]:
+    """A file for each picture of a job that is on this machine, by the evidence's identity."""
+    found = {}
+    for kept in job.evidence:
+        data = bytes_of(kept.sha256) if kept.form != "application/pdf" else None
+        if data is not None:
+            file = folder / f"{kept.sha256}{SUFFIXES[kept.form]}"
+            file.write_bytes(data)
+            found[kept.id] = str(file)
+    return found
 
 
 def drill_pdf(job: Job) -> bytes:
@@ -41,6 +64,7 @@ def drill_pdf(job: Job) -> bytes:
 def _set(template: Path, data: dict[str, Any], kind: Literal["pdf", "png"]) -> list[bytes]:
     compiled: bytes | list[bytes] = typst.compile(
         str(template),
+        root="/",
         format=kind,
         ppi=PAGE_PPI,
         font_paths=[str(settings.RECORD_FONTS)],
@@ -73,6 +97,7 @@ def _data(job: Job) -> dict[str, Any]:
     return {
         "assessment": write(assess(job)),
         "job": plan,
+        "wall_sun": write(wall_sun(job).judgement) if job.wall else None,
         "day": _day(datetime.combine(job.day, datetime.min.time())),
         "made": _minute(datetime.now(UTC).astimezone(zone)),
         "times": {key: _minute(at.astimezone(zone)) for key, at in moments.items()},

@@ -66,6 +66,80 @@
   ..a.rule_pack.replaced.map(r => ([Replaced], table.cell(colspan: 3)[#r.title: #r.was → *#r.now*. #r.reason])).flatten(),
   [Stands], table.cell(colspan: 3, [#mark(a.verdict) #h(6pt) #a.open_points.len() open points, listed at the end]))
 
+// -- arrive
+== Arrive
+#mark(a.arrive.start.verdict) #h(4pt) #a.arrive.start.line
+#if job.arrival.crew.len() > 0 [
+  On the job: #job.arrival.crew.map(m => m.name + (if m.licence == "" [] else [ (licence #m.licence)]) + (if m.present [] else [ (not here)])).join(", ").
+]
+#if job.arrival.first_visit [ This is a first visit: the inverter comes on a second one.]
+#judgements(a.arrive.judgements)
+#for s in job.arrival.substitutes [- #s.now came instead of #s.was; the plan was judged again.
+]
+#table(columns: (1fr, 24mm, 20mm, 20mm, 20mm),
+  table.header([*Load-in sheet*], [*Needed*], [*Here*], [*Damaged*], [*Verdict*]),
+  ..a.arrive.lines.map(l => (
+    l.what,
+    if l.needed == none [not known] else [#fig(l.needed, digits: 2) #l.unit],
+    if l.found == none [not counted] else [#fig(l.found, digits: 2)],
+    if l.damaged == none or l.damaged == 0 [] else [#fig(l.damaged, digits: 2)],
+    mark(l.judgement.verdict))).flatten())
+#for item in job.arrival.open_items [- Left open: #if item.settled [#strike(item.what), settled] else [*#item.what*], #item.owner, #a.stages.at(item.stage - 1).title.
+]
+
+// -- hang
+== Hang
+#a.hang.line.
+#if job.wall != none {
+  let wall = job.wall
+  let scale = calc.min(176mm / wall.width_mm, 78mm / wall.height_mm)
+  let x(v) = v * scale
+  let y(v) = (wall.height_mm - v) * scale
+  block(height: wall.height_mm * scale + 3mm, width: 100%, breakable: false, {
+    place(rect(width: x(wall.width_mm), height: wall.height_mm * scale, stroke: 1pt + ink))
+    for s in a.hang.studs_mm { place(dx: x(s), line(angle: 90deg, length: wall.height_mm * scale, stroke: (paint: hair, dash: "dashed"))) }
+    for o in wall.objects {
+      place(dx: x(o.x_mm), dy: y(o.y_mm + o.height_mm), rect(width: x(o.width_mm), height: o.height_mm * scale, stroke: 0.6pt + soft, inset: 1pt, text(6.5pt, fill: soft, o.name)))
+    }
+    place(dy: y(wall.datum_mm), line(length: x(wall.width_mm), stroke: (paint: rgb("#1c57a5"), dash: "dashed")))
+    for d in a.hang.devices {
+      for side in d.sides.filter(s => s.missing != none) {
+        let m = side.missing
+        place(dx: x(m.x_mm), dy: y(m.y_mm + m.height_mm), rect(width: x(m.width_mm), height: m.height_mm * scale, fill: hatch))
+      }
+      place(dx: x(d.x_mm), dy: y(d.y_mm + d.height_mm), rect(width: x(d.width_mm), height: d.height_mm * scale, stroke: 1.2pt + ink, fill: white, inset: 1.5pt, text(7pt, weight: "bold", d.name)))
+    }
+  })
+  table(columns: (30mm, 40mm, 1fr, 20mm),
+    table.header([*Device*], [*From left, above ground*], [*Space, fixing and load*], [*Verdict*]),
+    ..a.hang.devices.map(d => (
+      d.name,
+      [#fig(d.x_mm, digits: 0), #fig(d.y_mm, digits: 0) mm],
+      [#d.line. #if d.fixing != "" [#d.fixing.] #if d.load != none [#fig(d.load.tension_per_top_fixing_n) N pull, #fig(d.load.shear_per_fixing_n) N shear on each.]],
+      mark(d.verdict))).flatten())
+}
+#if data.wall_sun != none { judgements((data.wall_sun,)) }
+#judgements(a.hang.judgements)
+
+// -- earth
+== Earth
+#a.earth.line.
+#if a.earth.links.len() > 0 {
+  table(columns: (1fr, 26mm, 26mm, 30mm, 20mm, 20mm),
+    table.header([*Step of the path*], [*Conductor*], [*At least*], [*Expected*], [*Read*], [*Verdict*]),
+    ..a.earth.links.enumerate().map(((i, l)) => {
+      let planned = job.earthing.links.at(i)
+      (
+        l.name,
+        if planned.section_mm2 == none [#l.how] else [#fig(planned.section_mm2) mm²#if planned.length_m != none [, #fig(planned.length_m) m]],
+        if l.least_mm2 == none [] else [#fig(l.least_mm2) mm²],
+        if l.band == none [] else [#fig(l.band.low_ohm, digits: 2) to #fig(l.band.high_ohm, digits: 2) Ω],
+        if l.read_ohm == none [not read] else [*#fig(l.read_ohm, digits: 2) Ω*],
+        mark(l.verdict))
+    }).flatten())
+}
+#judgements(a.earth.judgements)
+
 // -- strings
 == String
 #let w = a.string.window
@@ -267,6 +341,15 @@
 }
 #for t in a.grid.attempts [
   - #data.times.at(t.id), #t.by: #t.profile to #t.address. #t.said #if t.device != none [#t.device.maker #t.device.model, serial #t.device.serial.] #if t.fingerprint != none [Settings #raw(t.fingerprint).]
+]
+
+// -- evidence
+#if a.evidence.len() > 0 [
+  == Evidence
+  #grid(columns: (1fr, 1fr, 1fr), gutter: 5mm, ..a.evidence.map(e => block(breakable: false, {
+    if e.id in data.pictures { image(data.pictures.at(e.id), width: 100%, height: 38mm, fit: "contain") }
+    text(8pt)[#e.step: #e.name, #e.by, #data.times.at(e.id).#if e.id not in data.pictures and e.form != "application/pdf" [ The picture itself is not on this machine.] \ #text(fill: soft)[SHA-256 #e.sha256.slice(0, 16)]]
+  })))
 ]
 
 // -- open points and signature

@@ -7,11 +7,12 @@ interface TypedProps {
   /** What is typed goes here when the field is left; the server reads it. */
   commit: (entered: string) => void;
   hint?: string;
-  wrong?: boolean;
+  /** Where the label stands elsewhere: it is only said to readers of screens. */
+  bare?: boolean;
 }
 
 /** One field that is typed freely and sent when it is left. */
-export function Typed({ label, shown, commit, hint, wrong = false }: TypedProps) {
+export function Typed({ label, shown, commit, hint, bare = false }: TypedProps) {
   const [draft, setDraft] = useState<string | null>(null);
   const send = () => {
     if (draft !== null && draft !== shown) commit(draft);
@@ -19,10 +20,10 @@ export function Typed({ label, shown, commit, hint, wrong = false }: TypedProps)
   };
   return (
     <label className="entry">
-      <span className="entry-label">{label}</span>
+      {!bare && <span className="entry-label">{label}</span>}
       <Input
+        aria-label={label}
         value={draft ?? shown}
-        status={wrong ? "error" : ""}
         onChange={(event) => setDraft(event.target.value)}
         onBlur={send}
         onPressEnter={(event) => event.currentTarget.blur()}

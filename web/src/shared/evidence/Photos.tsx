@@ -39,7 +39,7 @@ function Kept({ jobId, evidence }: { jobId: string; evidence: Evidence }) {
   const about = `${evidence.name}, by ${evidence.by}${evidence.located ? ", with its place" : ""}`;
   return (
     <a className="photo" href={url} target="_blank" rel="noreferrer" title={about}>
-      {evidence.form === "application/pdf" ? <span>{evidence.name}</span> : <img src={url} alt={about} loading="lazy" />}
+      {evidence.form === "application/pdf" ? <span>{evidence.name}</span> : <img src={url} alt={about} />}
     </a>
   );
 }

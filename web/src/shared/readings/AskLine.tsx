@@ -32,7 +32,7 @@ export function AskLine({ jobId, ask, timezone, whyAll, take, correct }: AskLine
         }}
       >
         <span className="ask-title">{ask.title}{ask.optional && reading === null && <i> optional</i>}</span>
-        {reading !== null && <b>{reading.text}</b>}
+        {reading !== null && <b className={ask.is_text ? "as-text" : undefined}>{reading.text}</b>}
         <Mark verdict={ask.verdict} />
       </button>
       {(ask.expected_text !== "" || reading?.basis === "clear_sky") && (

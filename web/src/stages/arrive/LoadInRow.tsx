@@ -30,7 +30,7 @@ export function LoadInRow({ jobId, line, count }: RowProps) {
       </button>
       <Tally line={line} />
       <span className="goods-needed">{needed === null ? "?" : <b>{figure(needed, "", 2)}</b>} {line.unit}</span>
-      <Typed label={`Here of ${line.what}`} shown={text(found)} commit={(entered) => count([{ line: line.id, found: entered, damaged: "", note: "" }])} />
+      <Typed bare label={`Here of ${line.what}`} shown={text(found)} commit={(entered) => count([{ line: line.id, found: entered, damaged: "", note: "" }])} />
       <button type="button" className="goods-all" disabled={needed === null} aria-label={`All here: ${line.what}`} onClick={() => count([{ line: line.id, found: String(needed), damaged: damaged === null ? "" : "0", note: "" }])}>
         all
       </button>

@@ -1,0 +1,217 @@
+"""Arrive, Hang and Earth through the real interface: from the drive to a bonded roof."""
+
+from __future__ import annotations
+
+import io
+import re
+from pathlib import Path
+
+from PIL import Image
+from playwright.sync_api import Locator, Page, expect
+
+from journeys.browser import DESK, HAND, BrowserCase
+from server.demo.load import load
+
+LABELS = Path(__file__).parent / "labels"
+
+
+class SiteStages(BrowserCase):
+    def setUp(self) -> None:
+        load()
+
+    def enter(self, job: str, stage: str, size: dict[str, int] = DESK) -> Page:
+        page = self.open(size)
+        page.get_by_role("button", name="Enter the demo").click()
+        page.get_by_text(job).click()
+        page.wait_for_url(re.compile("/jobs/"))
+        page.goto(re.sub(r"/\w+$", f"/{stage}", page.url))
+        expect(page.get_by_role("heading", level=1, name=stage.capitalize())).to_be_visible()
+        return page
+
+    def test_goods_are_counted_swapped_and_photographed_in_the_hand(self) -> None:
+        page = self.enter("Gull Terrace", "arrive", HAND)
+        expect(page.get_by_text("Do not start. Tallowby T330 long: 11 whole of 12")).to_be_visible()
+        page.get_by_role("button", name=re.compile("^stop Tallowby T330 long")).click()
+        damaged = page.get_by_label("Damaged of Tallowby T330 long")
+        damaged.fill("a few")
+        damaged.press("Enter")
+        expect(page.get_by_text("“a few” is not a number")).to_be_visible()
+        damaged.fill("0")
+        damaged.press("Enter")
+        page.get_by_role("button", name="All here: Roof hooks").click()
+        expect(page.get_by_text("Do not start")).to_have_count(0)
+        page.get_by_label("Picture of Tallowby T330 long").set_input_files(picture())
+        photo = page.locator(".photo img")
+        expect(photo).to_be_visible()
+        self.assertGreater(photo.evaluate("one => one.naturalWidth"), 0)
+        page.get_by_label("Picture of Tallowby T330 long").set_input_files(
+            {"name": "x.png", "mimeType": "image/png", "buffer": b"<svg><script/></svg>"}
+        )
+        expect(page.get_by_text("neither a JPEG or PNG")).to_be_visible()
+        tools = page.get_by_role("region", name="tools")
+        tools.get_by_role("button", name="The rest is here").click()
+        expect(tools.get_by_role("button", name="The rest is here")).to_have_count(0)
+        # Another module came: its sheet judges the strings again.
+        page.get_by_role("combobox", name="Came instead").first.click()
+        page.locator(".ant-select-item-option", has_text="Ostrel Os 405").first.click()
+        expect(page.get_by_text("Ostrel Os 405 for Tallowby T330 long")).to_be_visible()
+
+    def test_a_label_is_read_from_a_picture_and_held_against_the_plan(self) -> None:
+        page = self.enter("Gull Terrace", "arrive", HAND)
+        first_visit = page.get_by_role("checkbox", name=re.compile("First visit"))
+        first_visit.click()
+        expect(first_visit).not_to_be_checked()
+        page.get_by_role("button", name=re.compile("Nameplate · serial")).click()
+        taking = page.get_by_role("region", name=re.compile("serial"))
+        serial = taking.get_by_role("textbox")
+        for name, read in (
+            ("goods-number", "4006381333931"),
+            ("qr", "MODEL="),
+            ("data-matrix", "HM-B0042"),
+            ("code-128", "HM-B0042"),
+        ):
+            serial.fill("")
+            taking.get_by_label("Picture of the label").set_input_files(LABELS / f"{name}.png")
+            expect(serial).to_have_value(re.compile(f"^{read}"))
+            if name == "goods-number":
+                expect(taking.get_by_text("is a goods number, not a serial")).to_be_visible()
+            else:
+                expect(taking.get_by_text("HM-B0042 is kept")).to_be_visible()
+        taking.get_by_label("Picture of the label").set_input_files(picture())
+        expect(taking.get_by_text("No code was found in this picture")).to_be_visible()
+        taking.get_by_role("button", name="Scan with the camera").click()
+        expect(taking.get_by_text("No camera can be used here")).to_be_visible()
+        taking.get_by_role("button", name="Keep and go to next").click()
+        # On to what is still unread; the limit on this nameplate is another one.
+        page.get_by_role("region", name=re.compile("· model")).get_by_role(
+            "button", name="leave"
+        ).click()
+        page.get_by_role("button", name=re.compile("maximum DC voltage")).click()
+        limit = page.get_by_role("region", name=re.compile("maximum DC voltage"))
+        limit.get_by_role("textbox").fill("450")
+        expect(page.get_by_text("below the 500 V that the plan was judged by")).to_be_visible()
+
+    def test_a_device_is_dragged_stepped_typed_and_given_a_place(self) -> None:
+        page = self.enter("Gull Terrace", "hang")
+        device = page.get_by_role("button", name=re.compile("^Inverter, "))
+        expect(page.get_by_text("30 mm missing")).to_be_visible()
+        before = across(device)
+        drag(page, device, -60, 0)
+        expect(page.get_by_text("30 mm missing")).to_have_count(0)
+        self.assertLess(across(device), before - 200)
+        device.focus()
+        placed = across(device)
+        for key, mm in (("ArrowRight", 10), ("Shift+ArrowLeft", -50), ("Alt+ArrowRight", 1)):
+            page.keyboard.press(key)
+            placed += mm
+            expect(device).to_have_accessible_name(re.compile(f"{placed}\\s?mm from the left"))
+        panel = page.get_by_role("region", name="Inverter", exact=True)
+        expect(panel.get_by_label("From the left edge")).to_have_value(re.compile(f"^{placed}"))
+        panel.get_by_label("From the left edge").fill("-20")
+        panel.get_by_label("From the left edge").press("Enter")
+        expect(page.get_by_text("-20 mm is outside 0 to 30000 mm")).to_be_visible()
+        panel.get_by_role("button", name="Find me a place").click()
+        expect(panel.get_by_text("top screws in studs").first).to_be_visible()
+        panel.get_by_role("button", name="Hang it here").first.click()
+        expect(page.get_by_text("Inverter: do not drill yet")).to_be_visible()
+        with page.expect_download() as sheet:
+            page.get_by_role("link", name=re.compile("Drill sheet")).click()
+        self.assertEqual(sheet.value.path().read_bytes()[:5], b"%PDF-")
+        self.say_seen(page)
+        expect(page.get_by_text("Inverter: drill.")).to_be_visible()
+
+    def say_seen(self, page: Page) -> None:
+        """Hidden services looked for, and the bracket level."""
+        page.get_by_role("button", name=re.compile("Inverter · hidden cables")).click()
+        page.get_by_role("button", name="none there").click()
+        level = page.get_by_role("region", name="Inverter · level")
+        level.get_by_role("textbox").fill("1 mm/m")
+        level.get_by_role("textbox").press("Enter")
+        expect(page.get_by_role("button", name=re.compile("Inverter · level"))).to_contain_text(
+            "clear"
+        )
+
+    def test_a_wall_is_drawn_from_nothing_with_wrong_measures_first(self) -> None:
+        page = self.enter("Gull Terrace", "hang")
+        page.get_by_role("tab", name="measures").click()
+        form = page.get_by_role("form", name="The wall")
+        form.get_by_label("Pitch of the studs").fill("0")
+        form.get_by_role("button", name="Draw the wall").click()
+        expect(
+            page.get_by_text("pitch of the studs: 0 mm is outside 100 to 1500 mm")
+        ).to_be_visible()
+        form.get_by_label("Pitch of the studs").fill("24 in")
+        form.get_by_label("Width").fill("300 mm")
+        form.get_by_role("button", name="Draw the wall").click()
+        expect(page.get_by_text("it cannot hang here").first).to_be_visible()
+        page.get_by_role("tab", name="measures").click()
+        another = page.get_by_role("form", name="Another object")
+        another.get_by_label("Another: name").fill("Loft window")
+        for label, mm in (
+            ("From the left edge", "0"),
+            ("Above the ground", "0"),
+            ("Width", "90"),
+            ("Height", "90"),
+        ):
+            another.get_by_label(label).fill(mm)
+        another.get_by_role("button", name="Put it there").click()
+        expect(page.get_by_text("each name once")).to_be_visible()
+        page.get_by_role("tab", name="sun").click()
+        expect(page.get_by_role("button", name=re.compile("Sun on the wall"))).to_be_visible()
+
+    def test_an_earth_path_is_made_cut_and_read(self) -> None:
+        page = self.enter("Gull Terrace", "earth")
+        page.get_by_role("button", name=re.compile("^Rails Back → Main earth terminal, ")).click()
+        panel = page.get_by_role("region", name="Rails Back → Main earth terminal")
+        panel.get_by_label("Size").fill("2.5 mm²")
+        panel.get_by_role("button", name="Keep", exact=True).click()
+        expect(panel.get_by_text("2.5 mm² is too small: at least 4 mm²")).to_be_visible()
+        panel.get_by_role("button", name="Remove").click()
+        expect(page.get_by_text("that is not bonded itself").first).to_be_visible()
+        page.get_by_text("Change what the path is made of").click()
+        page.get_by_role("button", name="Make it anew from the plan").click()
+        expect(page.get_by_text("that is not bonded itself")).to_have_count(0)
+        page.get_by_role("radio", name=re.compile("A wire from frame")).click()
+        expect(page.get_by_role("radio", name=re.compile("A wire from frame"))).to_be_checked()
+        page.get_by_role("button", name=re.compile("^Test leads")).click()
+        page.get_by_role("button", name="nulled", exact=True).click()
+        current = page.get_by_role("region", name="Test current")
+        current.get_by_role("textbox").fill("0.1")
+        expect(current.get_by_text("0.1 A is too little")).to_be_visible()
+        current.get_by_role("textbox").fill("210 mA")
+        current.get_by_role("textbox").press("Enter")
+        page.get_by_role(
+            "button", name=re.compile("Inverter → Main earth terminal · continuity")
+        ).click()
+        reading = page.get_by_role(
+            "region", name=re.compile("Inverter → Main earth terminal · continuity")
+        )
+        reading.get_by_role("textbox").fill("0.9")
+        expect(reading.get_by_text("a joint is loose or painted")).to_be_visible()
+
+
+def picture() -> dict[str, object]:
+    """A photograph without anything to read on it."""
+    out = io.BytesIO()
+    Image.effect_noise((640, 480), 30).save(out, "JPEG")
+    return {"name": "photo.jpg", "mimeType": "image/jpeg", "buffer": out.getvalue()}
+
+
+def across(device: Locator) -> int:
+    """How far a device hangs from the left edge, mm, as it is said of it."""
+    name = device.get_attribute("aria-label") or ""
+    found = re.search(r"([\d.]+)\s?mm from the left", name)
+    assert found is not None, name
+    return int(float(found.group(1)))
+
+
+def drag(page: Page, device: Locator, right_px: int, down_px: int) -> None:
+    """Takes a device and lets it go somewhere else."""
+    box = device.locator(".device-body").bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + right_px / 2, y + down_px / 2)
+    page.mouse.move(x + right_px, y + down_px)
+    page.mouse.up()
