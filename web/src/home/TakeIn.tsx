@@ -36,7 +36,7 @@ export function TakeIn() {
     <div className="take-in">
       <FileButton
         label="Job file"
-        accept=".json,application/json"
+        accept=".json,.zip,application/json,application/zip"
         busy={takeIn.isPending}
         take={(chosen) => {
           setFile(chosen);

@@ -181,7 +181,7 @@ export const api = {
     take(
       client.POST("/api/jobs/file", {
         params: { query: { as_copy: asCopy } },
-        ...asFile(file, "application/json"),
+        ...asFile(file, "application/octet-stream"),
       }),
     ),
 };

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { fileUrl, recordPageUrl, recordUrl } from "../../shared/api/client";
+import { bundleUrl, fileUrl, recordPageUrl, recordUrl } from "../../shared/api/client";
 import { Mark } from "../../shared/marks/Mark";
 import { StageFrame, type StageProps } from "../../shared/StageFrame";
 
@@ -28,7 +28,8 @@ function Dossier({ jobId, mark }: { jobId: string; mark: string }) {
 export default function LeaveStage({ jobId, view }: StageProps) {
   const { assessment } = view;
   const { open_points: open } = assessment;
-  const mark = `${view.revision}-${assessment.asks.map((ask) => ask.history.length).join("")}-${assessment.grid.attempts.length}`;
+  const read = [...assessment.asks, ...assessment.arrive.lines].reduce((sum, one) => sum + one.history.length, 0);
+  const mark = `${view.revision}-${read}-${assessment.evidence.length}-${assessment.grid.attempts.length}`;
   return (
     <StageFrame
       title="Leave"
@@ -40,6 +41,7 @@ export default function LeaveStage({ jobId, view }: StageProps) {
           <header className="rail-head"><h2>Hand over</h2></header>
           <a className="big-link" href={recordUrl(jobId)}>Record, A4 PDF</a>
           <a className="big-link second" href={fileUrl(jobId)}>Job file, JSON</a>
+          {assessment.evidence.length > 0 && <a className="big-link second" href={bundleUrl(jobId)}>Job with its pictures, ZIP</a>}
           <p className="source">The job file holds everything, each superseded reading too. It can be read in on another machine from the home page.</p>
           <header className="rail-head"><h2>Open points</h2><span>{open.length}</span></header>
           {open.length === 0 && <p>Nothing is open in the stages that are built.</p>}
