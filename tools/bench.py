@@ -119,16 +119,10 @@ def many_strings(job: Job, count: int) -> Job:
         )
         for i in range(count)
     )
+    read = next(reading for reading in job.readings if reading.kind == "open_circuit")
     readings = tuple(
-        replace(
-            reading,
-            id=f"bench-{i:06d}",
-            kind="open_circuit",
-            subject=f"S{i}",
-            supersedes=None,
-            value=330.0 + i % 90,
-        )
-        for i, reading in enumerate([job.readings[0]] * count)
+        replace(read, id=f"bench-{i:06d}", subject=f"S{i}", supersedes=None, value=330.0 + i % 90)
+        for i in range(count)
     )
     names = {string.name for string in job.strings}
     conditions = tuple(r for r in job.readings if r.subject not in names)

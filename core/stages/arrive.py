@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from core.assessment import Ask
 from core.job import NAMEPLATE_KINDS, Job
 from core.judgement import Judgement, waiting, worst
@@ -25,13 +27,16 @@ from core.rules.nameplate import (
     nameplate_nominal,
     nameplate_serial,
 )
-from core.shown import Gate
+from core.shown import Gate, KeptReading
 from core.site_assessment import ArriveStage, LoadInLine
 from core.stages.readings import Readings, ask
 from core.words import figure, say
 
 STAGE = 1
 PERMIT_STEP = "permit"
+INVERTER_LINE = "inverters"
+# Lines judged lately: most stay as they are when one thing of a job changes.
+LINES_KEPT = 2048
 
 
 def arrive_stage(job: Job, readings: Readings) -> tuple[ArriveStage, tuple[Ask, ...]]:
@@ -50,8 +55,26 @@ def arrive_stage(job: Job, readings: Readings) -> tuple[ArriveStage, tuple[Ask, 
 
 
 def _line(job: Job, readings: Readings, needed: Needed) -> LoadInLine:
-    found = readings.latest("goods_found", needed.id)
-    damaged = readings.latest("goods_damaged", needed.id)
+    return _judged_line(
+        needed,
+        readings.latest("goods_found", needed.id),
+        readings.latest("goods_damaged", needed.id),
+        (
+            *readings.history("goods_found", needed.id),
+            *readings.history("goods_damaged", needed.id),
+        ),
+        job.arrival.first_visit and needed.id == INVERTER_LINE,
+    )
+
+
+@lru_cache(maxsize=LINES_KEPT)
+def _judged_line(
+    needed: Needed,
+    found: Reading | None,
+    damaged: Reading | None,
+    history: tuple[KeptReading, ...],
+    comes_later: bool,
+) -> LoadInLine:
     return LoadInLine(
         id=needed.id,
         group=needed.group,
@@ -64,16 +87,15 @@ def _line(job: Job, readings: Readings, needed: Needed) -> LoadInLine:
         kind=needed.kind,
         found=found.value if found else None,
         damaged=damaged.value if damaged else None,
-        judgement=_goods(job, needed, found, damaged),
-        history=(
-            *readings.history("goods_found", needed.id),
-            *readings.history("goods_damaged", needed.id),
-        ),
+        judgement=_goods(needed, found, damaged, comes_later=comes_later),
+        history=history,
     )
 
 
-def _goods(job: Job, needed: Needed, found: Reading | None, damaged: Reading | None) -> Judgement:
-    if job.arrival.first_visit and needed.id == "inverters" and not (found and found.value):
+def _goods(
+    needed: Needed, found: Reading | None, damaged: Reading | None, *, comes_later: bool
+) -> Judgement:
+    if comes_later and not (found and found.value):
         return next_visit(what=needed.what)
     if needed.count is None:
         return waiting("goods_here", "", GOODS_SOURCE, (needed.because,))

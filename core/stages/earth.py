@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+from typing import NamedTuple
+
 from core.assessment import Ask
-from core.earthing import EarthLink
+from core.earthing import Earthing, EarthLink
+from core.glossary import Pole
 from core.job import Job
 from core.judgement import Judgement, waiting, worst
-from core.kept import EARTH
+from core.kept import EARTH, Reading, ReadingKind
+from core.packs import RulePack
 from core.planning.earth_path import reaching, roof_schools
 from core.rules.earth_bonding import (
     CONTINUITY_SOURCE,
@@ -29,54 +34,77 @@ from core.words import figure, say
 
 STAGE = 3
 OHM_DIGITS = 2
+PATHS_KEPT = 32
+EARTH_KINDS: frozenset[ReadingKind] = frozenset({"lead_null", "test_current", "continuity"})
+
+
+class Plan(NamedTuple):
+    """What the earth path is judged by: the path, what the sheet earths, the AC line, the pack."""
+
+    earthing: Earthing
+    pole_earthed: Pole
+    line_mm2: float
+    rules: RulePack
+
+
+# The path without what the roof needs, and what is asked of it.
+Judged = tuple[str, tuple[EarthLinkState, ...], tuple[Judgement, ...], tuple[Ask, ...]]
 
 
 def earth_stage(job: Job, readings: Readings) -> tuple[EarthStage, tuple[Ask, ...]]:
     """Every step of the path judged, and its continuity asked for."""
-    earthing = job.earthing
-    reach = reaching(earthing)
-    bonded = tuple(
-        bond_reaches_earth(
-            name=node.name, reaches=node.name in reach, ends_at=_ends(job, node.name)
-        )
-        for node in earthing.nodes
-    )
-    links, asks = [], list[Ask]()
-    if earthing.links:
-        asks += [_null_ask(readings), _current_ask(job, readings)]
-    for link in earthing.links:
-        band = _band(job, link)
-        own = _continuity_ask(readings, link, band, tuple(asks[:2]))
-        asks.append(own)
-        links.append(_link(job, link, band, own, readings))
-    overall = _overall(job, bonded)
+    plan = Plan(job.earthing, job.inverter.pole_earthed, job.feed.section_mm2, job.rules)
+    line, links, overall, asks = _judged(plan, readings.of_kinds(EARTH_KINDS))
+    reach = reaching(job.earthing)
     stage = EarthStage(
-        line=_line(tuple(links), overall),
+        line=line,
         nodes=tuple(
             EarthNodeState(name=node.name, kind=node.kind, reaches=node.name in reach)
-            for node in earthing.nodes
+            for node in job.earthing.nodes
         ),
-        links=tuple(links),
+        links=links,
         schools=roof_schools(job),
         judgements=overall,
     )
-    return stage, tuple(asks)
+    return stage, asks
 
 
-def _ends(job: Job, name: str) -> str:
+@lru_cache(maxsize=PATHS_KEPT)
+def _judged(plan: Plan, read: tuple[Reading, ...]) -> Judged:
+    """One path with what was read of it; a key pressed elsewhere in the job finds it ready."""
+    readings, reach = Readings(read), reaching(plan.earthing)
+    bonded = tuple(
+        bond_reaches_earth(
+            name=node.name, reaches=node.name in reach, ends_at=_ends(plan, node.name)
+        )
+        for node in plan.earthing.nodes
+    )
+    links, asks = [], list[Ask]()
+    if plan.earthing.links:
+        asks += [_null_ask(readings), _current_ask(plan, readings)]
+    for link in plan.earthing.links:
+        band = _band(plan, link)
+        own = _continuity_ask(readings, link, band, tuple(asks[:2]))
+        asks.append(own)
+        links.append(_link(plan, link, band, own, readings))
+    overall = _overall(plan, bonded)
+    return _line(tuple(links), overall), tuple(links), overall, tuple(asks)
+
+
+def _ends(plan: Plan, name: str) -> str:
     """What a bond that does not reach the electrode leads to."""
-    onward = [link.end for link in job.earthing.links if link.start == name]
+    onward = [link.end for link in plan.earthing.links if link.start == name]
     return onward[0] if onward else say("earth", "nothing")
 
 
-def _overall(job: Job, bonded: tuple[Judgement, ...]) -> tuple[Judgement, ...]:
-    earthing = job.earthing
+def _overall(plan: Plan, bonded: tuple[Judgement, ...]) -> tuple[Judgement, ...]:
+    earthing = plan.earthing
     if not earthing.nodes:
         return (waiting("earth_path", "", SIZE_SOURCE, ()),)
     return (
         *(one for one in bonded if one.verdict != "clear"),
         roof_bonding(school=earthing.roof),
-        array_pole(planned=earthing.array_pole, sheet=job.inverter.pole_earthed),
+        array_pole(planned=earthing.array_pole, sheet=plan.pole_earthed),
     )
 
 
@@ -91,18 +119,18 @@ def _line(links: tuple[EarthLinkState, ...], overall: tuple[Judgement, ...]) -> 
     return say("earth", "read", read=str(read), of=str(len(links)))
 
 
-def least_mm2(job: Job, link: EarthLink) -> float | None:
+def least_mm2(plan: Plan, link: EarthLink) -> float | None:
     """The smallest conductor that a step of the path may be; None for a washer or clamp."""
     if link.how in ("washer", "clamp"):
         return None
-    rule = job.rules.earth
+    rule = plan.rules.earth
     if link.how == "core":
-        return protective_size(line_mm2=job.feed.section_mm2, rule_pack=job.rules)
-    return (rule.bond_lightning if job.earthing.lightning else rule.bond_least).value
+        return protective_size(line_mm2=plan.line_mm2, rule_pack=plan.rules)
+    return (rule.bond_lightning if plan.earthing.lightning else rule.bond_least).value
 
 
-def _sized(job: Job, link: EarthLink) -> tuple[Judgement, ...]:
-    least = least_mm2(job, link)
+def _sized(plan: Plan, link: EarthLink) -> tuple[Judgement, ...]:
+    least = least_mm2(plan, link)
     if least is None:
         return ()
     if link.section_mm2 is None:
@@ -110,18 +138,18 @@ def _sized(job: Job, link: EarthLink) -> tuple[Judgement, ...]:
         return (waiting("bond_size", "mm²", SIZE_SOURCE, needs),)
     found = [bond_size(section_mm2=link.section_mm2, least_mm2=least)]
     if link.stud_mm is not None:
-        lug = ring_lug(section_mm2=link.section_mm2, stud_mm=link.stud_mm, rule_pack=job.rules)
+        lug = ring_lug(section_mm2=link.section_mm2, stud_mm=link.stud_mm, rule_pack=plan.rules)
         found.append(lug)
     return tuple(found)
 
 
-def _band(job: Job, link: EarthLink) -> ContinuityBand | None:
+def _band(plan: Plan, link: EarthLink) -> ContinuityBand | None:
     """What a step's continuity should read: by length and size, or by its joint alone."""
-    rule = job.rules.earth
+    rule = plan.rules.earth
     if link.how in ("washer", "clamp"):
         return ContinuityBand(conductor_ohm=0.0, low_ohm=0.0, high_ohm=rule.joint_most.value)
     conductor = next(
-        (one for one in job.rules.ac.conductors if one.section_mm2 == link.section_mm2), None
+        (one for one in plan.rules.ac.conductors if one.section_mm2 == link.section_mm2), None
     )
     if link.length_m is None or conductor is None:
         return None
@@ -146,8 +174,8 @@ def _null_ask(readings: Readings) -> Ask:
     return ask(readings, STAGE, "lead_null", EARTH, (judgement,))
 
 
-def _current_ask(job: Job, readings: Readings) -> Ask:
-    least = job.rules.earth.test_current.value
+def _current_ask(plan: Plan, readings: Readings) -> Ask:
+    least = plan.rules.earth.test_current.value
     latest = readings.latest("test_current", EARTH)
     judgement = (
         continuity_current(read_a=latest.value, least_a=least)
@@ -206,9 +234,9 @@ def _because(link: EarthLink, band: ContinuityBand | None) -> str:
 
 
 def _link(
-    job: Job, link: EarthLink, band: ContinuityBand | None, own: Ask, readings: Readings
+    plan: Plan, link: EarthLink, band: ContinuityBand | None, own: Ask, readings: Readings
 ) -> EarthLinkState:
-    planned = _sized(job, link)
+    planned = _sized(plan, link)
     latest = readings.latest("continuity", link.name)
     every = (*planned, *own.judgements)
     verdict = worst(one.verdict for one in every)
@@ -218,7 +246,7 @@ def _link(
         start=link.start,
         end=link.end,
         how=link.how,
-        least_mm2=least_mm2(job, link),
+        least_mm2=least_mm2(plan, link),
         band=band,
         lug=lug,
         read_ohm=latest.value if latest else None,

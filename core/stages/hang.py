@@ -6,16 +6,17 @@ from functools import lru_cache
 
 from core.assessment import Ask
 from core.equipment.body import Body
-from core.job import Job
+from core.equipment.inverter import Inverter
+from core.job import HUNG_KINDS, Job
 from core.judgement import Judgement, Verdict, waiting, worst
-from core.kept import ReadingKind
-from core.packs import WallRule
+from core.kept import Reading, ReadingKind
+from core.packs import RulePack, WallRule
 from core.planning.hung import Hung, hung
 from core.planning.wall_space import body_of
 from core.rules.clearances import objects_apart
 from core.rules.hole_marks import LEVEL_SOURCE, mounted_level
 from core.rules.steps import STEPS, Step, step_seen, step_waits
-from core.rules.wall_fixings import lift, lift_people
+from core.rules.wall_fixings import LIFT_SOURCE, Lift, lift, lift_people
 from core.shown import Gate
 from core.site_assessment import HangStage, HungDevice
 from core.stages.readings import Readings, ask
@@ -35,22 +36,33 @@ AFTER_DRILL: dict[DeviceKind, tuple[ReadingKind, ...]] = {
     "other": (),
 }
 UNREAD_KEPT = 512
+WALLS_KEPT = 32
+HUNG = frozenset(HUNG_KINDS)
 MOST_OVERLAPS = 5
 
 
 def hang_stage(job: Job, readings: Readings) -> tuple[HangStage, tuple[Ask, ...]]:
     """The wall judged, and what is seen and read at each device."""
-    wall = job.wall
-    if wall is None:
+    if job.wall is None:
         return _not_drawn(), ()
+    here = sum(member.present for member in job.arrival.crew)
+    return _judged(job.wall, job.inverter, here, job.rules, readings.of_kinds(HUNG))
+
+
+@lru_cache(maxsize=WALLS_KEPT)
+def _judged(
+    wall: Wall, inverter: Inverter, here: int, pack: RulePack, read: tuple[Reading, ...]
+) -> tuple[HangStage, tuple[Ask, ...]]:
+    """One wall with what was read at it; a key pressed elsewhere in the job finds it ready."""
+    readings, rules = Readings(read), pack.wall
     devices, asks = [], list[Ask]()
     for device in wall.devices:
-        body = body_of(device, job.inverter)
-        own = _asks(job, readings, device)
+        body = body_of(device, inverter)
+        own = _asks(rules, readings, device)
         asks += own
         if body is not None:
-            devices.append(_device(job, wall, device, body, tuple(own)))
-    overall = _wall_judgements(wall, job, frozenset(one.name for one in devices))
+            devices.append(_device(wall, inverter, here, rules, device, body, tuple(own)))
+    overall = _wall_judgements(wall, frozenset(one.name for one in devices))
     verdict = worst(("clear", *(one.verdict for one in devices), *(one.verdict for one in overall)))
     stage = HangStage(
         line=_line(tuple(devices), verdict),
@@ -78,7 +90,7 @@ def _line(devices: tuple[HungDevice, ...], verdict: Verdict) -> str:
     return say("hang", "fits", count=str(len(devices)))
 
 
-def _wall_judgements(wall: Wall, job: Job, judged: frozenset[str]) -> tuple[Judgement, ...]:
+def _wall_judgements(wall: Wall, judged: frozenset[str]) -> tuple[Judgement, ...]:
     """What is said of the wall as a whole: objects over each other, sheets without a body."""
     found = list(_overlapping(wall.objects))
     if not any(device.kind == "inverter" for device in wall.devices):
@@ -109,23 +121,28 @@ def _overlapping(objects: tuple[WallObject, ...]) -> tuple[Judgement, ...]:
 
 
 def _device(
-    job: Job, wall: Wall, device: WallDevice, body: Body, asks: tuple[Ask, ...]
+    wall: Wall,
+    inverter: Inverter,
+    here: int,
+    rules: WallRule,
+    device: WallDevice,
+    body: Body,
+    asks: tuple[Ask, ...],
 ) -> HungDevice:
-    rules = job.rules.wall
-    found = hung(wall, device, body, job.inverter, rules)
+    found = hung(wall, device, body, inverter, rules)
     needs = lift(
         mass_kg=body.mass_kg,
         two_people_kg=rules.two_people.value,
         lifting_aid_kg=rules.lifting_aid.value,
     )
-    judgements = (*found.judgements, _lifted(job, body, rules), *_fixing_known(device, body))
+    judgements = (*found.judgements, _lifted(body, needs, here), *_fixing_known(device, body))
     verdict = worst(one.verdict for one in judgements)
     decisive = next(one for one in judgements if one.verdict == verdict)
     fixing = device.fixing
     return HungDevice(
         name=device.name,
         kind=device.kind,
-        label=job.inverter.label if device.kind == "inverter" else device.label,
+        label=inverter.label if device.kind == "inverter" else device.label,
         x_mm=found.rect.x,
         y_mm=found.rect.y,
         width_mm=found.rect.w,
@@ -155,15 +172,9 @@ def _device_line(found: Hung, verdict: Verdict, decisive: Judgement) -> str:
     return say("hang", "spare", spare=spare, side=say("sides", tightest.side))
 
 
-def _lifted(job: Job, body: Body, rules: WallRule) -> Judgement:
-    needed = lift(
-        mass_kg=body.mass_kg,
-        two_people_kg=rules.two_people.value,
-        lifting_aid_kg=rules.lifting_aid.value,
-    )
-    here = sum(member.present for member in job.arrival.crew)
+def _lifted(body: Body, needed: Lift, here: int) -> Judgement:
     if not here and needed.people > 1:
-        return waiting("lift_people", "", "rule pack (lift)", (say("needs", "people"),))
+        return waiting("lift_people", "", LIFT_SOURCE, (say("needs", "people"),))
     return lift_people(
         mass_kg=body.mass_kg,
         needed=needed.people,
@@ -178,18 +189,18 @@ def _fixing_known(device: WallDevice, body: Body) -> tuple[Judgement, ...]:
     return (waiting("fixings_hold", "%", "fixing sheet", (say("needs", "fixing"),)),)
 
 
-def _asks(job: Job, readings: Readings, device: WallDevice) -> list[Ask]:
+def _asks(rules: WallRule, readings: Readings, device: WallDevice) -> list[Ask]:
     kinds = (*BEFORE_DRILL, *AFTER_DRILL[device.kind])
     return [
-        _level_ask(job, readings, device.name)
+        _level_ask(rules, readings, device.name)
         if kind == "level"
         else _step_ask(readings, kind, device.name)
         for kind in kinds
     ]
 
 
-def _level_ask(job: Job, readings: Readings, subject: str) -> Ask:
-    most = job.rules.wall.level.value
+def _level_ask(rules: WallRule, readings: Readings, subject: str) -> Ask:
+    most = rules.level.value
     latest = readings.latest("level", subject)
     if latest is None:
         return _unread_level(subject, most)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from datetime import datetime, timedelta
+from functools import lru_cache
 
 from core.assessment import Ask, PastReading
 from core.judgement import Judgement, worst
@@ -68,6 +69,10 @@ class Readings:
             for reading in self._by.get((kind, subject), ())
         )
 
+    def of_kinds(self, kinds: frozenset[ReadingKind]) -> tuple[Reading, ...]:
+        """Every reading of some kinds, superseded ones too."""
+        return tuple(one for (kind, _), group in self._by.items() if kind in kinds for one in group)
+
     def past(self, asked: frozenset[str]) -> tuple[PastReading, ...]:
         """Every reading of what is no longer asked for: kept, and still to be seen."""
         return tuple(
@@ -83,6 +88,11 @@ def ask_key(kind: ReadingKind, subject: str) -> str:
     return f"{kind}/{subject}"
 
 
+# Readings never change: each is made ready for the user once.
+KEPT_READY = 16_384
+
+
+@lru_cache(maxsize=KEPT_READY)
 def kept(reading: Reading, superseded_by: str | None) -> KeptReading:
     """A reading as the user sees it."""
     return KeptReading(
