@@ -13,9 +13,17 @@ from server.jobs.api import router as jobs
 from server.people.api import router as people
 from server.readings.api import router as readings
 from server.records.api import router as records
+from server.render import QuickJson
 from server.shelf.api import router as shelf
 
-api = NinjaAPI(title="Long Noon", version="1", auth=django_auth, docs_url=None, openapi_url=None)
+api = NinjaAPI(
+    title="Long Noon",
+    version="1",
+    auth=django_auth,
+    docs_url=None,
+    openapi_url=None,
+    renderer=QuickJson(),
+)
 problems.install(api)
 api.add_router("/session", people)
 api.add_router("/shelf", shelf)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 from functools import lru_cache
 from typing import Any
 from uuid import UUID
@@ -53,8 +53,11 @@ def load(job_id: UUID) -> Stored:
 
 def plan_of(job: Job) -> dict[str, Any]:
     """What a job row keeps of a job."""
-    data: dict[str, Any] = write(job)
-    return {name: value for name, value in data.items() if name not in KEPT_APART}
+    return {
+        field.name: write(getattr(job, field.name))
+        for field in fields(job)
+        if field.name not in KEPT_APART
+    }
 
 
 def row_of(job_id: UUID) -> JobRow:

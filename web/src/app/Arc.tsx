@@ -1,3 +1,4 @@
+import { memo } from "react";
 import { Link } from "react-router";
 import type { StageStanding } from "../shared/api/client";
 import { useWidth } from "../shared/draw/useWidth";
@@ -17,7 +18,7 @@ interface ArcProps {
 }
 
 /** The sun's arc with the ten stages on it, in the order in which the work is done. */
-export function Arc({ jobId, stages, here }: ArcProps) {
+export const Arc = memo(function Arc({ jobId, stages, here }: ArcProps) {
   const [ref, width] = useWidth(740);
   const narrow = useNarrow();
   const height = narrow ? NARROW_HEIGHT_PX : HEIGHT_PX;
@@ -41,7 +42,7 @@ export function Arc({ jobId, stages, here }: ArcProps) {
       </svg>
     </nav>
   );
-}
+});
 
 interface StagePointProps {
   jobId: string;

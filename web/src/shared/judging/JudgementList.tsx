@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { memo, useCallback, useState } from "react";
 import type { Judgement } from "../api/client";
 import { digitsApart, figure } from "../figures";
 import { Mark } from "../marks/Mark";
@@ -18,11 +18,11 @@ function Figures({ judgement }: { judgement: Judgement }) {
 }
 
 /** One verdict: mark, question, figures; its reason and source behind a touch or W. */
-function JudgementRow({ judgement, open, toggle }: { judgement: Judgement; open: boolean; toggle: () => void }) {
+const JudgementRow = memo(function JudgementRow({ judgement, id, open, toggle }: { judgement: Judgement; id: string; open: boolean; toggle: (id: string) => void }) {
   const showReason = open || judgement.verdict !== "clear";
   return (
     <li className="judgement" id={`judgement-${judgement.rule_id}`}>
-      <button type="button" className="judgement-head" aria-expanded={open} onClick={toggle}>
+      <button type="button" className="judgement-head" aria-expanded={open} onClick={() => toggle(id)}>
         <Mark verdict={judgement.verdict} />
         <span className="judgement-title">{judgement.title}</span>
         <Figures judgement={judgement} />
@@ -32,19 +32,18 @@ function JudgementRow({ judgement, open, toggle }: { judgement: Judgement; open:
       {open && <p className="source">Source: {judgement.source}</p>}
     </li>
   );
-}
+});
 
 /** Judgements under each other. `allOpen` shows every reason and source, as W does. */
 export function JudgementList({ judgements, allOpen }: { judgements: Judgement[]; allOpen: boolean }) {
   const [opened, setOpened] = useState<string[]>([]);
-  const toggle = (id: string) =>
-    setOpened((before) => (before.includes(id) ? before.filter((one) => one !== id) : [...before, id]));
+  const toggle = useCallback((id: string) => setOpened((before) => (before.includes(id) ? before.filter((one) => one !== id) : [...before, id])), []);
   return (
     <ul className="judgements">
       {judgements.map((judgement, index) => {
         const key = `${judgement.rule_id}-${index}`;
         return (
-          <JudgementRow key={key} judgement={judgement} open={allOpen || opened.includes(key)} toggle={() => toggle(key)} />
+          <JudgementRow key={key} id={key} judgement={judgement} open={allOpen || opened.includes(key)} toggle={toggle} />
         );
       })}
     </ul>

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { memo, useState } from "react";
 import type { Ask, KeptReading } from "../api/client";
 import { dayAndClock } from "../figures";
 import { Photos } from "../evidence/Photos";
@@ -10,13 +10,14 @@ interface AskLineProps {
   ask: Ask;
   timezone: string;
   whyAll: boolean;
-  take: () => void;
-  correct: (reading: KeptReading) => void;
+  /** Opens the reading of a key, to take it or to correct one. It stays the same function, so that lines that did not change are not drawn anew. */
+  open: (wanted: { key: string; corrects: KeptReading | null }) => void;
 }
 
 /** One thing to read or read already: the figure, what was expected, and behind a touch who and when. */
-export function AskLine({ jobId, ask, timezone, whyAll, take, correct }: AskLineProps) {
+export const AskLine = memo(function AskLine({ jobId, ask, timezone, whyAll, open: openReading }: AskLineProps) {
   const [open, setOpen] = useState(false);
+  const take = () => openReading({ key: ask.key, corrects: null });
   const { reading } = ask;
   const tells = ask.verdict !== "clear" || whyAll || open;
   const corrected = ask.history.some((kept) => kept.superseded_by !== null);
@@ -46,13 +47,13 @@ export function AskLine({ jobId, ask, timezone, whyAll, take, correct }: AskLine
       {open && <Photos jobId={jobId} step={ask.key} title={ask.title} />}
       {reading !== null && open && (
         <div className="ask-foot">
-          <button type="button" className="quiet" onClick={() => correct(reading)}>correct</button>
+          <button type="button" className="quiet" onClick={() => openReading({ key: ask.key, corrects: reading })}>correct</button>
           <button type="button" className="quiet" onClick={take}>read again</button>
         </div>
       )}
     </section>
   );
-}
+});
 
 function History({ history, timezone }: { history: KeptReading[]; timezone: string }) {
   return (

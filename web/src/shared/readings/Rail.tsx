@@ -53,8 +53,7 @@ export function Rail({ jobId, every, stage, timezone, whyAll }: RailProps) {
         ask={ask}
         timezone={timezone}
         whyAll={whyAll}
-        take={() => setOpen({ key: ask.key, corrects: null })}
-        correct={(reading) => setOpen({ key: ask.key, corrects: reading })}
+        open={setOpen}
       />
     );
 

@@ -17,8 +17,19 @@ const SHELVES: Record<WallDevice["kind"], Kind | null> = {
   other: "wall_units",
 };
 
-/** One more device on the wall: the inverter, or a sheet from the shelf. */
-export function AddDevice({ jobId, wall, added }: { jobId: string; wall: Wall; added: (name: string) => void }) {
+interface AddDeviceProps {
+  jobId: string;
+  wall: Wall;
+  added: (name: string) => void;
+}
+
+/** One more device on the wall: the inverter, or a sheet from the shelf; asked for behind a touch. */
+export function AddDevice(props: AddDeviceProps) {
+  const [open, setOpen] = useState(props.wall.devices.length === 0);
+  return open ? <DeviceForm {...props} /> : <Button onClick={() => setOpen(true)}>Hang another</Button>;
+}
+
+function DeviceForm({ jobId, wall, added }: AddDeviceProps) {
   const hasInverter = wall.devices.some((one) => one.kind === "inverter");
   const [kind, setKind] = useState<WallDevice["kind"]>(hasInverter ? "isolator" : "inverter");
   const [name, setName] = useState("");
