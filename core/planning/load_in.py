@@ -7,52 +7,22 @@ import math
 from collections import Counter, defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import cache, lru_cache
+from functools import cache
 from pathlib import Path
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any
 
 from core.form import Checked, read
 from core.glossary import Name, Note
-from core.job import Job, StringPlan
-from core.planning.earth_path import rails_of, roof_schools
+from core.job import Job
+from core.planning.plan_counts import POLES, Basis, plan_counts
 from core.planning.wall_space import body_of
 from core.quantity import Quantity
-from core.rules.wall_fixings import lift
 from core.wall import DeviceKind
 from core.words import figure, say
 
 FILE = Path(__file__).parent.parent / "data" / "load_in.json"
-MM_PER_M = 1000.0
-JOBS_KEPT = 32
-RAILS_PER_RUN = 2
-END_CLAMPS_PER_RUN = 4
-POLES = 2
-AC_ENDS = 2
 # On which shelf the sheet of a device on the wall lies, where it is not among the wall units.
 SHELF_OF: dict[DeviceKind, str] = {"isolator": "isolators", "safety_switch": "safety_switches"}
-
-Basis = Literal[
-    "job",
-    "inverters",
-    "strings",
-    "string_poles",
-    "unused_input_poles",
-    "branch_pairs",
-    "extensions",
-    "fused_poles",
-    "ac_core_ends",
-    "ac_ends",
-    "washers",
-    "frame_lugs",
-    "rail_lugs",
-    "mid_clamps",
-    "end_clamps",
-    "hooks",
-    "rail_m",
-    "isolators",
-    "people",
-    "lifting_aids",
-]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -246,93 +216,3 @@ def _counted(job: Job) -> Iterator[Needed]:
             must=line.must,
             keep=line.keep,
         )
-
-
-def plan_counts(job: Job) -> dict[Basis, float | None]:
-    """What of a plan goods are counted by; None where the roof must be drawn first."""
-    strings, trackers = job.strings, job.inverter.trackers
-    inputs = sum(tracker.inputs for tracker in trackers)
-    on = Counter(string.tracker for string in strings)
-    beyond = sum(max(on[n] - one.inputs, 0) for n, one in enumerate(trackers, start=1))
-    used = sum(min(on[n], one.inputs) for n, one in enumerate(trackers, start=1))
-    devices = job.wall.devices if job.wall else ()
-    needs_aid = _needs_aid(job)
-    people = sum(member.present for member in job.arrival.crew)
-    return {
-        "job": 1.0,
-        "inverters": 1.0,
-        "strings": float(len(strings)),
-        "string_poles": float(POLES * len(strings)),
-        "unused_input_poles": float(POLES * (inputs - used)),
-        "branch_pairs": float(beyond),
-        "extensions": _extensions(strings),
-        "fused_poles": float(POLES * sum(string.fuse_a is not None for string in strings)),
-        "ac_core_ends": float(AC_ENDS * job.feed.cores),
-        "ac_ends": float(AC_ENDS),
-        "isolators": float(sum(one.kind in ("isolator", "safety_switch") for one in devices)),
-        "people": float(people) or 1.0,
-        "lifting_aids": 1.0 if needs_aid else 0.0,
-        **_roof_earth(job),
-        **_racking(job),
-    }
-
-
-def _needs_aid(job: Job) -> bool:
-    body, rules = job.inverter.body, job.rules.wall
-    return (
-        body is not None
-        and lift(
-            mass_kg=body.mass_kg,
-            two_people_kg=rules.two_people.value,
-            lifting_aid_kg=rules.lifting_aid.value,
-        ).with_aid
-    )
-
-
-@lru_cache(maxsize=JOBS_KEPT)
-def _extensions(strings: tuple[StringPlan, ...]) -> float | None:
-    """Leads between following modules that do not lie side by side; None while not drawn."""
-    if any(not string.places for string in strings):
-        return None
-    return float(sum(_jumps(string) for string in strings))
-
-
-def _jumps(string: StringPlan) -> int:
-    return sum(
-        a.plane != b.plane or abs(a.row - b.row) + abs(a.column - b.column) != 1
-        for a, b in zip(string.places, string.places[1:], strict=False)
-    )
-
-
-def _roof_earth(job: Job) -> dict[Basis, float | None]:
-    parts = {part.what: part.count for one in roof_schools(job) if one.chosen for part in one.parts}
-    names: dict[Basis, str] = {
-        "washers": say("earth_parts", "washers"),
-        "frame_lugs": say("earth_parts", "frame_lugs"),
-        "rail_lugs": say("earth_parts", "rail_lugs"),
-    }
-    return {basis: parts.get(name, 0.0) for basis, name in names.items()}
-
-
-def _racking(job: Job) -> dict[Basis, float | None]:
-    """Clamps, rails and hooks under the modules as drawn; two rails under each unbroken run."""
-    runs = [run for plane in job.planes for run in rails_of(plane)]
-    if not runs:
-        return dict.fromkeys(("mid_clamps", "end_clamps", "hooks", "rail_m"), None)
-    mid = float(sum(RAILS_PER_RUN * (run - 1) for run in runs))
-    end = float(END_CLAMPS_PER_RUN * len(runs))
-    short_mm, rules = job.module.short_mm, job.rules.load_in
-    if short_mm is None:
-        return {"mid_clamps": mid, "end_clamps": end, "hooks": None, "rail_m": None}
-    lengths = [
-        run * short_mm + (run - 1) * rules.clamp_gap.value + 2 * rules.rail_end.value
-        for run in runs
-    ]
-    hooks = sum(RAILS_PER_RUN * (math.ceil(mm / rules.hook_pitch.value) + 1) for mm in lengths)
-    rail_m = math.ceil(round(RAILS_PER_RUN * sum(lengths) / MM_PER_M, 6))
-    return {
-        "mid_clamps": mid,
-        "end_clamps": end,
-        "hooks": float(hooks),
-        "rail_m": float(rail_m),
-    }

@@ -5,8 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Annotated, Literal
 
-from ninja import Field, Schema
-from pydantic import ConfigDict
+from ninja import Field
 
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
@@ -30,17 +29,14 @@ from core.layout import (
 from core.overrides import typed_override
 from core.planning.arrangements import ArrangedString
 from core.roof import ModulePlace, Plane
-from server.jobs.site_edits import SiteEdit, site_made, typed_value
+from server.jobs.arrival_edits import ArrivalEdit, arrived
+from server.jobs.earth_edits import EarthEdit, earthed
+from server.jobs.typed import Edit, Entered, typed_value
+from server.jobs.wall_edits import WallEdit, hung
 from server.shelf.stored import one, own_packs
 
-Entered = Annotated[str, Field(max_length=200)]
 
-
-class _Edit(Schema):
-    model_config = ConfigDict(extra="forbid")
-
-
-class AddPlane(_Edit):
+class AddPlane(Edit):
     """One more roof plane, as typed."""
 
     do: Literal["add_plane"]
@@ -50,14 +46,14 @@ class AddPlane(_Edit):
     mounting: Mounting
 
 
-class RemovePlane(_Edit):
+class RemovePlane(Edit):
     """A plane that carries no string."""
 
     do: Literal["remove_plane"]
     name: Entered
 
 
-class ShapePlane(_Edit):
+class ShapePlane(Edit):
     """A plane's modules as drawn."""
 
     do: Literal["shape_plane"]
@@ -65,20 +61,20 @@ class ShapePlane(_Edit):
     rows: Annotated[list[Annotated[str, Field(max_length=40)]], Field(max_length=30)]
 
 
-class AddString(_Edit):
+class AddString(Edit):
     """One more string, like the last."""
 
     do: Literal["add_string"]
 
 
-class RemoveString(_Edit):
+class RemoveString(Edit):
     """A string out of the plan; its readings stay."""
 
     do: Literal["remove_string"]
     name: Entered
 
 
-class PlaceIn(_Edit):
+class PlaceIn(Edit):
     """Where a module lies."""
 
     plane: Entered
@@ -86,7 +82,7 @@ class PlaceIn(_Edit):
     column: int
 
 
-class PaintString(_Edit):
+class PaintString(Edit):
     """A string drawn on the roof, minus end first."""
 
     do: Literal["paint_string"]
@@ -94,7 +90,7 @@ class PaintString(_Edit):
     places: Annotated[list[PlaceIn], Field(max_length=100)]
 
 
-class ArrangedIn(_Edit):
+class ArrangedIn(Edit):
     """One string of an arrangement."""
 
     plane: Entered
@@ -102,14 +98,14 @@ class ArrangedIn(_Edit):
     modules_in_series: int
 
 
-class TakeArrangement(_Edit):
+class TakeArrangement(Edit):
     """The strings as an arrangement has them."""
 
     do: Literal["take_arrangement"]
     strings: Annotated[list[ArrangedIn], Field(min_length=1, max_length=26)]
 
 
-class TakeSheet(_Edit):
+class TakeSheet(Edit):
     """A sheet from the shelf; id None takes the optimisers out."""
 
     do: Literal["take_sheet"]
@@ -117,14 +113,14 @@ class TakeSheet(_Edit):
     id: Entered | None
 
 
-class TakePack(_Edit):
+class TakePack(Edit):
     """A rule pack, shipped or the crew's own."""
 
     do: Literal["take_pack"]
     id: Entered
 
 
-class ReplaceFigure(_Edit):
+class ReplaceFigure(Edit):
     """A figure or school of the pack replaced for this job, and why."""
 
     do: Literal["replace_figure"]
@@ -133,7 +129,7 @@ class ReplaceFigure(_Edit):
     reason: Annotated[str, Field(max_length=300)]
 
 
-class RestoreFigure(_Edit):
+class RestoreFigure(Edit):
     """The pack's own figure again."""
 
     do: Literal["restore_figure"]
@@ -152,11 +148,13 @@ AnyEdit = (
     | TakePack
     | ReplaceFigure
     | RestoreFigure
-    | SiteEdit
+    | ArrivalEdit
+    | EarthEdit
+    | WallEdit
 )
 
 
-class EditIn(_Edit):
+class EditIn(Edit):
     """One edit of the revision that was shown."""
 
     revision: int
@@ -197,7 +195,15 @@ def _made(job: Job, edit: AnyEdit) -> Job:
         case RestoreFigure():
             return without_override(job, edit.path)
         case _:
-            return site_made(job, edit)
+            return _site_made(job, edit)
+
+
+def _site_made(job: Job, edit: ArrivalEdit | EarthEdit | WallEdit) -> Job:
+    if isinstance(edit, ArrivalEdit):
+        return arrived(job, edit)
+    if isinstance(edit, EarthEdit):
+        return earthed(job, edit)
+    return hung(job, edit)
 
 
 def _with_sheet(job: Job, edit: TakeSheet) -> Job:

@@ -1923,6 +1923,8 @@ export interface components {
         /**
          * EarthLinkState
          * @description One step of the path: the size it must have, the lug, what its continuity should read.
+         *
+         *     line: what decides its verdict, plan and reading together.
          */
         EarthLinkState: {
             /** Name */
@@ -1947,6 +1949,8 @@ export interface components {
              * @enum {string}
              */
             verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
         };
         /**
          * EarthNode
@@ -3229,7 +3233,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Edit */
-            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["SetHomeRun"];
+            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["SetHomeRun"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"];
         };
         /**
          * FixDevice
