@@ -6,7 +6,6 @@ import { Mark, MarkShape } from "../shared/marks/Mark";
 const WIDTH = 360;
 const HEIGHT = 120;
 const BASE = 104;
-const SLUGS: Record<number, string> = { 4: "string", 5: "feed", 9: "set", 10: "leave" };
 
 /** Jobs as days on one line, the sun's arc over each. */
 export function DayLine({ jobs }: { jobs: JobLine[] }) {
@@ -25,7 +24,7 @@ export function DayLine({ jobs }: { jobs: JobLine[] }) {
 function Day({ job, isToday }: { job: JobLine; isToday: boolean }) {
   const standing = job.stages.find((stage) => stage.number === job.stands_at);
   return (
-    <Link className="day" to={`/jobs/${job.id}/${SLUGS[job.stands_at] ?? "string"}`}>
+    <Link className="day" to={`/jobs/${job.id}/${(job.stages[job.stands_at - 1]?.title ?? "String").toLowerCase()}`}>
       <span className="day-date">{longDay(job.day)}{isToday && <b> today</b>}</span>
       <DayArc stages={job.stages} here={job.stands_at} />
       <strong>{job.name}</strong>
@@ -42,7 +41,7 @@ function Day({ job, isToday }: { job: JobLine; isToday: boolean }) {
       <ul className="day-stages">
         {job.stages.filter((stage) => stage.built && stage.number !== job.stands_at).map((stage) => (
           <li key={stage.number}>
-            <b>{stage.title}</b> <Mark verdict={stage.verdict} /> <span>{stage.verdict === "waiting" ? stage.next : (stage.blocks[0] ?? "")}</span>
+            <b>{stage.title}</b> <Mark verdict={stage.verdict} /> <Why stage={stage} />
           </li>
         ))}
       </ul>
@@ -65,4 +64,10 @@ function DayArc({ stages, here }: { stages: StageStanding[]; here: number }) {
       })}
     </svg>
   );
+}
+
+/** What blocks a stage, or what is next in it; nothing where it goes well. */
+function Why({ stage }: { stage: JobLine["stages"][number] }) {
+  const why = stage.verdict === "waiting" ? stage.next : (stage.blocks[0] ?? "");
+  return why === "" ? null : <span className="day-why">{why}</span>;
 }

@@ -12,6 +12,7 @@ const NARROW_BOX_PX = { width: 124, height: 44 };
 const CHAR_PX = 7.6;
 const GROUND_PX = 26;
 const INSET_PX = 2;
+const GAP_PX = 12;
 
 interface EarthPathProps {
   stage: EarthStage;
@@ -24,8 +25,9 @@ interface EarthPathProps {
 export function EarthPath({ stage, earthing, chosen, select }: EarthPathProps) {
   const [ref, width] = useWidth(820);
   const narrow = useNarrow();
-  const box = narrow ? NARROW_BOX_PX : BOX_PX;
   const { spots, columns, rows } = layout(earthing);
+  const usual = narrow ? NARROW_BOX_PX : BOX_PX;
+  const box = { ...usual, width: Math.min(usual.width, (width - 2 * INSET_PX) / columns - GAP_PX) };
   const height = TOP_PX + (rows - 1) * ROW_PX + box.height + GROUND_PX;
   const column = (width - box.width - 2 * INSET_PX) / Math.max(columns - 1, 1);
   const places = new Map(
@@ -94,8 +96,8 @@ function Label({ link, planned, x, y, narrow }: LabelProps) {
   return (
     <>
       <MarkShape verdict={link.verdict} x={x} y={y - 1} size={12} />
-      <text x={x + 12} y={y - 3}>{size}</text>
-      <text className="strong" x={x + 12} y={y + 13}>{read}{!narrow && link.band !== null && <tspan className="soft"> of {figure(link.band.low_ohm, "", 2)} to {figure(link.band.high_ohm, "Ω", 2)}</tspan>}</text>
+      {!narrow && <text x={x + 12} y={y - 3}>{size}</text>}
+      <text className="strong" x={x + 12} y={narrow ? y + 5 : y + 13}>{read}{!narrow && link.band !== null && <tspan className="soft"> of {figure(link.band.low_ohm, "", 2)} to {figure(link.band.high_ohm, "Ω", 2)}</tspan>}</text>
     </>
   );
 }

@@ -43,8 +43,8 @@ export function DeviceShape({ device, chosen, across, up, pxPerMm }: DeviceShape
       {chosen && (
         <>
           <path className="measure" d={`M${across(0)} ${y + h / 2}H${x}M${x + w / 2} ${y + h}V${up(0)}`} />
-          {x - across(0) > 60 && <text className="measure-text" x={across(0) + 5} y={y + h / 2 - 5}>{figure(device.x_mm, "mm", 0)}</text>}
-          <text className="measure-text" x={x + w / 2 + 5} y={up(0) - 8}>{figure(device.y_mm, "mm", 0)}</text>
+          <text className="measure-text" x={x + w / 2 - 6} y={up(0) - 8} textAnchor="end">→ {figure(device.x_mm, "mm", 0)}</text>
+          <text className="measure-text" x={x + w / 2 + 6} y={up(0) - 8}>↑ {figure(device.y_mm, "mm", 0)}</text>
         </>
       )}
     </>
