@@ -5,6 +5,8 @@ import { MarkShape } from "../../shared/marks/Mark";
 
 const NAME_PX = 8.2;
 const MARK_PX = 11;
+/** Below this width the holes would hide the device. */
+const LEAST_FOR_HOLES_PX = 26;
 
 interface DeviceShapeProps {
   device: HungDevice;
@@ -25,7 +27,7 @@ export function DeviceShape({ device, chosen, across, up, pxPerMm }: DeviceShape
       <rect className="device-body" x={x} y={y} width={w} height={h} />
       <rect className="touch" x={x - Math.max(22 - w / 2, 0)} y={y - Math.max(22 - h / 2, 0)} width={Math.max(w, 44)} height={Math.max(h, 44)} />
       {device.display_mm !== null && <rect className="device-display" x={x + w * 0.3} y={up(device.display_mm) - 4} width={w * 0.4} height={8} />}
-      {device.holes.map((hole) => (
+      {w > LEAST_FOR_HOLES_PX && device.holes.map((hole) => (
         <path
           key={`${hole.mark.x_mm} ${hole.mark.above_floor_mm}`}
           className={hole.bears ? "hole" : "hole hole-loose"}

@@ -29,19 +29,19 @@ export function WallSun({ jobId, wall, whyAll }: { jobId: string; wall: Wall; wh
       <div ref={ref} className="picture">
         <svg width={width} height={HEIGHT_PX}>
           <title>Direct sun on the wall, hours of a day in the middle of each month</title>
-          {months.map((one, index) => (
-            <g key={one.month}>
-              <rect className={one.month === hottest ? "sun-bar sun-most" : "sun-bar"} x={LEFT_PX + index * step} y={up(one.hours)} width={step - GAP_PX} height={up(0) - up(one.hours)} />
-              <text className="tick strong" x={LEFT_PX + index * step + (step - GAP_PX) / 2} y={up(one.hours) - 5} textAnchor="middle">{figure(one.hours, "", 1)}</text>
-              <text className="tick" x={LEFT_PX + index * step + (step - GAP_PX) / 2} y={HEIGHT_PX - 7} textAnchor="middle">{MONTHS[one.month - 1]}</text>
-            </g>
-          ))}
           {judgement.limit !== null && (
             <>
               <path className="start" d={`M${LEFT_PX} ${up(judgement.limit)}H${width}`} />
               <text className="tick" x={0} y={up(judgement.limit) + 5}>{figure(judgement.limit, "h", 0)}</text>
             </>
           )}
+          {months.map((one, index) => (
+            <g key={one.month}>
+              <rect className={one.month === hottest ? "sun-bar sun-most" : "sun-bar"} x={LEFT_PX + index * step} y={up(one.hours)} width={step - GAP_PX} height={up(0) - up(one.hours)} />
+              <text className="tick strong haloed" x={LEFT_PX + index * step + (step - GAP_PX) / 2} y={up(one.hours) - 5} textAnchor="middle">{figure(one.hours, "", 1)}</text>
+              <text className="tick" x={LEFT_PX + index * step + (step - GAP_PX) / 2} y={HEIGHT_PX - 7} textAnchor="middle">{MONTHS[one.month - 1]}</text>
+            </g>
+          ))}
           <path className="axis" d={`M${LEFT_PX} ${up(0)}H${width}`} />
         </svg>
       </div>
