@@ -78,7 +78,8 @@ def proposed(job: Job) -> Earthing:
     """
     rule, earthing = job.rules.earth, job.earthing
     planes = list(dict.fromkeys(string.plane for string in job.strings))
-    bond_mm2 = (rule.bond_lightning if earthing.lightning else rule.bond_least).value
+    least_mm2 = (rule.bond_lightning if earthing.lightning else rule.bond_least).value
+    bond_mm2 = standard_size(job, least_mm2)
     terminal, electrode = say("earth_nodes", "terminal"), say("earth_nodes", "electrode")
     inverter = say("earth_nodes", "inverter")
     nodes, links = [], list[EarthLink]()
@@ -103,10 +104,14 @@ def proposed(job: Job) -> Earthing:
         EarthNode(name=terminal, kind="terminal"),
         EarthNode(name=electrode, kind="electrode"),
     ]
-    core_mm2 = protective_size(line_mm2=job.feed.section_mm2, rule_pack=job.rules)
+    core_mm2 = standard_size(
+        job, protective_size(line_mm2=job.feed.section_mm2, rule_pack=job.rules)
+    )
     stud_mm = job.inverter.earth_stud_mm
     links.append(_link(inverter, terminal, "core", job.feed.length_m, core_mm2, stud_mm))
-    links.append(_link(terminal, electrode, "wire", None, rule.full_to.value, 8.0))
+    links.append(
+        _link(terminal, electrode, "wire", None, standard_size(job, rule.full_to.value), 8.0)
+    )
     return Earthing(
         roof=earthing.roof,
         array_pole=earthing.array_pole,
@@ -114,6 +119,12 @@ def proposed(job: Job) -> Earthing:
         nodes=tuple(nodes),
         links=tuple(links),
     )
+
+
+def standard_size(job: Job, least_mm2: float) -> float:
+    """The smallest conductor of the pack's table that is large enough; the least where none is."""
+    sizes = (one.section_mm2 for one in job.rules.ac.conductors if one.section_mm2 >= least_mm2)
+    return min(sizes, default=least_mm2)
 
 
 def _longest_run_m(job: Job) -> float | None:

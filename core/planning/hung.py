@@ -69,7 +69,7 @@ def hung(wall: Wall, device: WallDevice, body: Body, inverter: Inverter, rules: 
     found = spaces(wall, rect, needs_of(body), around)
     marks = _marks(wall, device, body)
     holes = tuple(_marked(wall, mark, rules) for mark in marks.holes) if marks else ()
-    load = _load(body, holes)
+    load = _load(body, holes, light=body.mass_kg <= rules.board_most.value)
     display = body.display_below_top_mm
     return Hung(
         rect=rect,
@@ -178,13 +178,15 @@ def behind_hole(wall: Wall, x_mm: float, y_mm: float, rules: WallRule) -> Behind
     return "stud" if on_stud else "board"
 
 
-def _load(body: Body, holes: tuple[MarkedHole, ...]) -> FixingLoad | None:
-    """The load, taken by the fixings that bear alone."""
+def _load(body: Body, holes: tuple[MarkedHole, ...], *, light: bool) -> FixingLoad | None:
+    """The load, taken by the fixings that bear alone; what is light hangs on board as well."""
     bracket = body.bracket
     if bracket is None:
         return None
-    top = sum(hole.bears for hole in holes[: bracket.top_fixings])
-    every = sum(hole.bears for hole in holes)
+    bearing = [hole.bears for hole in holes]
+    if light and not any(bearing[: bracket.top_fixings]):
+        bearing = [True] * len(holes)
+    top, every = sum(bearing[: bracket.top_fixings]), sum(bearing)
     if not top:
         return None
     return fixing_load(

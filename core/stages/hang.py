@@ -160,7 +160,11 @@ def _device(
         verdict=verdict,
         line=_device_line(found, verdict, decisive),
         drill=_gate("drill", device.name, judgements, asks, BEFORE_DRILL),
-        lock=_gate("lock", device.name, (), asks, (*BEFORE_DRILL, "hooks")),
+        lock=(
+            _gate("lock", device.name, (), asks, (*BEFORE_DRILL, "hooks"))
+            if "hooks" in AFTER_DRILL[device.kind]
+            else _gate("mount", device.name, (), asks, (*BEFORE_DRILL, "holes_first"))
+        ),
     )
 
 

@@ -164,6 +164,15 @@ class EarthPath(TestCase):
         self.assertEqual(link(SETTLED, "Rails West").least_mm2, 4)
         self.assertIn("6-5", link(SETTLED, "Inverter").lug)
 
+    def test_a_proposed_path_is_made_of_sizes_that_exist(self) -> None:
+        split = shelf.inverter("hathmoor-76-split")
+        job = sample_job(inverter=split, rule_pack="north-america")
+        sizes = {one.section_mm2 for one in with_proposed_path(job).earthing.links} - {None}
+        known = {one.section_mm2 for one in job.rules.ac.conductors}
+        self.assertLessEqual(sizes, known)
+        # 10 AWG is 5.26 mm2: the next size of the table is 6.
+        self.assertIn(6, sizes)
+
     def test_a_bond_to_rails_that_are_not_bonded_stops(self) -> None:
         cut = without_link(SETTLED, "Rails West → Main earth terminal")
         wrong = [one for one in assess(cut).earth.judgements if one.verdict == "stop"]

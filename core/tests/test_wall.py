@@ -43,9 +43,12 @@ def thing(kind: Any, x: float, y: float, w: float, h: float, opens: Any = "no") 
     )
 
 
+FRAMED: dict[str, Any] = {"kind": "stud", "stud_first_mm": 200.0, "stud_pitch_mm": 400.0}
+
+
 def framed(x_mm: float, **changes: Any) -> Job:
     """The inverter on a framed wall, studs at 200, 600, 1000 … mm; its top holes are 300 apart."""
-    job = with_wall(sample_job(), kind="stud", stud_first_mm=200.0, stud_pitch_mm=400.0, **changes)
+    job = with_wall(sample_job(), **(FRAMED | changes))
     screw = shelf.pick(shelf.sheets("fixings"), "wrackley-8x60", Fixing, "$")
     job = without_device(with_fixing(job, "Inverter", screw), "DC isolator")
     return with_device_at(job, "Inverter", x_mm, 1130)
@@ -130,6 +133,13 @@ class Holes(TestCase):
         self.assertEqual({hole.behind for hole in device(backed).holes}, {"backing"})
         # The screw for studs is not the one for the backing board's wood.
         self.assertEqual(verdicts(device(backed))["fixing_for_wall"], "stop")
+        # A light isolator may hang on board alone, and its plugs are judged by its whole load.
+        plug = shelf.pick(shelf.sheets("fixings"), "wrackley-board-6", Fixing, "$")
+        light = device(
+            with_fixing(with_wall(sample_job(), **FRAMED), "DC isolator", plug), "DC isolator"
+        )
+        self.assertEqual(verdicts(light)["board_bears"], "clear")
+        self.assertEqual(verdicts(light)["fixings_hold"], "clear")
         near = framed(700, board_edges_mm=(750.0,))
         self.assertEqual(verdicts(device(near))["board_edge"], "watch")
 
@@ -168,6 +178,15 @@ class Holes(TestCase):
         self.assertEqual(device(crooked).drill.verdict, "stop")
         pipe = with_reading(level, "services", "Inverter", -1, minute=5)
         self.assertEqual(device(pipe).drill.verdict, "stop")
+
+    def test_an_enclosure_goes_up_only_with_its_holes_made(self) -> None:
+        job = BRICK
+        for kind in ("services", "level"):
+            job = with_reading(job, kind, "DC isolator", 1)  # type: ignore[arg-type]
+        self.assertEqual(device(job, "DC isolator").lock.verdict, "waiting")
+        for sign, verdict in ((1, "clear"), (-1, "stop")):
+            made = with_reading(job, "holes_first", "DC isolator", sign)
+            self.assertEqual(device(made, "DC isolator").lock.verdict, verdict)
 
     def test_what_was_read_stays_when_a_device_comes_off(self) -> None:
         job = without_device(with_reading(BRICK, "level", "DC isolator", 1.0), "DC isolator")

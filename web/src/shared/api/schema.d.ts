@@ -2259,8 +2259,8 @@ export interface components {
          * HungDevice
          * @description One device on the wall: its space, its holes, its load, and whether it may be drilled for.
          *
-         *     load: on the fixings that bear. drill, lock: the gates before the drill and before the
-         *     locking screw.
+         *     load: on the fixings that bear. drill: the gate before the drill. lock: the gate after it,
+         *     before the locking screw of what hangs on hooks, before an enclosure goes up.
          */
         HungDevice: {
             /** Name */

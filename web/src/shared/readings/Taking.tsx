@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Input } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { api, type Ask, type KeptReading, type ReadingIn } from "../api/client";
 import { useJobWrite } from "../api/useJobWrite";
@@ -26,6 +26,7 @@ interface TakingProps {
 /** One reading at a time: what is expected, the big number, the verdict as it is typed. */
 export function Taking({ jobId, ask, corrects, moment, setMoment, place, kept, leave }: TakingProps) {
   const [entered, setEntered] = useState("");
+  const [words, setWords] = useState<Words | null>(null);
   const narrow = useNarrow();
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => input.current?.focus(), [ask.key]);
@@ -36,8 +37,8 @@ export function Taking({ jobId, ask, corrects, moment, setMoment, place, kept, l
     entered,
     taken_at: moment,
     supersedes: corrects?.id ?? null,
-    instrument: "",
-    note: "",
+    instrument: words?.instrument ?? "",
+    note: words?.note ?? "",
   };
   const tried = useQuery({
     queryKey: ["try", jobId, ask.key, entered, moment, corrects?.id],
@@ -99,6 +100,7 @@ export function Taking({ jobId, ask, corrects, moment, setMoment, place, kept, l
           <Button type="primary" htmlType="submit" loading={keep.isPending} className="keep">Keep and go to next</Button>
         </form>
       )}
+      <NoteAndInstrument words={words} put={setWords} />
       <Moment moment={moment} setMoment={setMoment} />
       {ask.kind === "irradiance" && (
         <Button
@@ -111,5 +113,21 @@ export function Taking({ jobId, ask, corrects, moment, setMoment, place, kept, l
       <Photos jobId={jobId} step={ask.key} title={ask.title} />
       <ProblemNote error={keep.error ?? clearSky.error} />
     </section>
+  );
+}
+
+interface Words {
+  note: string;
+  instrument: string;
+}
+
+/** What is said beside a reading: a note, and what it was read with. */
+function NoteAndInstrument({ words, put }: { words: Words | null; put: (words: Words) => void }) {
+  if (words === null) return <button type="button" className="quiet" onClick={() => put({ note: "", instrument: "" })}>note or instrument</button>;
+  return (
+    <div className="note-fields">
+      <label className="entry"><span className="entry-label">Note</span><Input value={words.note} onChange={(event) => put({ ...words, note: event.target.value })} /></label>
+      <label className="entry"><span className="entry-label">Instrument and its serial</span><Input value={words.instrument} onChange={(event) => put({ ...words, instrument: event.target.value })} /></label>
+    </div>
   );
 }

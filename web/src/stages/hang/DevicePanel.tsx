@@ -24,7 +24,6 @@ export function DevicePanel({ jobId, device, wall, places, showPlaces, place }: 
   const find = useMutation({ mutationFn: () => api.places(jobId, device.name), onSuccess: (found) => showPlaces(found.places) });
   const fixing = wall.devices.find((one) => one.name === device.name)?.fixing ?? null;
   const { name } = device;
-  const hooked = device.kind === "inverter" || device.kind === "battery";
   return (
     <section className="device-panel" aria-label={name}>
       <header>
@@ -32,7 +31,7 @@ export function DevicePanel({ jobId, device, wall, places, showPlaces, place }: 
         <span>{device.label} · {figure(device.width_mm, "", 0)} × {figure(device.height_mm, "mm", 0)}</span>
       </header>
       <GateLine gate={device.drill} />
-      {hooked && device.drill.verdict === "clear" && <GateLine gate={device.lock} />}
+      {device.drill.verdict === "clear" && <GateLine gate={device.lock} />}
       <div className="device-fields">
         <Typed label="From the left edge" shown={figure(device.x_mm, "mm", 0)} commit={(x_mm) => edit.mutate({ do: "place_device", name, x_mm, y_mm: String(device.y_mm) })} />
         <Typed label="Lower edge above the ground" shown={figure(device.y_mm, "mm", 0)} commit={(y_mm) => edit.mutate({ do: "place_device", name, x_mm: String(device.x_mm), y_mm })} />
