@@ -78,27 +78,29 @@ def _figures(held: Sheet, newer: Sheet) -> tuple[FigureChange, ...]:
 
 
 def turned(before: Assessment, after: Assessment) -> tuple[VerdictChange, ...]:
-    """The judgements of the String stage whose verdict is another one afterwards."""
+    """The judgements of wall, earth path and strings whose verdict is another one afterwards."""
     was, now = _judged(before), _judged(after)
     return tuple(
         VerdictChange(
             where=where,
             title=judgement.title,
-            was=was[where, rule].verdict if (where, rule) in was else None,
+            was=was[where, title].verdict if (where, title) in was else None,
             now=judgement.verdict,
             reason=judgement.reason,
         )
-        for (where, rule), judgement in now.items()
-        if (where, rule) not in was or was[where, rule].verdict != judgement.verdict
+        for (where, title), judgement in now.items()
+        if (where, title) not in was or was[where, title].verdict != judgement.verdict
     )
 
 
 def _judged(assessment: Assessment) -> dict[tuple[str, str], Judgement]:
     stage = assessment.string
     groups = [
+        *((one.name, one.judgements) for one in assessment.hang.devices),
+        *((one.name, one.judgements) for one in assessment.earth.links),
         *((f"String {one.name}", one.judgements) for one in stage.strings),
         *((f"Tracker {one.number}", one.judgements) for one in stage.trackers),
         ("Inverter", stage.whole),
         *((ask.title, ask.judgements) for ask in assessment.asks),
     ]
-    return {(where, one.rule_id): one for where, found in groups for one in found}
+    return {(where, one.title): one for where, found in groups for one in found}

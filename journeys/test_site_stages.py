@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import io
 import re
+import time
 from pathlib import Path
 
 from PIL import Image
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, Route, expect
 
 from journeys.browser import DESK, HAND, BrowserCase
 from server.demo.load import load
 
+SLOW_MS = 300
 LABELS = Path(__file__).parent / "labels"
 
 
@@ -120,6 +122,56 @@ class SiteStages(BrowserCase):
         self.say_seen(page)
         expect(page.get_by_text("Inverter: drill.")).to_be_visible()
 
+    def test_on_a_slow_link_the_next_move_builds_on_the_one_before(self) -> None:
+        page = self.enter("Lantern House", "hang")
+        device = page.get_by_role("button", name=re.compile("^AC isolator, "))
+        page.route("**/edits", slowly)
+        device.focus()
+        placed = across(device)
+        for _ in range(4):
+            page.keyboard.press("ArrowLeft")
+        expect(device).to_have_accessible_name(re.compile(f"{placed - 40}\\s?mm from the left"))
+        page.wait_for_timeout(4 * SLOW_MS + 1000)
+        self.assertEqual(across(device), placed - 40)
+        page.reload()
+        expect(device).to_have_accessible_name(re.compile(f"{placed - 40}\\s?mm from the left"))
+
+    def test_what_was_left_open_is_there_on_the_second_visit(self) -> None:
+        page = self.enter("Gull Terrace", "arrive")
+        page.get_by_role("tab", name="left open").click()
+        page.get_by_label("What is left open").fill("Label the board")
+        page.get_by_label("Who sees to it").fill("Jory Tamblin")
+        page.get_by_role("button", name="Leave open").click()
+        expect(page.get_by_label("What is left open")).to_have_value("")
+        page.get_by_role("tab", name="permit and people").click()
+        page.get_by_label("Export granted").fill("2 kW")
+        page.get_by_role("button", name="Keep", exact=True).click()
+        expect(page.get_by_text("set an export limit before it runs")).to_be_visible()
+        page.get_by_label("Picture of the permit").set_input_files(
+            {"name": "permit.pdf", "mimeType": "application/pdf", "buffer": b"%PDF-1.7 permit"}
+        )
+        expect(page.get_by_role("link", name="permit.pdf")).to_be_visible()
+        # The second visit, on another machine in the van.
+        page.reload()
+        page.get_by_role("tab", name="left open").click()
+        item = page.get_by_role("checkbox", name=re.compile("Label the board"))
+        item.click()
+        expect(item).to_be_checked()
+        page.get_by_role("tab", name="goods").click()
+        first_visit = page.get_by_role("checkbox", name=re.compile("First visit"))
+        first_visit.click()
+        expect(first_visit).not_to_be_checked()
+        page.get_by_role("button", name="All here: Hathmoor Threefold 3").click()
+        expect(
+            page.get_by_role("button", name=re.compile("^clear Hathmoor Threefold 3"))
+        ).to_be_visible()
+        page.get_by_role("link", name=re.compile("^Leave, ")).click()
+        expect(page.get_by_text("Hang the inverter and make its ends")).to_be_visible()
+        expect(page.get_by_text("Label the board")).to_have_count(0)
+        with page.expect_download() as bundle:
+            page.get_by_role("link", name="Job with its pictures, ZIP").click()
+        self.assertEqual(bundle.value.path().read_bytes()[:2], b"PK")
+
     def say_seen(self, page: Page) -> None:
         """Hidden services looked for, and the bracket level."""
         page.get_by_role("button", name=re.compile("Inverter · hidden cables")).click()
@@ -188,6 +240,12 @@ class SiteStages(BrowserCase):
         )
         reading.get_by_role("textbox").fill("0.9")
         expect(reading.get_by_text("a joint is loose or painted")).to_be_visible()
+
+
+def slowly(route: Route) -> None:
+    """A request that takes its time on the way."""
+    time.sleep(SLOW_MS / 1000)
+    route.continue_()
 
 
 def picture() -> dict[str, object]:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import csv
+import io
 from functools import lru_cache
 
 from core.assessment import Ask
@@ -219,3 +221,22 @@ def _nameplate(job: Job, kind: ReadingKind, latest: Reading) -> Judgement:
         planned=planned,
         unit=READING_QUANTITIES[kind].unit,
     )
+
+
+# The load-in sheet as a table: a column for each field, named as in the assessment.
+CSV_FIELDS = ("group", "what", "needed", "unit", "found", "damaged", "because", "keep")
+
+
+def load_in_csv(lines: tuple[LoadInLine, ...]) -> str:
+    """The load-in sheet as CSV, to order by and to take along; empty where nothing is known."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(CSV_FIELDS)
+    for line in lines:
+        cells = (getattr(line, name) for name in CSV_FIELDS)
+        writer.writerow(["" if cell is None else _cell(cell) for cell in cells])
+    return out.getvalue()
+
+
+def _cell(value: str | float) -> str:
+    return f"{value:g}" if isinstance(value, float) else value

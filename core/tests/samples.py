@@ -7,12 +7,12 @@ from datetime import UTC, date, datetime, timedelta
 from typing import Any
 
 from core import shelf
-from core.arrival import Arrival, CrewMember, Permit
+from core.arrival import Arrival, CrewMember, OpenItem, Permit, Substitute
 from core.assess import assess
 from core.assessment import Ask
 from core.equipment.accessories import Fixing, Isolator
 from core.job import FeedPlan, GridPlan, HomeRun, Job, Site, StringPlan
-from core.kept import Reading, ReadingKind
+from core.kept import Evidence, Reading, ReadingKind
 from core.layout import (
     painted,
     serpentine,
@@ -26,7 +26,7 @@ from core.overrides import Override, OwnPack
 from core.planning.earth_path import proposed
 from core.roof import Plane
 from core.stages.arrive import planned_figures
-from core.wall import Wall, WallDevice
+from core.wall import Wall, WallDevice, WallObject
 
 EARTH_STAGE = 3
 NOON = datetime(2026, 6, 18, 12, 0, tzinfo=UTC)
@@ -169,7 +169,7 @@ def asked(job: Job, key: str) -> Ask:
 
 
 def whole_job() -> Job:
-    """A job that uses every part of the file: drawn roof, optimisers, own pack, retired names."""
+    """A job that uses every part of the file: roof, wall, earth path, own pack, retired names."""
     job = with_reading(measured_job(), "open_circuit", "B", 342.0)
     job = shaped(without_string(job, "B"), "East", ("######", "#####."))
     job = painted(job, "A", tuple(serpentine(job.planes[0])))
@@ -182,5 +182,23 @@ def whole_job() -> Job:
         figures=(Override(path="cold.flat_factor", value=1.2, reason="salt and wind"),),
     )
     job = with_sheet(with_pack(job, own.id, own), shelf.optimiser("fenbrow-500"))
+    pipe = WallObject(name="Pipe", kind="pipe", x_mm=60, y_mm=0, width_mm=50, height_mm=2600)
+    job = with_wall(job, objects=(pipe,), board_edges_mm=(1200.0,))
+    left = OpenItem(what="Hang it", owner="A", stage=2)
+    swapped = Substitute(kind="modules", was="Another", now=job.module.label)
+    crew, permit = (CrewMember(name="A"),), Permit(operator="G", reference="R", granted_on=job.day)
+    arrival = Arrival(permit=permit, crew=crew, open_items=(left,), substitutes=(swapped,))
+    picture = Evidence(
+        id="picture-0001",
+        step="permit",
+        name="permit.jpg",
+        form="image/jpeg",
+        size_bytes=9,
+        sha256="0" * 64,
+        kept_at=NOON,
+        by="Tester",
+    )
+    job = replace(job, arrival=arrival, earthing=proposed(job), evidence=(picture,))
+    job = with_reading(job, "nameplate_serial", "inverter", 0, text="VF26010001")
     job = with_reading(job, "safety_voltage", "A", 11.0)
     return with_override(job, Override(path="agree.on", choice="max", reason="as the client asks"))

@@ -34,7 +34,7 @@ from core.overrides import Override, OwnPack, figures_of, typed_override
 from core.packs import known_packs, pack
 from core.planning.arrangements import ArrangedString
 from core.roof import ModulePlace, Plane
-from core.tests.samples import measured_job, sample_job, with_reading
+from core.tests.samples import measured_job, sample_job, with_reading, with_wall
 
 
 def drawn() -> Job:
@@ -146,6 +146,12 @@ class Sheets(TestCase):
         turned = {(v.where, v.was, v.now) for v in made.verdicts}
         self.assertIn(("String A", "clear", "stop"), turned)
         self.assertEqual(offer("inverters", job, job.inverter, job.inverter).verdicts, ())
+        # On the wall: a sheet that asks for more space turns the space that is there.
+        hung, body = with_wall(job), job.inverter.body
+        assert body is not None
+        airy = replace(job.inverter, body=replace(body, clearance_left_mm=400.0))
+        turned = [one.title for one in offer("inverters", hung, hung.inverter, airy).verdicts]
+        self.assertIn("Space on the left", turned)
 
     def test_a_sheet_that_does_not_fit_says_why(self) -> None:
         job = sample_job()

@@ -16,6 +16,7 @@ from core.jobfile import MOST_BYTES as MOST_JOB_BYTES
 from core.newer_sheet import SheetOffer
 from core.planning.arrangements import Arrangements, arrange
 from core.planning.places import WallPlaces, find_places
+from core.stages.arrive import load_in_csv
 from server.http import body_up_to, download
 from server.jobs import actions
 from server.jobs.bundle import MOST_BYTES, bundle, is_bundle
@@ -134,6 +135,13 @@ def get_wall_sun(request: HttpRequest, job_id: UUID) -> WallSunView:
 def get_job_file(request: HttpRequest, job_id: UUID) -> HttpResponse:
     job = load(job_id).job
     return download(write_job(job).encode(), "application/json", f"{job.name}.noon.json")
+
+
+@router.get("/{uuid:job_id}/load-in", operation_id="get_load_in")
+def get_load_in(request: HttpRequest, job_id: UUID) -> HttpResponse:
+    job = load(job_id).job
+    text = load_in_csv(assess(job).arrive.lines)
+    return download(text.encode("utf-8-sig"), "text/csv", f"{job.name} load-in.csv")
 
 
 @router.get("/{uuid:job_id}/bundle", operation_id="get_job_bundle")

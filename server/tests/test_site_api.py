@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import csv
 import hashlib
 import io
 import json
@@ -185,6 +186,17 @@ class Goods(SiteCase):
         self.assertEqual(
             (line["found"], line["damaged"], line["judgement"]["verdict"]), (20, 1, "stop")
         )
+
+    def test_the_load_in_sheet_goes_out_as_a_table(self) -> None:
+        self.post("/goods", {"lines": [{"line": "modules", "found": "19", "damaged": ""}]})
+        raw = self.client.get(f"/api/jobs/{self.job_id}/load-in").content
+        rows = list(csv.DictReader(io.StringIO(raw.decode("utf-8-sig"))))
+        modules = next(row for row in rows if row["because"] == "in all strings")
+        self.assertEqual(
+            (modules["needed"], modules["found"], modules["unit"]), ("20", "19", "pieces")
+        )
+        self.assertEqual(len(rows), len(self.get()["assessment"]["arrive"]["lines"]))
+        self.assertIn("", [row["needed"] for row in rows])
 
     def test_permit_people_visits_and_open_points(self) -> None:
         permit = {

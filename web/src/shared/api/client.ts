@@ -214,6 +214,7 @@ export async function takeInSheets(kind: Kind, file: File, asGiven: boolean, ste
 export const templateUrl = (kind: Kind) => `/api/shelf/${kind}/template`;
 export const shelfFileUrl = (kind: Kind, form: "csv" | "json") => `/api/shelf/${kind}/file?form=${form}`;
 export const fileUrl = (id: string) => `/api/jobs/${id}/file`;
+export const loadInUrl = (id: string) => `/api/jobs/${id}/load-in`;
 export const bundleUrl = (id: string) => `/api/jobs/${id}/bundle`;
 export const drillSheetUrl = (id: string) => `/api/jobs/${id}/drill-sheet`;
 export const evidenceUrl = (id: string, evidence: string) => `/api/jobs/${id}/evidence/${evidence}`;

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { loadInUrl } from "../../shared/api/client";
 import { Faces } from "../../shared/Faces";
 import { GateLine } from "../../shared/judging/GateLine";
 import { JudgementList } from "../../shared/judging/JudgementList";
@@ -27,7 +28,10 @@ export default function ArriveStage({ jobId, view, whyAll }: StageProps) {
       rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}
     >
       <GateLine gate={stage.start} />
-      <div className="faces"><Faces faces={FACES} face={face} show={setFace} /></div>
+      <div className="faces">
+        <Faces faces={FACES} face={face} show={setFace} />
+        <a className="quiet" href={loadInUrl(jobId)} download>Load-in sheet, CSV</a>
+      </div>
       {face === "goods" && <LoadIn jobId={jobId} view={view} />}
       {face === "permit and people" && (
         <>

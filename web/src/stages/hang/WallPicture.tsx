@@ -48,13 +48,16 @@ export function WallPicture({ wall, stage, devices, chosen, places, select, plac
   const up = (mm: number) => OVER_PX + (wall.height_mm - mm) * pxPerMm;
   const height = OVER_PX + wall.height_mm * pxPerMm + UNDER_PX;
 
+  const letGo = () => {
+    setHeld(null);
+    start.current = null;
+  };
   const drop = () => {
     const device = devices.find((one) => one.name === held?.name);
     if (held !== null && device !== undefined && (held.right !== 0 || held.up !== 0)) {
       place(device.name, clamped(device.x_mm + held.right), clamped(device.y_mm + held.up));
     }
-    setHeld(null);
-    start.current = null;
+    letGo();
   };
   const onMove = (event: PointerEvent) => {
     if (held === null || start.current === null) return;
@@ -70,7 +73,7 @@ export function WallPicture({ wall, stage, devices, chosen, places, select, plac
   };
   return (
     <div ref={ref} className="wall-and-device">
-      <svg className="wall" width={LEFT_PX + wall.width_mm * pxPerMm + RIGHT_PX} height={height} onPointerMove={onMove} onPointerUp={drop} onPointerCancel={() => setHeld(null)}>
+      <svg className="wall" width={LEFT_PX + wall.width_mm * pxPerMm + RIGHT_PX} height={height} onPointerMove={onMove} onPointerUp={drop} onPointerCancel={letGo}>
         <title>The wall to scale</title>
         <defs>
           <pattern id="missing" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path className="hatch" d="M4 0V8" /></pattern>
