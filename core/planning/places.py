@@ -17,7 +17,8 @@ from core.planning.wall_space import (
     needs_of,
 )
 from core.rules.clearances import clearance_between, needed_field
-from core.wall import Rect, Wall
+from core.wall import Rect, Wall, WallDevice
+from core.wall_layout import with_device, with_device_at
 from core.words import figure, say
 
 MOST_PLACES = 5
@@ -61,6 +62,18 @@ def find_places(job: Job, name: str) -> WallPlaces:
     if not found:
         return WallPlaces(places=(), line=search.blocks())
     return WallPlaces(places=found, line=say("places", "found", count=str(len(found))))
+
+
+def with_device_placed(job: Job, device: WallDevice) -> Job:
+    """The job with one more device, hung at the best place; where it was, when there is none.
+
+    Raises Refused when the name is taken.
+    """
+    hung = with_device(job, device)
+    if body_of(device, job.inverter) is None:
+        return hung
+    best = find_places(hung, device.name).places[:1]
+    return with_device_at(hung, device.name, best[0].x_mm, best[0].y_mm) if best else hung
 
 
 class _Search:

@@ -13,6 +13,7 @@ from core.equipment.sheet import Sheet
 from core.form import read
 from core.glossary import AcrossMm, HeightSchool, WallKind
 from core.job import Job
+from core.planning.places import with_device_placed
 from core.wall import DeviceKind, ObjectKind, Opens, Wall, WallDevice, WallObject, WallSpot
 from core.wall_layout import (
     body_on,
@@ -71,7 +72,10 @@ class RemoveObject(Edit):
 
 
 class HangDevice(Edit):
-    """A device on the wall: the job's inverter, or a sheet from the shelf."""
+    """A device on the wall: the job's inverter, or a sheet from the shelf.
+
+    Without coordinates it hangs at the best place that is found.
+    """
 
     do: Literal["hang_device"]
     name: Entered
@@ -123,6 +127,9 @@ def hung(job: Job, edit: WallEdit) -> Job:
         case RemoveObject():
             return without_object(job, edit.name)
         case HangDevice():
+            if not (edit.x_mm.strip() or edit.y_mm.strip()):
+                corner = edit.model_copy(update={"x_mm": "0", "y_mm": "0"})
+                return with_device_placed(job, _device(job, corner))
             return with_device(job, _device(job, edit))
         case PlaceDevice():
             place = typed_value(WallSpot, edit)

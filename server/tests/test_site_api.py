@@ -91,6 +91,12 @@ class Walls(SiteCase):
         view = self.done({"do": "fix_device", "name": "Inverter", "fixing": "wrackley-8x60"})
         inverter = view["assessment"]["hang"]["devices"][0]
         self.assertEqual((inverter["drill_mm"], inverter["x_mm"]), (5, 1000))
+        # Without coordinates it hangs where everything is kept.
+        meter = {"do": "hang_device", "name": "M", "kind": "meter", "sheet": "fenbrow-meter"}
+        view = self.done(meter | {"x_mm": "", "y_mm": ""})
+        placed = view["assessment"]["hang"]["devices"][-1]
+        self.assertEqual({side["verdict"] for side in placed["sides"]} - {"clear", "watch"}, set())
+        self.done({"do": "remove_device", "name": "M"})
         # Drawn anew, what is on the wall stays on it.
         view = self.done(WALL | {"width_mm": "2.8 m"})
         self.assertEqual(len(view["plan"]["wall"]["devices"]), 2)

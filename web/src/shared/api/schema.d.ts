@@ -3270,6 +3270,8 @@ export interface components {
         /**
          * HangDevice
          * @description A device on the wall: the job's inverter, or a sheet from the shelf.
+         *
+         *     Without coordinates it hangs at the best place that is found.
          */
         HangDevice: {
             /**

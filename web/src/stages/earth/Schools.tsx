@@ -10,7 +10,7 @@ export function Schools({ schools, choose }: { schools: School[]; choose: (schoo
       {schools.map((one) => (
         <button key={one.school} type="button" role="radio" aria-checked={one.chosen} className="size-step" onClick={() => choose(one.school as "washer" | "wire" | "none")}>
           <span className="size-name">{one.title}</span>
-          {one.parts.map((part) => <span key={part.what}>{part.count === null ? "draw the roof to count" : <b>{figure(part.count, "", 0)}</b>} {part.what}</span>)}
+          {one.parts.map((part) => <span key={part.what}>{part.count === null ? `${part.what}: draw the roof to count` : <><b>{figure(part.count, "", 0)}</b> {part.what}</>}</span>)}
           <span className="buys">{one.caution}{one.default && " The rule pack's way."}</span>
         </button>
       ))}

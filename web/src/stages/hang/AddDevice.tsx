@@ -45,7 +45,7 @@ function DeviceForm({ jobId, wall, added }: AddDeviceProps) {
       onSubmit={(event) => {
         event.preventDefault();
         edit.mutate(
-          { do: "hang_device", name: called, kind, sheet, x_mm: "0", y_mm: String(Math.min(wall.datum_mm, wall.height_mm / 2)) },
+          { do: "hang_device", name: called, kind, sheet, x_mm: "", y_mm: "" },
           {
             onSuccess: () => {
               added(called);

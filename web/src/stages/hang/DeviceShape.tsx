@@ -7,6 +7,8 @@ const NAME_PX = 8.2;
 const MARK_PX = 11;
 /** Below this width the holes would hide the device. */
 const LEAST_FOR_HOLES_PX = 26;
+/** So that a text about the left edge stays on the picture. */
+const LEAST_TEXT_X_PX = 62;
 
 interface DeviceShapeProps {
   device: HungDevice;
@@ -37,7 +39,7 @@ export function DeviceShape({ device, chosen, across, up, pxPerMm }: DeviceShape
       {device.sides.map((side) => side.missing !== null && (
         <g key={side.side} className="missing">
           <rect x={across(side.missing.x_mm)} y={up(side.missing.y_mm + side.missing.height_mm)} width={side.missing.width_mm * pxPerMm} height={side.missing.height_mm * pxPerMm} fill="url(#missing)" />
-          <text x={across(side.missing.x_mm + side.missing.width_mm / 2)} y={side.side === "top" || side.side === "bottom" ? up(side.missing.y_mm + side.missing.height_mm / 2) + 5 : y - 7} textAnchor="middle">{side.missing.text}</text>
+          <text x={Math.max(across(side.missing.x_mm + side.missing.width_mm / 2), LEAST_TEXT_X_PX)} y={side.side === "top" || side.side === "bottom" ? up(side.missing.y_mm + side.missing.height_mm / 2) + 5 : y - 7} textAnchor="middle">{side.missing.text}</text>
         </g>
       ))}
       <MarkShape verdict={device.verdict} x={roomy ? x + 11 : x + w / 2} y={roomy ? y + h - 13 : y + h / 2} size={MARK_PX} />
