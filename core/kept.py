@@ -173,7 +173,7 @@ class Evidence(Checked):
     """
 
     id: Identity
-    step: Name
+    step: Annotated[str, Text("step", 1, 120)]
     name: Name
     form: EvidenceForm
     size_bytes: Annotated[int, Quantity("size", "bytes", 1, 20_000_000)]

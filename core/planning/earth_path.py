@@ -15,6 +15,8 @@ from core.words import say
 
 SCHOOLS: tuple[RoofEarth, ...] = ("washer", "wire", "none")
 WASHERS_PER_MODULE = 2
+# So that the name of a step between two planes' rails stays inside what a name may be.
+PLANE_CHARS = 22
 
 
 def reaching(earthing: Earthing) -> frozenset[str]:
@@ -83,8 +85,9 @@ def proposed(job: Job) -> Earthing:
     terminal, electrode = say("earth_nodes", "terminal"), say("earth_nodes", "electrode")
     inverter = say("earth_nodes", "inverter")
     nodes, links = [], list[EarthLink]()
-    rails = [say("earth_nodes", "rails", plane=plane) for plane in planes]
-    for plane, rail in zip(planes, rails, strict=True):
+    shown = _short(planes)
+    rails = [say("earth_nodes", "rails", plane=plane) for plane in shown]
+    for plane, rail in zip(shown, rails, strict=True):
         frames = say("earth_nodes", "frames", plane=plane)
         if earthing.roof != "none":
             nodes.append(EarthNode(name=frames, kind="frames"))
@@ -121,6 +124,16 @@ def proposed(job: Job) -> Earthing:
     )
 
 
+def _short(planes: list[str]) -> list[str]:
+    """Names of planes short enough for a step between two of them, each once."""
+    found: list[str] = []
+    for number, plane in enumerate(planes, start=1):
+        short = plane[:PLANE_CHARS]
+        taken = short in found
+        found.append(f"{plane[: PLANE_CHARS - 3]} {number}" if taken else short)
+    return found
+
+
 def standard_size(job: Job, least_mm2: float) -> float:
     """The smallest conductor of the pack's table that is large enough; the least where none is."""
     sizes = (one.section_mm2 for one in job.rules.ac.conductors if one.section_mm2 >= least_mm2)
@@ -141,7 +154,7 @@ def _link(
     stud_mm: float | None = None,
 ) -> EarthLink:
     return EarthLink(
-        name=say("earth_nodes", "link", start=start, end=end)[:60],
+        name=say("earth_nodes", "link", start=start, end=end),
         start=start,
         end=end,
         how=how,

@@ -173,6 +173,17 @@ class EarthPath(TestCase):
         # 10 AWG is 5.26 mm2: the next size of the table is 6.
         self.assertIn(6, sizes)
 
+    def test_planes_with_long_names_make_a_path_too(self) -> None:
+        long = "The roof over the old boat store behind the house, sea side"
+        job = sample_job()
+        for plane, name in (("East", long), ("West", f"{long[:-1]}E")):
+            planes = tuple(replace(p, name=name) if p.name == plane else p for p in job.planes)
+            strings = tuple(replace(s, plane=name) if s.plane == plane else s for s in job.strings)
+            job = replace(job, planes=planes, strings=strings)
+        self.assertEqual(
+            {node.reaches for node in assess(with_proposed_path(job)).earth.nodes}, {True}
+        )
+
     def test_a_bond_to_rails_that_are_not_bonded_stops(self) -> None:
         cut = without_link(SETTLED, "Rails West → Main earth terminal")
         wrong = [one for one in assess(cut).earth.judgements if one.verdict == "stop"]

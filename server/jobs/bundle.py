@@ -53,12 +53,20 @@ def unbundled(raw: bytes) -> Bundle:
         return Bundle(job=raw, pictures=())
     try:
         with zipfile.ZipFile(io.BytesIO(raw)) as archive:
+            _not_too_large(archive)
             job = _member(archive, JOB_NAME, MOST_JOB_BYTES)
             names = [one for one in archive.namelist() if one.startswith(PICTURES)]
             pictures = tuple(_picture(archive, name) for name in names)
     except (zipfile.BadZipFile, KeyError, NotImplementedError, RuntimeError, EOFError):
         raise Refused([problem("$", "a damaged or foreign ZIP", ALLOWED)]) from None
     return Bundle(job=job, pictures=pictures)
+
+
+def _not_too_large(archive: zipfile.ZipFile) -> None:
+    """Refuse what would unpack to more than may be sent."""
+    unpacked = sum(member.file_size for member in archive.infolist())
+    if unpacked > MOST_BYTES:
+        raise Refused([problem("$", f"{unpacked} bytes unpacked", f"at most {MOST_BYTES} bytes")])
 
 
 def _picture(archive: zipfile.ZipFile, name: str) -> bytes:

@@ -313,6 +313,8 @@ class Pictures(SiteCase):
         return self.client.get(f"/api/jobs/{self.job_id}/evidence/{evidence['id']}")
 
     def test_a_picture_is_shrunk_and_says_nothing_of_its_place(self) -> None:
+        self.done({"do": "propose_path"})
+        self.kept(self.keep(jpeg(), "continuity/Rails West → Main earth terminal"))
         evidence = self.kept(self.keep(jpeg(4000, 3000, located=True), "open_circuit/A"))
         answer = self.shown(evidence)
         picture = Image.open(io.BytesIO(answer.content))
@@ -382,6 +384,14 @@ class Pictures(SiteCase):
                 archive.writestr(name, data)
             self.refused(self.client.post("/api/jobs/file", wrong.getvalue(), "application/zip"))
         self.refused(self.client.post("/api/jobs/file", out[:200], "application/zip"))
+        swollen = io.BytesIO()
+        with zipfile.ZipFile(swollen, "w", zipfile.ZIP_DEFLATED) as archive:
+            for number in range(20):
+                archive.writestr(f"pictures/{number}", bytes(16 * 1024 * 1024))
+        report = self.refused(
+            self.client.post("/api/jobs/file", swollen.getvalue(), "application/zip")
+        )
+        self.assertIn("unpacked", report["problems"][0]["value"])
 
 
 class Records(SiteCase):
