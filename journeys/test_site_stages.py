@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import io
 import re
+import shutil
+import tempfile
 import time
 from pathlib import Path
 
 from PIL import Image
 from playwright.sync_api import Locator, Page, Route, expect
 
-from journeys.browser import DESK, HAND, BrowserCase
+from journeys.browser import DESK, FLAGS, HAND, BrowserCase
 from server.demo.load import load
 
 SLOW_MS = 300
@@ -93,6 +95,35 @@ class SiteStages(BrowserCase):
         limit.get_by_role("textbox").fill("450")
         expect(page.get_by_text("below the 500 V that the plan was judged by")).to_be_visible()
 
+    def test_a_label_is_read_by_the_camera(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            film = Path(folder) / "label.y4m"
+            film.write_bytes(film_of(LABELS / "qr.png"))
+            flags = (
+                *FLAGS,
+                "--use-fake-device-for-media-stream",
+                "--use-fake-ui-for-media-stream",
+                f"--use-file-for-fake-video-capture={film}",
+            )
+            browser = self.playwright.chromium.launch(
+                executable_path=shutil.which("chromium"), args=list(flags)
+            )
+            self.addCleanup(browser.close)
+            page = browser.new_page()
+            page.goto(self.live_server_url)
+            page.get_by_role("button", name="Enter the demo").click()
+            page.get_by_text("Lantern House").click()
+            page.wait_for_url(re.compile("/jobs/"))
+            page.goto(re.sub(r"/\w+$", "/arrive", page.url))
+            page.get_by_role("button", name=re.compile("Nameplate · serial")).click()
+            page.get_by_role("button", name="read again").click()
+            page.get_by_role("button", name="Scan with the camera").click()
+            # The label of another inverter: it is read, and told from this one.
+            expect(page.get_by_role("textbox", name="Nameplate · serial")).to_have_value(
+                re.compile("SN=HM-B0042"), timeout=20_000
+            )
+            expect(page.get_by_text("There is no serial of this inverter in")).to_be_visible()
+
     def test_a_device_is_dragged_stepped_typed_and_given_a_place(self) -> None:
         page = self.enter("Gull Terrace", "hang")
         device = page.get_by_role("button", name=re.compile("^Inverter, "))
@@ -113,7 +144,7 @@ class SiteStages(BrowserCase):
         panel.get_by_label("From the left edge").press("Enter")
         expect(page.get_by_text("-20 mm is outside 0 to 30000 mm")).to_be_visible()
         panel.get_by_role("button", name="Find me a place").click()
-        expect(panel.get_by_text("top screws in studs").first).to_be_visible()
+        expect(panel.get_by_text("1 of 2 top screws in studs").first).to_be_visible()
         panel.get_by_role("button", name="Hang it here").first.click()
         expect(page.get_by_text("Inverter: do not drill yet")).to_be_visible()
         with page.expect_download() as sheet:
@@ -240,6 +271,18 @@ class SiteStages(BrowserCase):
         )
         reading.get_by_role("textbox").fill("0.9")
         expect(reading.get_by_text("a joint is loose or painted")).to_be_visible()
+
+
+def film_of(label: Path) -> bytes:
+    """A film of one label held still, as raw frames (YUV4MPEG2, grey)."""
+    width, height = 640, 480
+    frame = Image.new("L", (width, height), 255)
+    with Image.open(label) as picture:
+        enlarged = picture.convert("L").resize((360, 360))
+    frame.paste(enlarged, (140, 60))
+    colour = bytes([128]) * (width * height // 2)
+    head = f"YUV4MPEG2 W{width} H{height} F10:1 Ip A1:1 C420\n".encode()
+    return head + (b"FRAME\n" + frame.tobytes() + colour) * 3
 
 
 def slowly(route: Route) -> None:

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from core.equipment.body import Body
 from core.errors import Refused, problem
 from core.job import Job
 from core.packs import WallRule
+from core.planning.hung import hung
 from core.planning.wall_space import (
     FACING,
     Blocker,
@@ -24,7 +25,8 @@ from core.words import figure, say
 MOST_PLACES = 5
 # Two proposals nearer to each other than this are the same place to a hand.
 APART_MM = 150.0
-# What one metre of cable to the nearest neighbour weighs against the eye's height.
+# A top screw in a stud is worth this much of height and of cable to the nearest neighbour.
+LOOSE_MM = 2000.0
 MM_PER_M = 1000.0
 
 
@@ -54,13 +56,23 @@ def find_places(job: Job, name: str) -> WallPlaces:
         raise Refused([problem("$.wall", "none", "a drawn wall")])
     device = next((one for one in job.wall.devices if one.name == name), None)
     body = body_of(device, job.inverter) if device is not None else None
-    if body is None:
+    if device is None or body is None:
         allowed = " · ".join(one.name for one in job.wall.devices) or "a device on the wall"
         raise Refused([problem("$.device", name, f"{allowed}, with a body on its sheet")])
-    search = _Search(job.wall, body, blockers(job.wall, job.inverter, name), job.rules.wall)
+    rules = job.rules.wall
+    search = _Search(job.wall, body, blockers(job.wall, job.inverter, name), rules)
     found = search.best()
     if not found:
         return WallPlaces(places=(), line=search.blocks())
+    there = replace(device, x_mm=found[0].x_mm, y_mm=found[0].y_mm)
+    stops = [
+        one
+        for one in hung(job.wall, there, body, job.inverter, rules).judgements
+        if one.verdict == "stop"
+    ]
+    # What still stops at the best place is no matter of place: depth in front, fixing, wall.
+    if stops:
+        return WallPlaces(places=found, line=say("places", "but", reason=stops[0].reason))
     return WallPlaces(places=found, line=say("places", "found", count=str(len(found))))
 
 
@@ -148,31 +160,33 @@ class _Search:
             yield from (rect.y, rect.top - self.body.height_mm)
 
     def _is_free(self, x: float, y: float) -> bool:
-        if not self._bears(x):
+        if self._on_studs(x) == 0:
             return False
         return not any(off.x < x < off.right and off.y < y < off.top for _, _, off in self.kept)
 
-    def _bears(self, x: float) -> bool:
-        """Whether every top hole lies in a stud, where the wall has studs and the device a bracket.
+    def _on_studs(self, x: float) -> int | None:
+        """How many top holes lie in a stud; None where that does not matter.
 
         A backing board is drawn where a device already hangs: there the rule for fixings says it.
         """
         bracket = self.body.bracket
         if bracket is None or self.wall.kind != "stud":
-            return True
+            return None
         if self.body.mass_kg <= self.rules.board_most.value:
-            return True
+            return None
         first = x + (self.body.width_mm - bracket.pattern_w_mm) / 2
         step = bracket.pattern_w_mm / max(bracket.top_fixings - 1, 1)
         holes = [first + step * number for number in range(bracket.top_fixings)]
         if bracket.top_fixings == 1:
             holes = [x + self.body.width_mm / 2]
         half = self.rules.stud_half.value
-        return any(abs(hole - stud) <= half for hole in holes for stud in self.wall.studs_mm)
+        return sum(any(abs(hole - stud) <= half for stud in self.wall.studs_mm) for hole in holes)
 
     def _cost(self, x: float, y: float) -> float:
         away_mm = min((_between(self._rect(x, y), rect) for _, rect, _ in self.kept), default=0.0)
-        return self._off_eye_mm(y) + away_mm
+        bracket, on_studs = self.body.bracket, self._on_studs(x)
+        loose = bracket.top_fixings - on_studs if bracket is not None and on_studs else 0
+        return loose * LOOSE_MM + self._off_eye_mm(y) + away_mm
 
     def _off_eye_mm(self, y: float) -> float:
         if self.body.display_below_top_mm is None:
@@ -194,8 +208,10 @@ class _Search:
         if near is not None:
             gap = figure(_between(rect, near[1]), "mm", 0)
             parts.append(say("places", "near", gap=gap, name=near[0]))
-        if self.wall.kind == "stud" and self.body.bracket is not None:
-            parts.append(say("places", "studs"))
+        on_studs, bracket = self._on_studs(x), self.body.bracket
+        if on_studs is not None and bracket is not None:
+            count, every = str(on_studs), str(bracket.top_fixings)
+            parts.append(say("places", "studs", count=count, all=every))
         return say("places", "reason", parts="; ".join(parts)) if parts else say("places", "free")
 
     def blocks(self) -> str:

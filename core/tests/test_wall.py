@@ -232,6 +232,13 @@ class Places(TestCase):
         best = find_places(BRICK, "Inverter").places[0]
         # The display, 90 mm below its top, at eye height.
         self.assertEqual(best.y_mm + 510 - 90, 1550)
+        # Studs 300 apart take both top screws: such a place comes before one nearer to the eye.
+        fitting = framed(0, stud_pitch_mm=300.0)
+        first = find_places(fitting, "Inverter").places[0]
+        self.assertIn("2 of 2 top screws in studs", first.reason)
+        # What no place can mend is said beside the places.
+        shallow = find_places(with_wall(sample_job(), front_mm=300.0), "Inverter")
+        self.assertIn("300 mm in front", shallow.line.replace("\u00a0", " "))
         narrow = with_wall(sample_job(), width_mm=700.0)
         none = find_places(narrow, "Inverter")
         self.assertEqual(none.places, ())

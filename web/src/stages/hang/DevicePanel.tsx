@@ -40,7 +40,7 @@ export function DevicePanel({ jobId, device, wall, places, showPlaces, place }: 
         <Button onClick={() => edit.mutate({ do: "remove_device", name })}>Take it off</Button>
       </div>
       <ProblemNote error={edit.error ?? find.error} />
-      {find.data !== undefined && places.length === 0 && find.data.places.length === 0 && <p className="roof-told">{find.data.line}</p>}
+      {find.data !== undefined && places.length === find.data.places.length && <p className="roof-told">{find.data.line}</p>}
       {places.length > 0 && (
         <ol className="places">
           {places.map((one) => (
