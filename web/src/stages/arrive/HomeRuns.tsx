@@ -1,26 +1,40 @@
+import { Button, Input } from "antd";
+import { useState } from "react";
 import type { StringPlan } from "../../shared/api/client";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { figure } from "../../shared/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { Typed } from "../../shared/Typed";
-
-const USUAL_MM2 = "4";
-const USUAL_M = "15";
 
 /** Each string's way to the inverter, by which its cable is counted. */
 export function HomeRuns({ jobId, strings }: { jobId: string; strings: StringPlan[] }) {
-  const edit = useEdit(jobId);
   return (
     <section className="home-runs" aria-label="Home runs">
       <h3>Home runs, by which DC cable is counted</h3>
-      {strings.map(({ name, home_run: run }) => (
-        <div key={name}>
-          <b>{name}</b>
-          <Typed label={`String ${name}, one way`} shown={run == null ? "" : figure(run.length_m, "m")} commit={(length) => edit.mutate({ do: "set_home_run", name, length_m: length, section_mm2: run == null ? USUAL_MM2 : String(run.section_mm2) })} />
-          <Typed label="Size" shown={run == null ? "" : figure(run.section_mm2, "mm²")} commit={(size) => edit.mutate({ do: "set_home_run", name, length_m: run == null ? USUAL_M : String(run.length_m), section_mm2: size })} />
-        </div>
-      ))}
-      <ProblemNote error={edit.error} />
+      {strings.map((string) => <Run key={string.name} jobId={jobId} string={string} />)}
     </section>
+  );
+}
+
+/** Length and size of one string's home run, kept together. */
+function Run({ jobId, string }: { jobId: string; string: StringPlan }) {
+  const { name, home_run: run } = string;
+  const shown = run == null ? { length_m: "", section_mm2: "" } : { length_m: figure(run.length_m, "m"), section_mm2: figure(run.section_mm2, "mm²") };
+  const [draft, setDraft] = useState<typeof shown | null>(null);
+  const edit = useEdit(jobId);
+  const entered = draft ?? shown;
+  return (
+    <form
+      aria-label={`Home run ${name}`}
+      onSubmit={(event) => {
+        event.preventDefault();
+        edit.mutate({ do: "set_home_run", name, ...entered }, { onSuccess: () => setDraft(null) });
+      }}
+    >
+      <b>{name}</b>
+      <label className="entry"><span className="entry-label">One way</span><Input value={entered.length_m} placeholder="18 m" onChange={(event) => setDraft({ ...entered, length_m: event.target.value })} /></label>
+      <label className="entry"><span className="entry-label">Size</span><Input value={entered.section_mm2} placeholder="4 mm²" onChange={(event) => setDraft({ ...entered, section_mm2: event.target.value })} /></label>
+      <Button htmlType="submit" disabled={draft === null} loading={edit.isPending}>Keep</Button>
+      <ProblemNote error={edit.error} />
+    </form>
   );
 }

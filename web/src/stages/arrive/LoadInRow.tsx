@@ -23,7 +23,7 @@ export function LoadInRow({ jobId, line, count }: RowProps) {
   const { needed, found, damaged, judgement } = line;
   const text = (value: number | null) => (value === null ? "" : figure(value, "", 2));
   return (
-    <li className={`goods goods-${judgement.verdict}`} id={`goods-${line.id}`}>
+    <li className={`goods goods-${judgement.verdict}`}>
       <button type="button" className="goods-what" aria-expanded={open} onClick={() => setOpen(!open)}>
         <Mark verdict={judgement.verdict} />
         <span>{line.what}{line.keep !== "" && <small>{line.keep}</small>}</span>
