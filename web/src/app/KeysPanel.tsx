@@ -7,6 +7,7 @@ const KEYS: [string, string][] = [
   ["W", "why: every reason and source"],
   ["/", "find anything in the job"],
   ["L", "light: paper, glare"],
+  ["← ↑ → ↓", "on the wall: move what is chosen by 10 mm; Shift 50 mm, Alt 1 mm"],
   ["?", "these keys"],
   ["Esc", "close what is open"],
 ];
