@@ -196,7 +196,8 @@ class SiteStages(BrowserCase):
         # Twice 20 m and what is cut off.
         run.get_by_label("One way").fill("20 m")
         run.get_by_role("button", name="Keep").click()
-        expect(page.get_by_role("listitem").filter(has_text="DC cable 4 mm²")).to_contain_text("44 m")
+        cable = page.get_by_role("listitem").filter(has_text="DC cable 4 mm²")
+        expect(cable).to_contain_text("44 m")
         first_visit = page.get_by_role("checkbox", name=re.compile("First visit"))
         first_visit.click()
         expect(first_visit).not_to_be_checked()
