@@ -8,7 +8,7 @@ from typing import NamedTuple
 from core.equipment.accessories import Fixing
 from core.equipment.body import Body
 from core.equipment.inverter import Inverter
-from core.judgement import Judgement
+from core.judgement import Judgement, waiting
 from core.packs import WallRule
 from core.planning.wall_space import (
     Space,
@@ -26,7 +26,7 @@ from core.rules.clearances import (
     on_the_wall,
     out_of_reach,
 )
-from core.rules.hole_marks import HoleMark, HoleMarks, hole_depth, hole_marks
+from core.rules.hole_marks import HOLE_SOURCE, HoleMark, HoleMarks, hole_depth, hole_marks
 from core.rules.wall_fixings import (
     Behind,
     FixingLoad,
@@ -253,7 +253,9 @@ def _fixed(
         fixing_for_wall(fixing_wall=fixing.wall, behind=behind, fixing=fixing.model)
         for behind in kinds
     ]
-    if fixing.hole_mm is not None and wall.kind in ("solid", "hollow", "wood"):
+    if wall.kind in ("solid", "hollow", "wood") and fixing.hole_mm is None:
+        found.append(waiting("hole_depth", "mm", HOLE_SOURCE, (say("needs", "hole"),)))
+    elif wall.kind in ("solid", "hollow", "wood") and fixing.hole_mm is not None:
         left = rules.hole_left.value
         found.append(
             hole_depth(hole_mm=fixing.hole_mm, thickness_mm=wall.thickness_mm, left_mm=left)

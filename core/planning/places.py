@@ -18,6 +18,7 @@ from core.planning.wall_space import (
     needs_of,
 )
 from core.rules.clearances import clearance_between, needed_field
+from core.rules.hole_marks import hole_marks
 from core.wall import Rect, Wall, WallDevice
 from core.wall_layout import with_device, with_device_at
 from core.words import figure, say
@@ -174,11 +175,8 @@ class _Search:
             return None
         if self.body.mass_kg <= self.rules.board_most.value:
             return None
-        first = x + (self.body.width_mm - bracket.pattern_w_mm) / 2
-        step = bracket.pattern_w_mm / max(bracket.top_fixings - 1, 1)
-        holes = [first + step * number for number in range(bracket.top_fixings)]
-        if bracket.top_fixings == 1:
-            holes = [x + self.body.width_mm / 2]
+        marks = hole_marks(body=self.body, left_edge_mm=x, top_above_datum_mm=0, datum_mm=0)
+        holes = [mark.x_mm for mark in marks.holes[: bracket.top_fixings]]
         half = self.rules.stud_half.value
         return sum(any(abs(hole - stud) <= half for stud in self.wall.studs_mm) for hole in holes)
 

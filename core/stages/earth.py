@@ -99,7 +99,8 @@ def _ends(plan: Plan, name: str) -> str:
 
 def _overall(plan: Plan, bonded: tuple[Judgement, ...]) -> tuple[Judgement, ...]:
     earthing = plan.earthing
-    if not earthing.nodes:
+    # A path without its inverter or its steps is not drawn yet, and says nothing.
+    if not earthing.links or not any(node.kind == "inverter" for node in earthing.nodes):
         return (waiting("earth_path", "", SIZE_SOURCE, ()),)
     return (
         *(one for one in bonded if one.verdict != "clear"),

@@ -135,7 +135,11 @@ def _device(
         two_people_kg=rules.two_people.value,
         lifting_aid_kg=rules.lifting_aid.value,
     )
-    judgements = (*found.judgements, _lifted(body, needs, here), *_fixing_known(device, body))
+    judgements = (
+        *found.judgements,
+        _lifted(body, needs, here),
+        *_fixing_known(device, body, rules),
+    )
     verdict = worst(one.verdict for one in judgements)
     decisive = next(one for one in judgements if one.verdict == verdict)
     fixing = device.fixing
@@ -187,7 +191,11 @@ def _lifted(body: Body, needed: Lift, here: int) -> Judgement:
     )
 
 
-def _fixing_known(device: WallDevice, body: Body) -> tuple[Judgement, ...]:
+def _fixing_known(device: WallDevice, body: Body, rules: WallRule) -> tuple[Judgement, ...]:
+    """What is heavy waits for its bracket, what has one for its fixing: neither is clear."""
+    if body.bracket is None and body.mass_kg > rules.board_most.value:
+        needs = (say("needs", "bracket", name=device.name),)
+        return (waiting("fixings_hold", "%", "device sheet", needs),)
     if body.bracket is None or device.fixing is not None:
         return ()
     return (waiting("fixings_hold", "%", "fixing sheet", (say("needs", "fixing"),)),)

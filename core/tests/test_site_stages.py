@@ -173,6 +173,11 @@ class EarthPath(TestCase):
         # 10 AWG is 5.26 mm2: the next size of the table is 6.
         self.assertIn(6, sizes)
 
+    def test_a_path_without_the_inverter_waits(self) -> None:
+        lone = with_node(sample_job(), EarthNode(name="Rod", kind="electrode"))
+        for job in (lone, without_node(SETTLED, "Inverter")):
+            self.assertEqual(assess(job).earth.judgements[0].rule_id, "earth_path")
+
     def test_planes_with_long_names_make_a_path_too(self) -> None:
         long = "The roof over the old boat store behind the house, sea side"
         job = sample_job()

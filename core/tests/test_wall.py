@@ -179,6 +179,16 @@ class Holes(TestCase):
         pipe = with_reading(level, "services", "Inverter", -1, minute=5)
         self.assertEqual(device(pipe).drill.verdict, "stop")
 
+    def test_a_sheet_that_leaves_something_out_is_never_clear(self) -> None:
+        body = BRICK.inverter.body
+        assert body is not None and BRICK.wall is not None
+        bare = replace(BRICK, inverter=replace(BRICK.inverter, body=replace(body, bracket=None)))
+        self.assertEqual(verdicts(device(bare))["fixings_hold"], "waiting")
+        fixing = BRICK.wall.devices[0].fixing
+        assert fixing is not None
+        unsaid = with_fixing(BRICK, "Inverter", replace(fixing, hole_mm=None))
+        self.assertEqual(verdicts(device(unsaid))["hole_depth"], "waiting")
+
     def test_an_enclosure_goes_up_only_with_its_holes_made(self) -> None:
         job = BRICK
         for kind in ("services", "level"):
