@@ -14,13 +14,21 @@ from core.assessment import (
     StageStanding,
     StringStage,
 )
+from core.feed_assessment import (
+    ContainmentState,
+    DcRunState,
+    EndState,
+    FeedDeviceState,
+    FeedStage,
+    RunState,
+)
 from core.job import Job
 from core.judgement import Judgement, Verdict, worst
 from core.kept import ReadingKind
 from core.overrides import figures_of
 from core.packs import pack
 from core.rules.arrival import left_open
-from core.site_assessment import ArriveStage
+from core.site_assessment import ArriveStage, EarthLinkState
 from core.stages import arrive, earth, feed, grid, hang, string
 from core.stages.readings import Readings, ask_key
 from core.stages.string_asks import STAGE as STRING
@@ -29,6 +37,7 @@ from core.words import figure, say
 STAGES = range(1, 11)
 LEAVE = 10
 BUILT = (arrive.STAGE, hang.STAGE, earth.STAGE, STRING, feed.STAGE, grid.STAGE, LEAVE)
+FeedPart = RunState | DcRunState | FeedDeviceState | EndState | ContainmentState
 SHOWN_BLOCKS = 3
 # Enough for a factor as 1.25.
 DIGITS = 3
@@ -41,7 +50,8 @@ def assess(job: Job) -> Assessment:
     hang_stage, hang_asks = hang.hang_stage(job, readings)
     earth_stage, earth_asks = earth.earth_stage(job, readings)
     string_stage, string_asks = string.string_stage(job, readings)
-    feed_stage, feed_asks = feed.feed_stage(job, readings)
+    earthed = _worst_of(earth_stage.judgements, earth_stage.links)
+    feed_stage, feed_asks = feed.feed_stage(job, readings, string_stage.strings, earthed)
     grid_stage, grid_asks = grid.grid_stage(job, readings)
     asks = (*arrive_asks, *hang_asks, *earth_asks, *string_asks, *feed_asks, *grid_asks)
     planned = (
@@ -66,7 +76,7 @@ def assess(job: Job) -> Assessment:
             for point in _points(earth.STAGE, one.name, one.judgements)
         ),
         *_string_points(string_stage),
-        *_points(feed.STAGE, "", feed_stage.judgements),
+        *_feed_points(feed_stage),
         *_points(grid.STAGE, "", grid_stage.judgements),
     )
     read = tuple(
@@ -169,6 +179,28 @@ def _string_points(stage: StringStage) -> tuple[OpenPoint, ...]:
     )
     whole = _points(STRING, say("where", "inverter"), stage.whole)
     return (*(point for group in (*strings, *trackers) for point in group), *whole)
+
+
+def _feed_points(stage: FeedStage) -> Iterator[OpenPoint]:
+    yield from _points(feed.STAGE, "", stage.judgements)
+    parts: tuple[FeedPart, ...] = (
+        *stage.runs,
+        *stage.dc_runs,
+        *stage.devices,
+        stage.dc_switching,
+        *stage.ends,
+        *stage.containments,
+    )
+    for part in parts:
+        yield from _points(feed.STAGE, part.name, part.judgements)
+    if stage.backup is not None:
+        yield from _points(feed.STAGE, say("where", "backup"), stage.backup.judgements)
+
+
+def _worst_of(judgements: tuple[Judgement, ...], links: tuple[EarthLinkState, ...]) -> Verdict:
+    """The gravest of a stage's own judgements and its parts'."""
+    verdicts = (one.verdict for one in judgements)
+    return worst(("clear", *verdicts, *(one.verdict for one in links)))
 
 
 def _standing(number: int, every: tuple[OpenPoint, ...], asks: list[Ask]) -> StageStanding:

@@ -5,13 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, datetime
 
+from core.feed_assessment import FeedStage
 from core.judgement import Judgement, Verdict
 from core.kept import DeviceLabel, Evidence, Outcome, ReadingKind
 from core.rules.diagnosis import Cause
 from core.rules.earth_fault import EarthFault
 from core.rules.string_now import ExpectedVoc
 from core.rules.string_voltage import SeriesCount, StringVolts
-from core.rules.voltage_rise import AcRise
 from core.shown import Gate, KeptReading
 from core.site_assessment import ArriveStage, EarthStage, HangStage
 
@@ -144,50 +144,6 @@ class StringStage:
     whole: tuple[Judgement, ...]
     strings: tuple[StringAssessment, ...]
     trackers: tuple[TrackerAssessment, ...]
-
-
-@dataclass(frozen=True, kw_only=True)
-class Rung:
-    """One place on the ladder of volts."""
-
-    name: str
-    volts: float
-    note: str
-
-
-@dataclass(frozen=True, kw_only=True)
-class SizeStep:
-    """What a conductor size gives: rise, room to the trip, most export, what it saves."""
-
-    section_mm2: float
-    chosen: bool
-    verdict: Verdict
-    rise_v: float
-    rise_pct: float
-    terminal_v: float
-    room_v: float | None
-    most_export_w: float | None
-    export_text: str
-    buys: str
-
-
-@dataclass(frozen=True, kw_only=True)
-class FeedStage:
-    """Stage 5: the AC run and the ladder of volts on it."""
-
-    service: str
-    nominal_v: float
-    supply_v: float
-    supply_measured: bool
-    supply_pair: str
-    export_w: float
-    trip_v: float | None
-    trip_name: str
-    line: str
-    rungs: tuple[Rung, ...]
-    rise: AcRise | None
-    sizes: tuple[SizeStep, ...]
-    judgements: tuple[Judgement, ...]
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -12,6 +12,7 @@ from core.assess import assess
 from core.assessment import Ask, StringAssessment, TrackerAssessment, WindowLimits
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
+from core.feed import one_run
 from core.form import Checked
 from core.glossary import (
     IrradianceWPerM2,
@@ -24,7 +25,7 @@ from core.glossary import (
     TModuleC,
     VocReadV,
 )
-from core.job import FORMAT, VERSION, FeedPlan, GridPlan, Job, Site, StringPlan
+from core.job import FORMAT, VERSION, GridPlan, Job, Site, StringPlan
 from core.judgement import Judgement
 from core.kept import SITE, Reading, ReadingKind
 from core.roof import Plane
@@ -125,7 +126,7 @@ def _job(bench: Bench, at: datetime) -> Job:
                 name=STRING, tracker=1, plane=PLANE, modules_in_series=bench.modules_in_series
             ),
         ),
-        feed=FeedPlan(length_m=1.0, section_mm2=6.0, cores=5),
+        feed=one_run(length_m=1.0, section_mm2=6.0, cores=5),
         grid=GridPlan(profile=None, host="none", port=502, unit_id=1),
         readings=bench_readings(bench, at),
     )

@@ -20,7 +20,6 @@ CHANGEABLE = re.compile(
     r"|climate_source)"
     r"|planes\[\d+\]\.(?:tilt_deg|azimuth_deg|mounting|shade)"
     r"|strings\[\d+\]\.(?:modules_in_series|plane|tracker|fuse_a)"
-    r"|feed\.(?:length_m|section_mm2|cores)"
     r"|grid\.(?:profile|host|port|unit_id))$"
 )
 _STEP = re.compile(r"\.(\w+)|\[(\d+)\]")

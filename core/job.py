@@ -19,20 +19,18 @@ from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
 from core.errors import Problem, Refused, problem
+from core.feed import CIRCUIT, SIGNAL, DcSchool, FeedPlan, HomeRun, end_name, string_run
 from core.form import Checked
 from core.glossary import (
     AltitudeM,
-    Cores,
     FuseA,
     Host,
     Identity,
     LatitudeDeg,
-    LengthM,
     LongitudeDeg,
     ModulesInSeries,
     Name,
     Port,
-    SectionMm2,
     Source,
     TAirMaxC,
     TAirMinC,
@@ -56,7 +54,7 @@ from core.roof import ModulePlace, Plane, place_text
 from core.wall import Wall
 
 FORMAT: Literal["long-noon-job"] = "long-noon-job"
-VERSION: Literal[1] = 1
+VERSION: Literal[2] = 2
 UUID_FORM = re.compile(r"^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$")
 
 
@@ -89,20 +87,12 @@ class Site(Checked):
 
 
 @dataclass(frozen=True, kw_only=True)
-class HomeRun(Checked):
-    """The two conductors from a string to the inverter: one-way length and size."""
-
-    length_m: LengthM
-    section_mm2: SectionMm2
-
-
-@dataclass(frozen=True, kw_only=True)
 class StringPlan(Checked):
     """One string: how many modules in series, on which plane, to which tracker.
 
     places: its modules on the roof from the minus end to the plus end; empty when not drawn.
     fuse_a: the fuse in each of its poles, where it has one. home_run: its way to the inverter,
-    where that is known.
+    piece by piece from the array; empty while it is not known.
     """
 
     name: Name
@@ -111,21 +101,12 @@ class StringPlan(Checked):
     modules_in_series: ModulesInSeries
     places: Annotated[tuple[ModulePlace, ...], Items("modules on the roof", 0, 100)] = ()
     fuse_a: FuseA | None = None
-    home_run: HomeRun | None = None
+    home_run: Annotated[tuple[HomeRun, ...], Items("pieces of the home run", 0, 6)] = ()
 
     def contradictions(self) -> Iterator[Problem]:
         for index, place in enumerate(self.places):
             if place in self.places[:index]:
                 yield problem(f"$.places[{index}]", place_text(place), "each module once")
-
-
-@dataclass(frozen=True, kw_only=True)
-class FeedPlan(Checked):
-    """The AC run from the supply point to the inverter."""
-
-    length_m: LengthM
-    section_mm2: SectionMm2
-    cores: Cores
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -148,7 +129,7 @@ class Job(Checked):
     """
 
     format: Literal["long-noon-job"]
-    version: Literal[1]
+    version: Literal[2]
     id: Identity
     name: Name
     day: date
@@ -177,6 +158,7 @@ class Job(Checked):
         yield from self._unknown_names()
         yield from self._string_problems()
         yield from self._place_problems()
+        yield from self._run_problems()
         yield from reading_problems(self.readings, self._subjects())
 
     def _unknown_names(self) -> Iterator[Problem]:
@@ -231,6 +213,50 @@ class Job(Checked):
                     yield problem(path, text, "a module of no other string", said)
                 taken[place] = string.name
 
+    def _run_problems(self) -> Iterator[Problem]:
+        if self._pack_is_wrong:
+            return
+        for index, run in enumerate(self.feed.runs):
+            path = f"$.feed.runs[{index}].section_mm2"
+            yield from _unmade_size(path, run.section_mm2, self.rules.ac_sizes_mm2)
+        for index, string in enumerate(self.strings):
+            for number, piece in enumerate(string.home_run):
+                path = f"$.strings[{index}].home_run[{number}].section_mm2"
+                yield from _unmade_size(path, piece.section_mm2, self.rules.dc_sizes_mm2)
+        circuits = self.circuits
+        for index, one in enumerate(self.feed.containments):
+            for number, name in enumerate(one.holds):
+                if name not in circuits:
+                    path = f"$.feed.containments[{index}].holds[{number}]"
+                    yield problem(path, name, " · ".join(circuits))
+
+    @property
+    def _pack_is_wrong(self) -> bool:
+        return any(True for _ in self._pack_problems())
+
+    @property
+    def circuits(self) -> tuple[str, ...]:
+        """What may share a containment: AC runs, strings, signals."""
+        strings = (string_run(string.name) for string in self.strings)
+        return (*(run.name for run in self.feed.runs), *strings, SIGNAL)
+
+    @property
+    def run_ends(self) -> tuple[str, ...]:
+        """The ends of AC runs at their devices, and of home runs at switches on the way."""
+        ac = (end_name(r.name, name) for r in self.feed.runs for name in (r.start, r.end))
+        dc = (
+            end_name(string_run(string.name), piece.to)
+            for string in self.strings
+            for piece in string.home_run[:-1]
+        )
+        return (*ac, *dict.fromkeys(dc))
+
+    @property
+    def switches(self) -> tuple[str, ...]:
+        """Isolators of the feed and switches of the DC side, by name."""
+        ac = (one.name for one in self.feed.devices if one.kind == "isolator")
+        return (*ac, *DC_SWITCHES[self.feed.dc.school])
+
     def _subjects(self) -> dict[ReadingKind, frozenset[str]]:
         retired = frozenset(self.retired)
         planes = retired | {plane.name for plane in self.planes}
@@ -258,6 +284,11 @@ class Job(Checked):
             "lead_null": earth,
             "test_current": earth,
             "continuity": links,
+            **dict.fromkeys(("torque", "pull"), retired | set(self.run_ends)),
+            **dict.fromkeys(("line_side", "isolator_up"), retired | set(self.switches)),
+            "lid": retired | {one.name for one in self.feed.containments},
+            "loop_impedance": frozenset({CIRCUIT}),
+            "dead_step": frozenset(DEAD_STEPS),
         }
 
     def plane(self, name: str) -> Plane:
@@ -286,12 +317,30 @@ HUNG_KINDS: tuple[ReadingKind, ...] = (
     "locked",
 )
 
+# Switches at the roof's end of the DC side, by school.
+DC_ISOLATOR, SAFETY_SWITCH = "DC isolator", "Safety switch"
+DC_SWITCHES: dict[DcSchool, tuple[str, ...]] = {
+    "none": (),
+    "manual": (DC_ISOLATOR,),
+    "automatic": (SAFETY_SWITCH,),
+    "both": (DC_ISOLATOR, SAFETY_SWITCH),
+}
+# The steps by which a supply is made dead, in their order.
+DEAD_STEPS = ("dc_off", "ac_off", "locked", "tester_before", "dead", "tester_after", "waited")
+
 # Between which conductors the supply is measured for the rise (line to neutral, or line to line).
 SUPPLY_PAIRS: dict[str, tuple[str, ...]] = {
     "single": ("L-N",),
     "split": ("L1-L2",),
     "three": ("L1-N", "L2-N", "L3-N"),
 }
+
+
+def _unmade_size(path: str, section_mm2: float, made: dict[float, str]) -> Iterator[Problem]:
+    if section_mm2 not in made:
+        allowed = " · ".join(made.values())
+        said = f"A conductor of {section_mm2:g} mm² is not made, or in no table: {allowed}."
+        yield problem(path, section_mm2, allowed, said)
 
 
 def _doubled(path: str, names: list[str]) -> Iterator[Problem]:

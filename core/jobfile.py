@@ -9,6 +9,7 @@ from core.assessment import Assessment
 from core.errors import Refused, problem
 from core.form import read, schema, write
 from core.job import Job
+from core.older_job import present
 
 # A job with 20 000 readings is about 8 MB; beyond this a file is not a job.
 MOST_BYTES = 16 * 1024 * 1024
@@ -55,7 +56,7 @@ def _no_constant(name: str) -> float:
 
 def read_job(raw: bytes) -> Job:
     """The job in a job file. Raises Refused with every problem and its JSON path."""
-    return read(Job, parse_json(raw))
+    return read(Job, present(parse_json(raw)))
 
 
 def write_job(job: Job) -> str:
@@ -65,7 +66,7 @@ def write_job(job: Job) -> str:
 
 def job_schema() -> dict[str, Any]:
     """JSON Schema of the job file."""
-    return schema(Job, "Long Noon job file, version 1")
+    return schema(Job, "Long Noon job file, version 2")
 
 
 def assessment_schema() -> dict[str, Any]:

@@ -56,6 +56,13 @@ ReadingKind = Literal[
     "lead_null",
     "test_current",
     "continuity",
+    "torque",
+    "pull",
+    "loop_impedance",
+    "line_side",
+    "isolator_up",
+    "dead_step",
+    "lid",
 ]
 Basis = Literal["measured", "clear_sky"]
 EvidenceForm = Literal["image/jpeg", "image/png", "application/pdf"]
@@ -105,6 +112,13 @@ READING_QUANTITIES: dict[ReadingKind, Quantity] = {
     "lead_null": Quantity("test leads: 1 nulled, -1 not", "", -1, 1),
     "test_current": Quantity("test current", "A", 0, 30),
     "continuity": Quantity("continuity", "Ω", 0, 10_000),
+    "torque": Quantity("torque reached", "Nm", 0, 40),
+    "pull": Quantity("pull on the conductor: 1 it holds, -1 not", "", -1, 1),
+    "loop_impedance": Quantity("loop impedance", "Ω", 0, 10_000),
+    "line_side": Quantity("line and load side: 1 right, -1 swapped", "", -1, 1),
+    "isolator_up": Quantity("way up of the switch: 1 right, -1 not", "", -1, 1),
+    "dead_step": Quantity("step of making dead: 1 done, -1 not", "", -1, 1),
+    "lid": Quantity("lid: 1 last and on, -1 not", "", -1, 1),
 }
 
 # Kinds that are answered with one of two words, kept as 1 (good) or -1.
@@ -120,6 +134,11 @@ TWO_WAY: frozenset[ReadingKind] = frozenset(
         "hooks",
         "locked",
         "lead_null",
+        "pull",
+        "line_side",
+        "isolator_up",
+        "dead_step",
+        "lid",
     }
 )
 # Kinds that are read as a text; their value is 0.

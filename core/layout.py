@@ -15,7 +15,8 @@ from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
 from core.equipment.sheet import Sheet
 from core.errors import Refused, problem
-from core.job import HomeRun, Job, StringPlan
+from core.feed import HomeRun
+from core.job import Job, StringPlan
 from core.overrides import Override, OwnPack
 from core.planning.arrangements import ArrangedString
 from core.roof import MODULE_CELL, ModulePlace, Plane, place_text
@@ -81,10 +82,13 @@ def without_string(job: Job, name: str) -> Job:
     return replace(job, strings=strings, retired=retired(job, frozenset({name})))
 
 
-def with_home_run(job: Job, name: str, home_run: HomeRun) -> Job:
-    """The job with a string's way to the inverter measured. Raises Refused for no such string."""
+def with_home_run(job: Job, name: str, pieces: tuple[HomeRun, ...]) -> Job:
+    """The job with a string's way to the inverter measured, piece by piece from the array.
+
+    Raises Refused for no such string.
+    """
     _known_string(job, name)
-    strings = tuple(replace(s, home_run=home_run) if s.name == name else s for s in job.strings)
+    strings = tuple(replace(s, home_run=pieces) if s.name == name else s for s in job.strings)
     return replace(job, strings=strings)
 
 

@@ -18,7 +18,7 @@ from core.words import say
 # A replacement further off than this is a slip of the pen, not another opinion.
 MOST_TIMES_OFF = 3.0
 # The fields of a pack that name a school.
-SCHOOLS = ("school", "on", "start_on", "roof")
+SCHOOLS = ("school", "on", "start_on", "roof", "busbar")
 MOST_SOURCE_CHARS = 300
 PACKS_KEPT = 64
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 from pathlib import Path
 from typing import Annotated, Any
 
@@ -13,7 +13,10 @@ from core.errors import Problem, Refused, problem
 from core.form import Checked, read
 from core.glossary import (
     AgreeSchool,
+    BusbarSchool,
+    CircuitSchool,
     ColdSchool,
+    ConductorName,
     FuseSchool,
     Name,
     Note,
@@ -23,6 +26,7 @@ from core.glossary import (
     StartSchool,
 )
 from core.quantity import Items
+from core.units import AWG_MM2, size_name
 
 PACKS_DIR = Path(__file__).parent / "data" / "packs"
 
@@ -145,6 +149,66 @@ class AcRule(Checked):
 
 
 @dataclass(frozen=True, kw_only=True)
+class RunRule(Checked):
+    """Runs of cable: what DC may drop, a day of high supply, what a year loses, fill, ends."""
+
+    dc_advisory: Figure
+    dc_limit: Figure
+    dc_conductor_temp: Figure
+    high_supply: Figure
+    loss_hours: Figure
+    conduit_fill: Figure
+    trunking_fill: Figure
+    torque_apart: Figure
+    earth_longer: Figure
+    surge_dc: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
+class CircuitRule(Checked):
+    """Protection and switching of the inverter's circuit, by school."""
+
+    school: CircuitSchool
+    source: Source
+    continuous: Figure
+    ratings_a: Annotated[tuple[float, ...], Items("breaker ratings", 1, 40)]
+    ratings_source: Source
+    busbar: BusbarSchool
+    busbar_share: Figure
+    dc_fault: Figure
+    touch: Figure
+    residual_tn: Figure
+    residual_tt: Figure
+    loop_share: Figure
+    trip_b: Figure
+    trip_c: Figure
+    trip_d: Figure
+    dc_isolator: Figure
+    isolator_above: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
+class ConductorColour(Checked):
+    """The colour of one conductor: its name, and the inks in which it is drawn."""
+
+    conductor: ConductorName
+    name: Name
+    inks: Annotated[tuple[Name, ...], Items("inks", 1, 2)]
+
+
+@dataclass(frozen=True, kw_only=True)
+class ColourRule(Checked):
+    """The colours of a region's conductors."""
+
+    source: Source
+    conductors: Annotated[tuple[ConductorColour, ...], Items("conductors", 1, 12)]
+
+    def of(self, conductor: ConductorName) -> ConductorColour:
+        """The colour of that conductor."""
+        return next(one for one in self.conductors if one.conductor == conductor)
+
+
+@dataclass(frozen=True, kw_only=True)
 class SunRule(Checked):
     """What the clear-sky figure assumes about air and ground."""
 
@@ -236,6 +300,17 @@ class Table(Checked):
                 allowed = f"{len(self.columns)} figures, one for each column"
                 yield problem(f"$.rows[{index}].values", f"{len(row.values)} figures", allowed)
 
+    def at(self, row: str, column: str) -> float | None:
+        """The figure in a row and column; None where the table has none."""
+        if column not in self.columns:
+            return None
+        found = next((one for one in self.rows if one.name == row), None)
+        return found.values[self.columns.index(column)] if found else None
+
+    def row_from(self, value: float) -> str | None:
+        """The first row whose name is at least this figure; None beyond the last."""
+        return next((row.name for row in self.rows if float(row.name) >= value), None)
+
 
 @dataclass(frozen=True, kw_only=True, eq=False)
 class RulePack(Checked):
@@ -262,16 +337,48 @@ class RulePack(Checked):
     agree: AgreeRule
     meter: MeterRule
     ac: AcRule
+    run: RunRule
+    circuit: CircuitRule
+    colours: ColourRule
     sun: SunRule
     wall: WallRule
     earth: EarthRule
     load_in: LoadInRule
     tables: Annotated[tuple[Table, ...], Items("tables", 0, 60)]
 
+    @property
+    def ac_sizes_mm2(self) -> dict[float, str]:
+        """Every conductor size of the AC tables, and what it is called."""
+        return _sizes(self)[0]
+
+    @property
+    def dc_sizes_mm2(self) -> dict[float, str]:
+        """Every conductor size of the DC tables, and what it is called."""
+        return _sizes(self)[1]
+
+    def table(self, table_id: str) -> Table:
+        """The table of that name. Raises KeyError when the pack has none."""
+        return _tables(self)[table_id]
+
     @staticmethod
     def named(name: str) -> RulePack:
         """The shipped pack of that name: what a text stands for where a pack is asked for."""
         return pack(name)
+
+
+@lru_cache(maxsize=64)
+def _tables(rules: RulePack) -> dict[str, Table]:
+    return {table.id: table for table in rules.tables}
+
+
+@lru_cache(maxsize=64)
+def _sizes(rules: RulePack) -> tuple[dict[float, str], dict[float, str]]:
+    gauges = {AWG_MM2[int(row.name)]: row.name for row in rules.table("awg_resistance").rows}
+    ac = [one.section_mm2 for one in rules.ac.conductors]
+    dc = [float(row.name) for row in rules.table("dc_resistance").rows]
+    metric = ({size: size_name(size) for size in sizes} for sizes in (ac, dc))
+    ac_names, dc_names = (one | {size: size_name(size) for size in gauges} for one in metric)
+    return ac_names, dc_names
 
 
 @cache

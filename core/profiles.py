@@ -20,6 +20,7 @@ from core.glossary import Name, Note, Service, Source
 from core.quantity import Items, Quantity
 
 PROFILES_DIR = Path(__file__).parent / "data" / "profiles"
+MOST_CORNERS = 4
 POINTS_FILE = Path(__file__).parent / "data" / "profile_points.json"
 
 
@@ -92,6 +93,26 @@ def profile(profile_id: str) -> Profile:
         raise Refused([problem("$.grid.profile", profile_id, " · ".join(known_profiles()))])
     text = (PROFILES_DIR / f"{profile_id}.json").read_text(encoding="utf-8")
     return read(Profile, json.loads(text), f"$profile[{profile_id}]")
+
+
+# A corner of a response curve: volts, and percent of the rating.
+Corner = tuple[float, float]
+
+
+def response_curves(chosen: Profile) -> tuple[tuple[Corner, ...], tuple[Corner, ...]]:
+    """The corners of volt-watt and volt-var, each empty where the profile leaves it off."""
+    return _curve(chosen, "volt_watt"), _curve(chosen, "volt_var")
+
+
+def _curve(chosen: Profile, name: str) -> tuple[Corner, ...]:
+    if not chosen.value(f"{name}_on"):
+        return ()
+    found = []
+    for number in range(1, MOST_CORNERS + 1):
+        volts, pct = (chosen.value(f"{name}_{number}_{unit}") for unit in ("v", "pct"))
+        if volts is not None and pct is not None:
+            found.append((volts, pct))
+    return tuple(found)
 
 
 def steady_trip_v(chosen: Profile) -> tuple[float, str]:

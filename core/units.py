@@ -25,6 +25,10 @@ class Conversion:
 FOOT_M = 0.3048
 INCH_MM = 25.4
 POUND_KG = 0.45359237
+# Pound-force over an inch: pound, standard gravity and inch.
+INCH_POUND_NM = POUND_KG * 9.80665 * INCH_MM / 1000
+# ASTM B258: conductor area of American Wire Gauge sizes, mm2 (NEC chapter 9, Table 8).
+AWG_MM2 = {14: 2.08, 12: 3.31, 10: 5.26, 8: 8.37, 6: 13.3, 4: 21.2}
 FAHRENHEIT = Conversion(5 / 9, -32 * 5 / 9)
 
 CONVERSIONS: dict[str, dict[str, Conversion]] = {
@@ -53,6 +57,13 @@ CONVERSIONS: dict[str, dict[str, Conversion]] = {
     "°": {"": Conversion(1), "deg": Conversion(1)},
     "modules": {"modules": Conversion(1), "module": Conversion(1)},
     "kg": {"kg": Conversion(1), "g": Conversion(1e-3), "lb": Conversion(POUND_KG)},
+    "Nm": {
+        "nm": Conversion(1),
+        "cnm": Conversion(1e-2),
+        "in-lb": Conversion(INCH_POUND_NM),
+        "inlb": Conversion(INCH_POUND_NM),
+        "lbin": Conversion(INCH_POUND_NM),
+    },
     "mm/m": {"mm/m": Conversion(1), "%": Conversion(10)},
     "Ω": {
         "ω": Conversion(1),
@@ -64,6 +75,7 @@ CONVERSIONS: dict[str, dict[str, Conversion]] = {
 }
 
 _ENTRY = re.compile(r"^([+-]?[\d.,\s]*\d[.,]?(?:e[+-]?\d+)?|[+-]?(?:nan|inf(?:inity)?))\s*(\D.*)?$")
+_GAUGE = re.compile(r"^#?\s*(\d+)\s*awg$|^awg\s*(\d+)$")
 _PLAIN_LETTERS = str.maketrans({"²": "2", "−": "-", "–": "-", "’": "'", "\u00a0": " "})
 
 
@@ -81,6 +93,9 @@ def parse_quantity(
     cleaned = text.translate(_PLAIN_LETTERS).strip().lower()
     if not cleaned:
         raise Refused([_wrong(path, text, quantity, "nothing was entered")])
+    gauge = _GAUGE.match(cleaned) if quantity.unit == "mm²" else None
+    if gauge:
+        return _gauge_mm2(int(gauge.group(1) or gauge.group(2)), text, path)
     match = _ENTRY.match(cleaned)
     if not match:
         raise Refused([_wrong(path, text, quantity, f"“{text.strip()}” is not a number")])
@@ -90,6 +105,25 @@ def parse_quantity(
     if found:
         raise Refused([found])
     return value
+
+
+def gauge_of(section_mm2: float) -> int | None:
+    """The American Wire Gauge of a conductor; None for a metric size."""
+    return next((gauge for gauge, area in AWG_MM2.items() if area == section_mm2), None)
+
+
+def size_name(section_mm2: float) -> str:
+    """What a conductor of this size is called: a gauge where it is one, else its area."""
+    gauge = gauge_of(section_mm2)
+    return f"{section_mm2:g}\u00a0mm²" if gauge is None else f"{gauge}\u00a0AWG"
+
+
+def _gauge_mm2(gauge: int, text: str, path: str) -> float:
+    if gauge in AWG_MM2:
+        return AWG_MM2[gauge]
+    known = " · ".join(f"{one} AWG" for one in AWG_MM2)
+    said = f"conductor size: {text.strip()} is none of {known}."
+    raise Refused([problem(path, text, known, said)])
 
 
 def parse_count(text: str, quantity: Quantity, path: str = "$") -> int:

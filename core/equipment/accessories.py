@@ -8,18 +8,28 @@ from typing import Annotated, Literal
 
 from core.equipment.body import Body
 from core.equipment.sheet import Sheet
+from core.equipment.terminals import terminal_problems
 from core.errors import Problem, problem
-from core.glossary import HoleMm, SectionMm2, WallKind
+from core.glossary import (
+    GlandMm,
+    GripMm2,
+    HoleMm,
+    Note,
+    OutsideMm,
+    Poles,
+    RatedA,
+    RatedV,
+    ResidualMa,
+    ResidualType,
+    SectionMm2,
+    Strands,
+    StripMm,
+    TorqueNm,
+    TripCurve,
+    WallKind,
+)
 from core.quantity import Quantity
 
-RatedA = Annotated[float, Quantity("rated current", "A", 1, 400)]
-RatedV = Annotated[float, Quantity("rated voltage", "V", 12, 2000)]
-Poles = Annotated[int, Quantity("poles", "", 1, 8)]
-OutsideMm = Annotated[float, Quantity("outside diameter", "mm", 2, 60)]
-LeastMm2 = Annotated[float, Quantity("smallest conductor gripped", "mm²", 0.5, 95)]
-MostMm2 = Annotated[float, Quantity("largest conductor gripped", "mm²", 0.5, 95)]
-TorqueNm = Annotated[float, Quantity("terminal torque", "Nm", 0.2, 20)]
-ResidualMa = Annotated[float, Quantity("rated residual current", "mA", 6, 500)]
 ScrewMm = Annotated[float, Quantity("diameter", "mm", 2, 20)]
 LengthMm = Annotated[float, Quantity("length", "mm", 10, 400)]
 HoldsN = Annotated[float, Quantity("working load", "N", 10, 50_000)]
@@ -33,33 +43,41 @@ class Cable(Sheet):
     section_mm2: SectionMm2
     cores: Annotated[int, Quantity("cores", "cores", 1, 25)]
     insulation: Literal["pvc", "xlpe", "pv"]
-    strands: Literal["solid", "stranded", "fine"]
+    strands: Strands
     outside_mm: OutsideMm
     rated_v: RatedV
 
 
 @dataclass(frozen=True, kw_only=True)
 class _Terminals(Sheet):
-    """Terminals that grip conductors between two sizes at a torque."""
+    """Terminals that grip conductors between two sizes at a torque, and the gland before them."""
 
-    least_mm2: LeastMm2
-    most_mm2: MostMm2
+    least_mm2: GripMm2
+    most_mm2: GripMm2
     torque_nm: TorqueNm
+    strip_mm: StripMm | None = None
+    gland_least_mm: GlandMm | None = None
+    gland_most_mm: GlandMm | None = None
 
     def contradictions(self) -> Iterator[Problem]:
-        if self.most_mm2 < self.least_mm2:
-            yield problem("$.most_mm2", self.most_mm2, f"at least {self.least_mm2:g} mm²")
+        yield from terminal_problems(self)
 
 
 @dataclass(frozen=True, kw_only=True)
 class Isolator(_Terminals):
-    """One isolating switch, DC or AC."""
+    """One isolating switch, DC or AC.
+
+    poles_in_series: poles that part one conductor where rated_v holds. duty: its utilisation
+    category, as DC-PV2 or AC-22B.
+    """
 
     use: Literal["dc", "ac"]
     poles: Poles
     rated_a: RatedA
     rated_v: RatedV
     directional: bool = False
+    poles_in_series: Poles = 1
+    duty: Note = ""
     body: Body | None = None
 
 
@@ -69,8 +87,8 @@ class Breaker(_Terminals):
 
     poles: Poles
     rated_a: RatedA
-    curve: Literal["B", "C", "D"]
-    residual_type: Literal["none", "A", "F", "B"] = "none"
+    curve: TripCurve
+    residual_type: ResidualType = "none"
     residual_ma: ResidualMa | None = None
     two_way: bool = False
 

@@ -9,6 +9,7 @@ from typing import Annotated
 
 from core.equipment.body import Body
 from core.equipment.sheet import Sheet
+from core.equipment.terminals import AcSide
 from core.errors import Problem, problem
 from core.form import Checked
 from core.glossary import (
@@ -77,7 +78,7 @@ class Inverter(Sheet):
 
     serial_form: how its serials are written, ``@`` for a letter and ``#`` for a digit.
     pole_earthed: the array pole that the sheet wants earthed, usually none. plug_pairs: pairs of
-    DC plugs that lie in the box.
+    DC plugs that lie in the box. ac: its AC side, where the sheet gives it.
     """
 
     service: Service
@@ -92,3 +93,4 @@ class Inverter(Sheet):
     earth_stud_mm: StudMm | None = None
     pole_earthed: Pole = "none"
     plug_pairs: PlugPairs | None = None
+    ac: AcSide | None = None

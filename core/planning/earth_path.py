@@ -107,11 +107,7 @@ def proposed(job: Job) -> Earthing:
         EarthNode(name=terminal, kind="terminal"),
         EarthNode(name=electrode, kind="electrode"),
     ]
-    core_mm2 = standard_size(
-        job, protective_size(line_mm2=job.feed.section_mm2, rule_pack=job.rules)
-    )
-    stud_mm = job.inverter.earth_stud_mm
-    links.append(_link(inverter, terminal, "core", job.feed.length_m, core_mm2, stud_mm))
+    links.append(_link(inverter, terminal, "core", *_core(job), stud_mm=job.inverter.earth_stud_mm))
     links.append(
         _link(terminal, electrode, "wire", None, standard_size(job, rule.full_to.value), 8.0)
     )
@@ -122,6 +118,16 @@ def proposed(job: Job) -> Earthing:
         nodes=tuple(nodes),
         links=tuple(links),
     )
+
+
+def _core(job: Job) -> tuple[float | None, float | None]:
+    """Length and size of the protective core from the inverter to the earth terminal."""
+    last = job.feed.last
+    if last is None:
+        return None, None
+    own = [run.length_m for run in job.feed.chain.runs if not run.of_network]
+    least_mm2 = protective_size(line_mm2=last.section_mm2, rule_pack=job.rules)
+    return sum(own) or last.length_m, standard_size(job, least_mm2)
 
 
 def _short(planes: list[str]) -> list[str]:
@@ -141,7 +147,7 @@ def standard_size(job: Job, least_mm2: float) -> float:
 
 
 def _longest_run_m(job: Job) -> float | None:
-    runs = [string.home_run.length_m for string in job.strings if string.home_run is not None]
+    runs = [sum(one.length_m for one in s.home_run) for s in job.strings if s.home_run]
     return max(runs, default=None)
 
 

@@ -17,6 +17,7 @@ from core.job import Job
 from core.planning.plan_counts import POLES, Basis, plan_counts
 from core.planning.wall_space import body_of
 from core.quantity import Quantity
+from core.units import size_name
 from core.wall import DeviceKind
 from core.words import figure, say
 
@@ -102,19 +103,23 @@ def _sheet(kind: str, label: str, count: int, because: str) -> Needed:
 
 def _cables(job: Job) -> Iterator[Needed]:
     spare = 1 + job.rules.load_in.cable_spare.value / 100
-    unknown = [string.name for string in job.strings if string.home_run is None]
+    unknown = [string.name for string in job.strings if not string.home_run]
     by_size: dict[float, float] = defaultdict(float)
     for string in job.strings:
-        if string.home_run is not None:
-            by_size[string.home_run.section_mm2] += POLES * string.home_run.length_m
+        for piece in string.home_run:
+            by_size[piece.section_mm2] += POLES * piece.length_m
     for size, length_m in sorted(by_size.items()):
         yield _cable(f"dc {size:g}", "dc_cable", size, length_m * spare, not unknown)
     if unknown:
         names = ", ".join(unknown)
         yield _unknown_cable("dc", "dc_cable", say("load_in", "no_run", names=names))
-    feed = job.feed
-    what = say("load_in", "ac_cable", cores=str(feed.cores), size=figure(feed.section_mm2))
-    yield _length("ac", what, feed.length_m * spare)
+    ac: dict[tuple[float, int], float] = defaultdict(float)
+    for run in job.feed.runs:
+        if not run.of_network:
+            ac[run.section_mm2, run.cores] += run.length_m
+    for (size, cores), length_m in sorted(ac.items()):
+        what = say("load_in", "ac_cable", cores=str(cores), size=size_name(size))
+        yield _length(f"ac {cores} x {size:g}", what, length_m * spare)
     earth: dict[float, float] = defaultdict(float)
     for link in job.earthing.links:
         if link.how == "wire" and link.length_m is not None and link.section_mm2 is not None:
@@ -130,7 +135,7 @@ def _cables(job: Job) -> Iterator[Needed]:
         yield Needed(
             id=f"lug {section:g}-{stud:g}",
             group="earth",
-            what=say("load_in", "lug", size=figure(section), stud=figure(stud)),
+            what=say("load_in", "lug", size=size_name(section), stud=figure(stud)),
             unit=say("load_in", "pieces"),
             count=float(count),
             because=say("load_in", "lugs"),
@@ -139,7 +144,7 @@ def _cables(job: Job) -> Iterator[Needed]:
 
 
 def _cable(line: str, what: str, size: float, length_m: float, whole: bool) -> Needed:
-    return _length(line, say("load_in", what, size=figure(size)), length_m, whole)
+    return _length(line, say("load_in", what, size=size_name(size)), length_m, whole)
 
 
 def _length(line: str, what: str, length_m: float, whole: bool = True) -> Needed:

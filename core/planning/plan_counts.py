@@ -51,6 +51,7 @@ def plan_counts(job: Job) -> dict[Basis, float | None]:
     beyond = sum(max(on[n] - one.inputs, 0) for n, one in enumerate(trackers, start=1))
     used = sum(min(on[n], one.inputs) for n, one in enumerate(trackers, start=1))
     devices = job.wall.devices if job.wall else ()
+    ac = [run for run in job.feed.runs if not run.of_network]
     needs_aid = _needs_aid(job)
     people = sum(member.present for member in job.arrival.crew)
     return {
@@ -62,8 +63,8 @@ def plan_counts(job: Job) -> dict[Basis, float | None]:
         "branch_pairs": float(beyond),
         "extensions": _extensions(strings),
         "fused_poles": float(POLES * sum(string.fuse_a is not None for string in strings)),
-        "ac_core_ends": float(AC_ENDS * job.feed.cores),
-        "ac_ends": float(AC_ENDS),
+        "ac_core_ends": float(sum(AC_ENDS * run.cores for run in ac)),
+        "ac_ends": float(AC_ENDS * len(ac)),
         "isolators": float(sum(one.kind in ("isolator", "safety_switch") for one in devices)),
         "people": float(people) or 1.0,
         "lifting_aids": 1.0 if needs_aid else 0.0,

@@ -8,7 +8,19 @@ from core.judgement import Judgement, holds, waiting
 from core.quantity import Quantity
 
 Sign = Annotated[int, Quantity("1 as it should be, -1 not", "", -1, 1)]
-Step = Literal["services", "way_up", "entry_side", "holes_first", "hooks", "locked", "lead_null"]
+Step = Literal[
+    "services",
+    "way_up",
+    "entry_side",
+    "holes_first",
+    "hooks",
+    "locked",
+    "lead_null",
+    "pull",
+    "line_side",
+    "isolator_up",
+    "lid",
+]
 STEPS: tuple[Step, ...] = get_args(Step)
 STEP_RULE: dict[Step, str] = {
     "services": "step_services",
@@ -18,6 +30,10 @@ STEP_RULE: dict[Step, str] = {
     "hooks": "step_hooks",
     "locked": "step_locked",
     "lead_null": "step_lead_null",
+    "pull": "step_pull",
+    "line_side": "step_line_side",
+    "isolator_up": "step_isolator_up",
+    "lid": "step_lid",
 }
 STEP_SOURCE: dict[Step, str] = {
     "services": "local safety rules; IEC 60364-5-52, 522.8 (hidden wiring)",
@@ -27,6 +43,10 @@ STEP_SOURCE: dict[Step, str] = {
     "hooks": "device sheet (mounting)",
     "locked": "device sheet (locking screw)",
     "lead_null": "IEC 61557-4 (resistance of the test leads)",
+    "pull": "IEC 62446-1:2016, 5.2 (visual inspection, terminations)",
+    "line_side": "device sheet (line and load side)",
+    "isolator_up": "device sheet (mounting position)",
+    "lid": "IEC 60364-6:2016, 6.4.2 (inspection)",
 }
 
 __all__ = ["step_seen", "step_waits"]

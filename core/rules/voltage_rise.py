@@ -47,6 +47,7 @@ __all__ = [
     "AcRise",
     "RunSegment",
     "ac_cores",
+    "ac_high_day",
     "ac_most_export",
     "ac_rise",
     "ac_rise_limit",
@@ -133,7 +134,7 @@ def ac_rise(
     """
     pieces = loop_impedance(run, service)
     power = power_per_phase(output_va, power_factor, reactive, service)
-    terminal_v = _terminal_volts(supply_v, sum(pieces), power)
+    terminal_v = terminal_volts(supply_v, sum(pieces), power)
     current = (power / terminal_v).conjugate()
     ahead = list(accumulate(reversed(pieces), initial=0j))[::-1]
     nodes = tuple(abs(terminal_v - z * current) for z in ahead)
@@ -152,7 +153,8 @@ def ac_rise(
     )
 
 
-def _terminal_volts(supply_v: float, loop: complex, power: complex) -> float:
+def terminal_volts(supply_v: float, loop: complex, power: complex) -> float:
+    """Volts at the inverter that exports `power` in one phase over `loop`. Raises Refused."""
     drop = loop * power.conjugate()
     half = supply_v**2 / 2 + drop.real
     under_root = half**2 - abs(drop) ** 2
@@ -213,6 +215,30 @@ def ac_terminal_room(*, terminal_v: SupplyV, trip_v: LimitV) -> Judgement:
     Source: grid profile; circuit theory.
     """
     return at_most("ac_terminal_room", terminal_v, trip_v, "V", "grid profile; circuit theory")
+
+
+def ac_high_day(
+    *,
+    terminal_v: SupplyV,
+    trip_v: LimitV,
+    supply_v: SupplyV,
+    settles_v: SupplyV | None = None,
+) -> Judgement:
+    """At full export on a day of high supply, does the inverter stay below its trip?
+
+    settles_v: where it comes to rest when its profile answers the voltage; then that is judged.
+    Beyond: watch, it gives less or stops on such days.
+    Source: grid profile; circuit theory.
+    """
+    return at_most(
+        "ac_high_day",
+        terminal_v if settles_v is None else settles_v,
+        trip_v,
+        "V",
+        "grid profile; circuit theory",
+        over="watch",
+        supply=figure(supply_v, "V"),
+    )
 
 
 def ac_supply(

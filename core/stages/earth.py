@@ -43,7 +43,7 @@ class Plan(NamedTuple):
 
     earthing: Earthing
     pole_earthed: Pole
-    line_mm2: float
+    line_mm2: float | None
     rules: RulePack
 
 
@@ -53,7 +53,9 @@ Judged = tuple[str, tuple[EarthLinkState, ...], tuple[Judgement, ...], tuple[Ask
 
 def earth_stage(job: Job, readings: Readings) -> tuple[EarthStage, tuple[Ask, ...]]:
     """Every step of the path judged, and its continuity asked for."""
-    plan = Plan(job.earthing, job.inverter.pole_earthed, job.feed.section_mm2, job.rules)
+    last = job.feed.last
+    line_mm2 = last.section_mm2 if last else None
+    plan = Plan(job.earthing, job.inverter.pole_earthed, line_mm2, job.rules)
     line, links, overall, asks = _judged(plan, readings.of_kinds(EARTH_KINDS))
     reach = reaching(job.earthing)
     stage = EarthStage(
@@ -125,7 +127,7 @@ def least_mm2(plan: Plan, link: EarthLink) -> float | None:
     if link.how in ("washer", "clamp"):
         return None
     rule = plan.rules.earth
-    if link.how == "core":
+    if link.how == "core" and plan.line_mm2 is not None:
         return protective_size(line_mm2=plan.line_mm2, rule_pack=plan.rules)
     return (rule.bond_lightning if plan.earthing.lightning else rule.bond_least).value
 
@@ -134,6 +136,8 @@ def _sized(plan: Plan, link: EarthLink) -> tuple[Judgement, ...]:
     least = least_mm2(plan, link)
     if least is None:
         return ()
+    if link.how == "core" and plan.line_mm2 is None:
+        return (waiting("bond_size", "mm²", SIZE_SOURCE, (say("needs", "ac_run"),)),)
     if link.section_mm2 is None:
         needs = (say("needs", "earth_size", name=link.name),)
         return (waiting("bond_size", "mm²", SIZE_SOURCE, needs),)

@@ -22,7 +22,12 @@ from core.shown import KeptReading
 from core.words import PLAIN_DIGITS, figure, say
 
 # Kinds whose second decimal matters.
-FINE_DIGITS: dict[ReadingKind, int] = {"continuity": 2, "test_current": 2}
+FINE_DIGITS: dict[ReadingKind, int] = {
+    "continuity": 2,
+    "test_current": 2,
+    "loop_impedance": 2,
+    "torque": 2,
+}
 
 
 class Readings:
@@ -45,6 +50,12 @@ class Readings:
     def latest(self, kind: ReadingKind, subject: str) -> Reading | None:
         """The last taken of the readings that still count."""
         return self._latest.get((kind, subject))
+
+    def counting(self, kind: ReadingKind, subject: str) -> tuple[Reading, ...]:
+        """Every reading of a thing that no later one corrects."""
+        return tuple(
+            one for one in self._by.get((kind, subject), ()) if one.id not in self._superseded
+        )
 
     def nearest(
         self, kind: ReadingKind, subject: str, at: datetime | None, within: timedelta

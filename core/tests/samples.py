@@ -10,8 +10,9 @@ from core import shelf
 from core.arrival import Arrival, CrewMember, OpenItem, Permit, Substitute
 from core.assess import assess
 from core.assessment import Ask
-from core.equipment.accessories import Fixing, Isolator
-from core.job import FeedPlan, GridPlan, HomeRun, Job, Site, StringPlan
+from core.equipment.accessories import Breaker, Fixing, Isolator
+from core.feed import AcRun, DcSwitching, FeedDevice, FeedPlan, HomeRun, one_run
+from core.job import GridPlan, Job, Site, StringPlan
 from core.kept import Evidence, Reading, ReadingKind
 from core.layout import (
     painted,
@@ -28,7 +29,7 @@ from core.roof import Plane
 from core.stages.arrive import planned_figures
 from core.wall import Wall, WallDevice, WallObject
 
-EARTH_STAGE = 3
+EARTH_STAGE, FEED_STAGE = 3, 5
 NOON = datetime(2026, 6, 18, 12, 0, tzinfo=UTC)
 
 
@@ -36,7 +37,7 @@ def sample_job(**changes: Any) -> Job:
     """Eleven and nine modules on two planes of a one-phase inverter; nothing read yet."""
     whole: dict[str, Any] = {
         "format": "long-noon-job",
-        "version": 1,
+        "version": 2,
         "id": "0a000000-0000-4000-8000-000000000001",
         "name": "Sample",
         "day": date(2026, 6, 18),
@@ -61,7 +62,7 @@ def sample_job(**changes: Any) -> Job:
             StringPlan(name="A", tracker=1, plane="East", modules_in_series=11),
             StringPlan(name="B", tracker=2, plane="West", modules_in_series=9),
         ),
-        "feed": FeedPlan(length_m=20.0, section_mm2=6.0, cores=3),
+        "feed": one_run(length_m=20.0, section_mm2=6.0, cores=3),
         "grid": GridPlan(profile="en-50549-1", host="127.0.0.1", port=15020, unit_id=1),
     }
     return Job(**(whole | changes))
@@ -132,7 +133,7 @@ def settled(job: Job) -> Job:
     permit = Permit(operator="Grid", reference="R 1", granted_on=job.day, export_w=6000.0)
     job = replace(
         with_wall(job),
-        strings=tuple(replace(string, home_run=run) for string in job.strings),
+        strings=tuple(replace(string, home_run=(run,)) for string in job.strings),
         arrival=Arrival(permit=permit, crew=crew),
     )
     for string in job.strings:
@@ -149,6 +150,54 @@ def settled(job: Job) -> Job:
     for ask in assess(job).asks:
         if ask.stage <= EARTH_STAGE:
             job = _answered(job, ask)
+    return job
+
+
+def with_feed(job: Job, **changes: Any) -> Job:
+    """The job with a whole AC side: board, isolator and inverter on a one-phase supply."""
+
+    def run(start: str, end: str, length_m: float, section_mm2: float) -> AcRun:
+        return AcRun(
+            name=f"To {end}",
+            start=start,
+            end=end,
+            length_m=length_m,
+            section_mm2=section_mm2,
+            cores=3,
+            outside_mm=13.5,
+        )
+
+    breaker = shelf.pick(shelf.sheets("breakers"), "stobmoor-b25", Breaker, "$")
+    isolator = shelf.pick(shelf.sheets("isolators"), "stobmoor-ac-40", Isolator, "$")
+    guarded = replace(breaker, residual_type="A", residual_ma=30.0)
+    whole: dict[str, Any] = {
+        "devices": (
+            FeedDevice(name="Supply point", kind="supply"),
+            FeedDevice(
+                name="Board", kind="board", breaker=guarded, busbar_a=100, supply_a=63, surge="2"
+            ),
+            FeedDevice(name="AC isolator", kind="isolator", isolator=isolator),
+            FeedDevice(name="Inverter", kind="inverter"),
+        ),
+        "runs": (
+            run("Supply point", "Board", 5.0, 16.0),
+            run("Board", "AC isolator", 12.0, 6.0),
+            run("AC isolator", "Inverter", 3.0, 6.0),
+        ),
+        "supply_service": "single",
+        "dc": DcSwitching(reason="Short way under the roof", by="Tester", surge="2"),
+    }
+    return replace(job, feed=FeedPlan(**(whole | changes)))
+
+
+def wired(job: Job) -> Job:
+    """The job with everything that Feed asks for done: made dead, torqued, pulled, measured."""
+    values = {"supply_voltage": 232.0, "loop_impedance": 0.4}
+    for minute, ask in enumerate(one for one in assess(job).asks if one.stage == FEED_STAGE):
+        middle = ((ask.expected_low or 0.0) + (ask.expected_high or 0.0)) / 2
+        usual = middle if ask.kind == "torque" else 1.0
+        value = values.get(ask.kind, usual)
+        job = with_reading(job, ask.kind, ask.subject, value, minute=minute)
     return job
 
 

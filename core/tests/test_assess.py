@@ -5,14 +5,22 @@ from __future__ import annotations
 from dataclasses import replace
 from unittest import TestCase
 
-from core import shelf
 from core.assess import assess
 from core.assessment import Assessment
 from core.errors import Refused
 from core.job import Job, StringPlan
 from core.kept import Outcome, SettingsWritten, SettingValue
 from core.profiles import point_kinds, profile
-from core.tests.samples import NOON, asked, measured_job, sample_job, settled, with_reading
+from core.tests.samples import (
+    NOON,
+    asked,
+    measured_job,
+    sample_job,
+    settled,
+    wired,
+    with_feed,
+    with_reading,
+)
 
 VOC_A = "open_circuit/A"
 
@@ -119,37 +127,6 @@ class ReadingStrings(TestCase):
         self.assertEqual(verdicts["tracker_alike"], "stop")
 
 
-class Feeding(TestCase):
-    def test_the_highest_measured_phase_counts_and_all_must_be_read(self) -> None:
-        job = sample_job(
-            inverter=shelf.inverter("veyrick-10-three"), feed=replace(sample_job().feed, cores=5)
-        )
-        for pair, volts in (("L1-N", 236.0), ("L2-N", 241.0)):
-            job = with_reading(job, "supply_voltage", pair, volts)
-        self.assertEqual(assess(job).feed.judgements[0].verdict, "waiting")
-        job = with_reading(job, "supply_voltage", "L3-N", 233.0)
-        feed = assess(job).feed
-        self.assertEqual((feed.supply_v, feed.supply_pair), (241.0, "L2-N"))
-        self.assertEqual(feed.judgements[0].verdict, "clear")
-
-    def test_a_thin_cable_on_a_high_supply_trips_and_the_next_sizes_say_what_they_buy(self) -> None:
-        job = with_reading(sample_job(), "supply_voltage", "L-N", 249.5)
-        thin = assess(replace(job, feed=replace(job.feed, section_mm2=2.5))).feed
-        self.assertEqual(thin.judgements[0].verdict, "stop")
-        chosen = next(size for size in thin.sizes if size.chosen)
-        self.assertLess(chosen.most_export_w or 0, thin.export_w)
-        bigger = [size for size in thin.sizes if size.section_mm2 > 2.5]
-        self.assertTrue(all(size.buys for size in bigger))
-        rises = [size.rise_v for size in thin.sizes]
-        self.assertEqual(rises, sorted(rises, reverse=True))
-
-    def test_a_size_that_no_table_has_waits(self) -> None:
-        job = sample_job()
-        feed = assess(replace(job, feed=replace(job.feed, section_mm2=5.0))).feed
-        self.assertIsNone(feed.rise)
-        self.assertEqual(feed.judgements[0].verdict, "waiting")
-
-
 class Setting(TestCase):
     def test_settled_only_when_all_agrees_and_hand_points_are_read(self) -> None:
         job = with_reading(sample_job(), "supply_voltage", "L-N", 232.0)
@@ -206,7 +183,9 @@ class Standing(TestCase):
             job = with_reading(job, "connectors", name, 1)
         job = with_reading(job, "supply_voltage", "L-N", 232.0)
         self.assertEqual(assess(job).stands_at, 1)
-        job = settled(job)
+        job = settled(with_feed(job))
+        self.assertEqual(assess(job).stands_at, 5)
+        job = wired(job)
         self.assertEqual(assess(job).stands_at, 9)
         for point, value in (("over_voltage_mean_v", 253.0), ("loss_of_mains_s", 2.0)):
             job = with_reading(job, "setting", point, value)

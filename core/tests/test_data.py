@@ -69,7 +69,6 @@ COPPER_OHM_PER_KM = {
 
 # One row of each table, typed a second time from the standard as generally known.
 TABLE_ROWS: tuple[tuple[str, str, tuple[float | None, ...]], ...] = (
-    ("dc_drop", "limit", (3,)),
     ("dc_resistance", "6", (3.39,)),
     ("dc_ampacity", "4", (44, 55)),
     ("dc_air_factor", "80", (0.84,)),
@@ -85,7 +84,6 @@ TABLE_ROWS: tuple[tuple[str, str, tuple[float | None, ...]], ...] = (
     ("nec_air_factor", "45", (0.87,)),
     ("nec_adjustment", "9", (0.70,)),
     ("nec_small", "12", (20,)),
-    ("protection", "touch voltage in TT, V", (50,)),
     ("branch", "breaker loaded to, US", (0.8,)),
     ("radio", "usable", (-70,)),
     ("insulation", "120 to 500 V", (500, 1)),

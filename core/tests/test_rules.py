@@ -42,7 +42,7 @@ from core.rules.string_voltage import (
 )
 from core.rules.tracker_current import tracker_imp, tracker_isc
 from core.rules.voltage_rise import ac_cores, ac_rise_limit, ac_supply, ac_terminal_room
-from core.tests import test_site_rules
+from core.tests import test_feed_rules, test_site_rules
 from core.tests.table import Row, check_row
 
 COLD = {"voc_v": 50.0, "beta_voc_pct_per_k": -0.25, "t_air_min_c": -15.0, "max_dc_v": 550.0}
@@ -149,26 +149,30 @@ class Limits(TestCase):
             check_row(self, row)
 
     def test_every_rule_with_a_limit_stands_in_the_table(self) -> None:
-        told = {row[0].__name__ for row in (*ROWS, *test_site_rules.ROWS)}
-        otherwise = test_site_rules.OTHERWISE | {
-            "ac_cores",
-            "array_power",
-            "connectors_alike",
-            "dc_switch_off",
-            "neighbour_judged",
-            "optimisers_connected",
-            "optimisers_reporting",
-            "setting_agrees",
-            "string_drawn",
-            "string_earth_leak",
-            "string_fuse",
-            "string_one_plane",
-            "string_polarity",
-            "string_voc_read",
-            "strings_agree",
-            "tracker_alike",
-            "tracker_inputs",
-        }
+        told = {row[0].__name__ for row in (*ROWS, *test_site_rules.ROWS, *test_feed_rules.ROWS)}
+        otherwise = (
+            test_site_rules.OTHERWISE
+            | test_feed_rules.OTHERWISE
+            | {
+                "ac_cores",
+                "array_power",
+                "connectors_alike",
+                "dc_switch_off",
+                "neighbour_judged",
+                "optimisers_connected",
+                "optimisers_reporting",
+                "setting_agrees",
+                "string_drawn",
+                "string_earth_leak",
+                "string_fuse",
+                "string_one_plane",
+                "string_polarity",
+                "string_voc_read",
+                "strings_agree",
+                "tracker_alike",
+                "tracker_inputs",
+            }
+        )
         judging = {
             name for name, rule in rules().items() if rule.__annotations__["return"] == "Judgement"
         }

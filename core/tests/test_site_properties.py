@@ -15,6 +15,7 @@ from core.earth_layout import with_schools, without_link, without_node
 from core.earthing import Earthing, EarthLink, EarthNode
 from core.equipment.body import Body, Bracket
 from core.errors import Refused
+from core.feed import one_run
 from core.job import Job, StringPlan
 from core.jobfile import read_job, write_job
 from core.planning.earth_path import reaching
@@ -224,7 +225,9 @@ class Goods(TestCase):
             StringPlan(name=f"S{n}", tracker=1 + n % 2, plane="East", modules_in_series=count)
             for n, count in enumerate(counts)
         )
-        job = replace(base, strings=strings, feed=replace(base.feed, cores=cores))
+        job = replace(
+            base, strings=strings, feed=one_run(length_m=20.0, section_mm2=6.0, cores=cores)
+        )
         lines = {line.id: line for line in load_in(job)}
         self.assertEqual(len(lines), len(load_in(job)))
         self.assertEqual(lines["modules"].count, sum(counts))

@@ -57,9 +57,11 @@ class LoadIn(TestCase):
             "end_clamps": 20,
             "mid_clamps": 2 * (5 + 4 + 1 + 2 + 3),
             "label_string": 8,
-            "ferrules": 6,
+            # Three runs of three cores that are ours; the service cable is the operator's.
+            "ferrules": 18,
             "cable dc 4": 71,
-            "cable ac": 24,
+            "cable ac 3 x 4": 24,
+            "cable ac 3 x 16": 3,
             "label_isolator": 2,
             "lock_screw": 1,
             "gloves": 2,
@@ -69,7 +71,7 @@ class LoadIn(TestCase):
         }
         ferry = {
             "modules": 27,
-            "ferrules": 10,
+            "ferrules": 30,
             "plugs_array": 2,
             "label_string": 8,
             "caps_inputs": 2,

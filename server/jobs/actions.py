@@ -17,6 +17,7 @@ from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.equipment.sheet import Sheet
 from core.errors import Problem, Refused
+from core.feed import one_run
 from core.form import hints, read, write
 from core.job import FORMAT, VERSION, Job, Site
 from core.jobfile import read_job
@@ -127,7 +128,7 @@ def _begun(new: NewJob) -> Job:
             }
             for tracker, name in zip(range(1, len(inverter.trackers) + 1), "ABCD", strict=False)
         ],
-        "feed": {"length_m": length_m, "section_mm2": section_mm2, "cores": cores},
+        "feed": write(one_run(length_m=length_m, section_mm2=section_mm2, cores=cores)),
         "grid": NEW_DEVICE,
         "module": write(module),
         "inverter": write(inverter),

@@ -15,7 +15,8 @@ from core.arrival_layout import (
     with_open_item,
     with_permit,
 )
-from core.job import HomeRun, Job
+from core.feed import HomeRun
+from core.job import Job
 from core.layout import with_home_run
 from core.shelf import SHEETS
 from server.jobs.typed import Edit, Entered, typed_value
@@ -123,4 +124,4 @@ def arrived(job: Job, edit: ArrivalEdit) -> Job:
             now = one(edit.kind, edit.id, SHEETS[edit.kind], "$.id")
             return substituted(job, edit.kind, edit.was, now)
         case SetHomeRun():
-            return with_home_run(job, edit.name, typed_value(HomeRun, edit))
+            return with_home_run(job, edit.name, (typed_value(HomeRun, edit),))

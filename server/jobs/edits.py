@@ -31,6 +31,7 @@ from core.planning.arrangements import ArrangedString
 from core.roof import ModulePlace, Plane
 from server.jobs.arrival_edits import ArrivalEdit, arrived
 from server.jobs.earth_edits import EarthEdit, earthed
+from server.jobs.feed_edits import FeedEdit, fed
 from server.jobs.typed import Edit, Entered, typed_value
 from server.jobs.wall_edits import WallEdit, hung
 from server.shelf.stored import one, own_packs
@@ -150,6 +151,7 @@ AnyEdit = (
     | RestoreFigure
     | ArrivalEdit
     | EarthEdit
+    | FeedEdit
     | WallEdit
 )
 
@@ -198,11 +200,13 @@ def _made(job: Job, edit: AnyEdit) -> Job:
             return _site_made(job, edit)
 
 
-def _site_made(job: Job, edit: ArrivalEdit | EarthEdit | WallEdit) -> Job:
+def _site_made(job: Job, edit: ArrivalEdit | EarthEdit | FeedEdit | WallEdit) -> Job:
     if isinstance(edit, ArrivalEdit):
         return arrived(job, edit)
     if isinstance(edit, EarthEdit):
         return earthed(job, edit)
+    if isinstance(edit, FeedEdit):
+        return fed(job, edit)
     return hung(job, edit)
 
 

@@ -18,8 +18,9 @@ from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
 from core.errors import Refused, problem
+from core.feed import FeedPlan
 from core.glossary import Mounting
-from core.job import FeedPlan, GridPlan, Job, Site, StringPlan
+from core.job import GridPlan, Job, Site, StringPlan
 from core.judgement import Judgement, Verdict
 from core.layout import modules_by_plane
 from core.quantity import Quantity

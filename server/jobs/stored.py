@@ -12,6 +12,7 @@ from django.http import Http404
 
 from core.form import read, write
 from core.job import KEPT_APART, Job
+from core.older_job import present
 from server.evidence.models import EvidenceRow
 from server.gridset.models import SettingsRow
 from server.jobs.models import JobRow
@@ -34,7 +35,7 @@ def to_core(row: JobRow) -> Job:
 @lru_cache(maxsize=PLANS_READY)
 def _planned(text: str) -> Job:
     """A job without its readings, read once for as long as its text stays the same."""
-    return read(Job, json.loads(text))
+    return read(Job, present(json.loads(text)))
 
 
 @dataclass(frozen=True, kw_only=True)

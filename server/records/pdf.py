@@ -13,12 +13,14 @@ import typst
 from django.conf import settings
 
 from core.assess import assess
+from core.drawing import svg
 from core.form import write
 from core.job import KEPT_APART, Job
 from core.wall_layout import wall_of
 from core.words import table
 from server.evidence.models import bytes_of
 from server.jobs.sun import wall_sun
+from server.records.drawings import path_drawing
 
 FOLDER = Path(__file__).parent
 RECORD, DRILL_SHEET = FOLDER / "record.typ", FOLDER / "drill.typ"
@@ -41,7 +43,7 @@ def _record(job: Job, kind: Literal["pdf", "png"]) -> list[bytes]:
     """The record's pages; its pictures lie in a folder for as long as it is set."""
     with tempfile.TemporaryDirectory() as folder:
         pictures = _pictures(job, Path(folder))
-        return _set(RECORD, {**_data(job), "pictures": pictures}, kind)
+        return typeset(RECORD, {**_data(job), "pictures": pictures}, kind)
 
 
 def _pictures(job: Job, folder: Path) -> dict[str, str]:
@@ -58,10 +60,11 @@ def _pictures(job: Job, folder: Path) -> dict[str, str]:
 
 def drill_pdf(job: Job) -> bytes:
     """The hole marks of a wall, listed and at full scale on A4 tiles. Raises Refused: no wall."""
-    return _set(DRILL_SHEET, _drill_data(job), "pdf")[0]
+    return typeset(DRILL_SHEET, _drill_data(job), "pdf")[0]
 
 
-def _set(template: Path, data: dict[str, Any], kind: Literal["pdf", "png"]) -> list[bytes]:
+def typeset(template: Path, data: dict[str, Any], kind: Literal["pdf", "png"]) -> list[bytes]:
+    """The pages of a template with its data."""
     compiled: bytes | list[bytes] = typst.compile(
         str(template),
         root="/",
@@ -97,6 +100,7 @@ def _data(job: Job) -> dict[str, Any]:
     return {
         "assessment": write(assess(job)),
         "job": plan,
+        "energy_path": svg(path_drawing(job)),
         "wall_sun": write(wall_sun(job).judgement) if job.wall else None,
         "day": _day(datetime.combine(job.day, datetime.min.time())),
         "made": _minute(datetime.now(UTC).astimezone(zone)),

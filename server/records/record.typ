@@ -256,37 +256,72 @@
 
 // -- feed
 == Feed
-#a.feed.line. Run: #fig(job.feed.length_m) m of #fig(job.feed.section_mm2) mm², #job.feed.cores cores.
-#if a.feed.rungs.len() > 1 {
-  let f = a.feed
-  let known = (f.supply_v, f.nominal_v, ..f.rungs.map(r => r.volts)) + (if f.trip_v == none { () } else { (f.trip_v,) })
+#let f = a.feed
+#f.line.
+#block(breakable: false, image(bytes(data.energy_path), format: "svg", width: 100%))
+#if f.today != none {
+  let limits = f.limits
+  let rungs = f.today.rungs
+  let known = rungs.map(r => r.volts) + (f.nominal_v,) + (if f.high == none { () } else { f.high.rungs.map(r => r.volts) }) + (if f.trip_v == none { () } else { (f.trip_v,) })
   let low = calc.min(..known) - 2
   let tall = calc.max(..known) + 2
-  let y(v) = 42mm - (v - low) / (tall - low) * 38mm
-  block(height: 46mm, width: 100%, {
+  let y(v) = 50mm - (v - low) / (tall - low) * 46mm
+  let x(i) = 16mm + i / calc.max(rungs.len() - 1, 1) * 140mm
+  block(height: 62mm, width: 100%, breakable: false, {
     if f.trip_v != none {
-      place(dx: 20mm, dy: 0mm, rect(width: 150mm, height: y(f.trip_v), fill: hatch))
-      place(dx: 20mm, dy: y(f.trip_v), line(length: 150mm, stroke: 2pt + colours.stop))
-      place(dx: 22mm, dy: y(f.trip_v) - 4mm, text(8pt, fill: colours.stop, weight: "bold")[stops above #fig(f.trip_v) V, #f.trip_name])
+      place(dx: 10mm, dy: 0mm, rect(width: 166mm, height: y(f.trip_v), fill: hatch))
+      place(dx: 10mm, dy: y(f.trip_v), line(length: 166mm, stroke: 2pt + colours.stop))
+      place(dx: 12mm, dy: y(f.trip_v) - 4mm, text(8pt, fill: colours.stop, weight: "bold")[stops above #fig(f.trip_v) V, #f.trip_name])
     }
-    place(dx: 20mm, dy: y(f.nominal_v), line(length: 150mm, stroke: (paint: rgb("#1c57a5"), dash: "dotted")))
-    place(dx: 0mm, dy: y(f.nominal_v) - 1.4mm, text(8pt, fill: soft)[nominal #fig(f.nominal_v) V])
-    let (first, last) = (f.rungs.first(), f.rungs.last())
-    place(dx: 50mm, dy: y(first.volts), line(end: (80mm, y(last.volts) - y(first.volts)), stroke: 3pt + rgb("#1c57a5")))
-    place(dx: 24mm, dy: y(first.volts), line(length: 26mm, stroke: 1.5pt + ink))
-    place(dx: 130mm, dy: y(last.volts), line(length: 38mm, stroke: 1.5pt + ink))
-    place(dx: 24mm, dy: y(first.volts) + 1.2mm, [*#fig(first.volts) V* #text(8pt)[#first.name]])
-    place(dx: 130mm, dy: y(last.volts) + 1.2mm, [*#fig(last.volts) V* #text(8pt)[#last.name]])
+    place(dx: 10mm, dy: y(f.nominal_v), line(length: 166mm, stroke: (paint: rgb("#1c57a5"), dash: "dotted")))
+    place(dx: 150mm, dy: y(f.nominal_v) + 0.8mm, text(7.5pt, fill: soft)[nominal #fig(f.nominal_v) V])
+    if f.high != none {
+      for i in range(1, rungs.len()) {
+        let (u, v) = (f.high.rungs.at(i - 1).volts, f.high.rungs.at(i).volts)
+        place(dx: x(i - 1), dy: y(u), line(end: (x(i) - x(i - 1), y(v) - y(u)), stroke: (paint: soft, dash: "dashed")))
+      }
+      place(dx: x(0), dy: y(f.high.supply_v) - 3.6mm, text(7.5pt, fill: soft)[#fig(f.high.supply_v) V, #f.high.title])
+    }
+    for (i, r) in rungs.enumerate() {
+      if i > 0 {
+        let u = rungs.at(i - 1).volts
+        place(dx: x(i - 1) + 8mm, dy: y(u), line(end: (x(i) - x(i - 1) - 8mm, y(r.volts) - y(u)), stroke: 2.5pt + rgb("#1c57a5")))
+      }
+      place(dx: x(i), dy: y(r.volts), line(length: 8mm, stroke: 1.5pt + ink))
+      place(dx: x(i), dy: y(r.volts) - 4.4mm, text(9pt, weight: "bold")[#fig(r.volts) V])
+      place(dx: x(i), dy: 54mm + calc.rem(i, 2) * 3.4mm, text(7.5pt)[#r.name])
+    }
   })
-  table(columns: (18mm, 22mm, 22mm, 26mm, 22mm, 34mm, 1fr),
-    table.header([*Size*], [*Rise*], [*Rise*], [*Terminals*], [*Room*], [*May export*], [*Verdict*]),
-    ..f.sizes.map(z => (
-      if z.chosen [*#fig(z.section_mm2) mm²*] else [#fig(z.section_mm2) mm²],
-      [#fig(z.rise_v, digits: 2) V], [#fig(z.rise_pct) %], [#fig(z.terminal_v) V],
-      if z.room_v == none [not known] else [#fig(z.room_v) V], [#z.export_text], mark(z.verdict),
-    )).flatten())
+  for day in (f.today, f.high).filter(d => d != none) [- #day.title: #fig(day.rise_v, digits: 2) V of rise at full export, #fig(day.rise_pct, digits: 2) % over our runs#if day.room_v != none [, #fig(day.room_v) V of room to the trip]#if day.export_text != "" [, may export #day.export_text]. #day.settled_text
+]
 }
-#judgements(a.feed.judgements)
+#judgements(f.judgements)
+#table(columns: (30mm, 34mm, 1fr, 20mm),
+  table.header([*Run*], [*Cable*], [*What is said of it*], [*Verdict*]),
+  ..f.runs.map(r => (r.name, r.title, [#r.line#if r.loss_kwh != none [ Loses #fig(r.loss_kwh, digits: 0) kWh a year.]], mark(r.verdict))).flatten(),
+  ..f.dc_runs.map(r => (r.name, if r.title == "" [not known] else [#r.title], [#r.line#if r.loss_kwh != none [ Loses #fig(r.loss_kwh, digits: 0) kWh a year.]], mark(r.verdict))).flatten())
+#for d in (..f.devices.filter(d => d.judgements.len() > 0), f.dc_switching) [
+  === #d.name, #d.title
+  #judgements(d.judgements)
+]
+#for c in f.containments [
+  === #c.name, #c.title
+  #judgements(c.judgements)
+]
+#if f.ends.len() > 0 {
+  table(columns: (1fr, 24mm, 22mm, 22mm, 22mm, 20mm),
+    table.header([*Termination*], [*Cable*], [*Torque*], [*Reached*], [*Pull*], [*Verdict*]),
+    ..f.ends.map(e => (
+      e.name, e.cable,
+      if e.torque_nm == none [not known] else [#fig(e.torque_nm) Nm],
+      if e.torque_read_nm == none [not read] else [*#fig(e.torque_read_nm, digits: 2) Nm*],
+      mark(e.pull_verdict), mark(e.verdict))).flatten())
+}
+#if f.backup != none [
+  === Backup and battery
+  #judgements(f.backup.judgements)
+]
+#mark(f.dead.verdict) #h(4pt) #f.dead.line
 
 // -- set
 == Set

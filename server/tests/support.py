@@ -51,3 +51,12 @@ class ApiCase(TestCase):
         report: dict[str, Any] = json.loads(response.content)
         self.assertTrue(report["detail"])
         return report
+
+    def edit(self, edit: dict[str, Any]) -> HttpResponse:
+        return self.post("/edits", {"revision": self.get()["revision"], "edit": edit})
+
+    def done(self, edit: dict[str, Any]) -> dict[str, Any]:
+        answer = self.edit(edit)
+        self.assertEqual(answer.status_code, 200, answer.content[:400])
+        view: dict[str, Any] = json.loads(answer.content)
+        return view

@@ -85,7 +85,7 @@ class Plans(ApiCase):
         self.assertEqual(to_core(row_of(self.job_id)), sample_job())
 
     def test_two_people_at_once_do_not_overwrite_each_other(self) -> None:
-        body = {"revision": 1, "changes": [{"path": "$.feed.length_m", "entered": "25 m"}]}
+        body = {"revision": 1, "changes": [{"path": "$.site.altitude_m", "entered": "25 m"}]}
         self.assertEqual(self.post("/changes", body).status_code, 200)
         self.refused(self.post("/changes", body), 409)
 

@@ -60,7 +60,7 @@ class ManyHands(TransactionTestCase):
 
     def test_of_changes_to_one_revision_exactly_one_is_made(self) -> None:
         def change(number: int) -> int:
-            changes = [{"path": "$.feed.length_m", "entered": str(10 + number)}]
+            changes = [{"path": "$.site.altitude_m", "entered": str(10 + number)}]
             return self.post(self.clients[number], "/changes", {"revision": 1, "changes": changes})
 
         with ThreadPoolExecutor(PEOPLE) as pool:

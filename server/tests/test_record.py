@@ -140,7 +140,7 @@ class Record(SimpleTestCase):
         for job in (
             sample_job(strings=many),
             sample_job(grid=replace(sample_job().grid, profile=None)),
-            sample_job(feed=replace(sample_job().feed, section_mm2=5.0)),
+            sample_job(feed=replace(sample_job().feed, runs=())),
             sample_job(name='#eval("x") $ * _ @ < > \\ "quoted"'),
             with_reading(measured_job(), "open_circuit", "A", -1999.0),
             with_reading(measured_job(), "open_circuit", "A", 0.0),

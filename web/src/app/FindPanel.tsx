@@ -40,6 +40,7 @@ function everything(assessment: Assessment): Findable[] {
     ...assessment.string.strings.flatMap((one) => judged(4, `String ${one.name}`, one.judgements)),
     ...assessment.string.trackers.flatMap((one) => judged(4, `Tracker ${one.number}`, one.judgements)),
     ...judged(5, "", assessment.feed.judgements),
+    ...[...assessment.feed.runs, ...assessment.feed.dc_runs, ...assessment.feed.devices, assessment.feed.dc_switching, ...assessment.feed.ends, ...assessment.feed.containments].flatMap((one) => judged(5, one.name, one.judgements)),
     ...judged(9, "", assessment.grid.judgements),
     ...assessment.grid.points.map((point) => ({
       key: point.id,

@@ -658,6 +658,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/energy-path": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Energy Path */
+        get: operations["get_energy_path"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/drill-sheet": {
         parameters: {
             query?: never;
@@ -1066,7 +1083,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid";
             /** Subject */
             subject: string;
             /** Title */
@@ -1651,6 +1668,114 @@ export interface components {
             current_closed_a: number;
         };
         /**
+         * AcRun
+         * @description One piece of the AC run. of_network: the operator's own cable, outside the limit of rise.
+         *
+         *     grouped: circuits side by side, this one among them. outside_mm: of the cable.
+         */
+        AcRun: {
+            /** Name */
+            name: string;
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /** Length M */
+            length_m: number;
+            /** Section Mm2 */
+            section_mm2: number;
+            /** Cores */
+            cores: number;
+            /**
+             * Material
+             * @default copper
+             * @enum {string}
+             */
+            material: "copper" | "aluminium";
+            /**
+             * Strands
+             * @default stranded
+             * @enum {string}
+             */
+            strands: "solid" | "stranded" | "fine";
+            /**
+             * Insulation
+             * @default pvc
+             * @enum {string}
+             */
+            insulation: "pvc" | "xlpe";
+            /**
+             * Method
+             * @default C
+             * @enum {string}
+             */
+            method: "A1" | "B1" | "B2" | "C" | "raceway";
+            /**
+             * Air C
+             * @default 30
+             */
+            air_c: number;
+            /**
+             * Grouped
+             * @default 1
+             */
+            grouped: number;
+            /** Outside Mm */
+            outside_mm?: number | null;
+            /**
+             * Of Network
+             * @default false
+             */
+            of_network: boolean;
+        };
+        /**
+         * AcSide
+         * @description The AC side of an inverter: its terminals and gland, its current, what it declares.
+         *
+         *     max_a: maximum output current of the sheet, for each line. dc_fault_limited: the maker
+         *     declares that it cannot feed a DC fault current above 6 mA.
+         */
+        AcSide: {
+            /** Least Mm2 */
+            least_mm2: number;
+            /** Most Mm2 */
+            most_mm2: number;
+            /** Torque Nm */
+            torque_nm: number;
+            /** Strip Mm */
+            strip_mm?: number | null;
+            /** Gland Least Mm */
+            gland_least_mm?: number | null;
+            /** Gland Most Mm */
+            gland_most_mm?: number | null;
+            /** Max A */
+            max_a?: number | null;
+            /**
+             * Dc Fault Limited
+             * @default false
+             */
+            dc_fault_limited: boolean;
+        };
+        /**
+         * Ampacity
+         * @description What a conductor carries as it is laid, in A.
+         *
+         *     table_a: as the table has it. air_factor, group_factor: multiply. iz_a: what is left, and no
+         *     more than the terminals bear.
+         */
+        Ampacity: {
+            /** Table A */
+            table_a: number;
+            /** Air Factor */
+            air_factor: number;
+            /** Group Factor */
+            group_factor: number;
+            /** Iz A */
+            iz_a: number;
+            /** Source */
+            source: string;
+        };
+        /**
          * Arrival
          * @description What Arrive settles. first_visit: the inverter comes on a second visit.
          */
@@ -1759,6 +1884,66 @@ export interface components {
             fingerprint: string | null;
         };
         /**
+         * BackupPlan
+         * @description Backup: the controller's limit on each phase, its phases, the loads, the shutdown line.
+         */
+        BackupPlan: {
+            /** Limit A */
+            limit_a: number;
+            /**
+             * Three Phase
+             * @default false
+             */
+            three_phase: boolean;
+            /**
+             * Loads
+             * @default []
+             */
+            loads: components["schemas"]["LoadGroup"][];
+            battery?: components["schemas"]["BatteryPlan"] | null;
+            /**
+             * Shutdown Line
+             * @default false
+             */
+            shutdown_line: boolean;
+        };
+        /**
+         * BackupState
+         * @description Backup and battery judged.
+         */
+        BackupState: {
+            /** Phases */
+            phases: components["schemas"]["PhaseLoad"][];
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
+        };
+        /**
+         * BatteryPlan
+         * @description The battery: how many units of how many allowed, its current and its breaker.
+         */
+        BatteryPlan: {
+            /** Units */
+            units: number;
+            /** Most Units */
+            most_units: number;
+            /** Discharge A */
+            discharge_a: number;
+            /** Breaker A */
+            breaker_a: number;
+            /**
+             * Approved
+             * @default false
+             */
+            approved: boolean;
+        };
+        /**
          * Body
          * @description Outside dimensions, mass, and the clearances that the sheet asks for.
          *
@@ -1843,6 +2028,119 @@ export interface components {
             top_row_above_pivot_mm: number;
         };
         /**
+         * Breaker
+         * @description One circuit breaker, with a residual-current part where residual_ma is given.
+         */
+        Breaker: {
+            /** Id */
+            id: string;
+            /** Maker */
+            maker: string;
+            /** Model */
+            model: string;
+            /** Sheet Revision */
+            sheet_revision: string;
+            /**
+             * Checked By
+             * @default
+             */
+            checked_by: string;
+            /** Least Mm2 */
+            least_mm2: number;
+            /** Most Mm2 */
+            most_mm2: number;
+            /** Torque Nm */
+            torque_nm: number;
+            /** Strip Mm */
+            strip_mm?: number | null;
+            /** Gland Least Mm */
+            gland_least_mm?: number | null;
+            /** Gland Most Mm */
+            gland_most_mm?: number | null;
+            /** Poles */
+            poles: number;
+            /** Rated A */
+            rated_a: number;
+            /**
+             * Curve
+             * @enum {string}
+             */
+            curve: "B" | "C" | "D";
+            /**
+             * Residual Type
+             * @default none
+             * @enum {string}
+             */
+            residual_type: "none" | "A" | "F" | "B";
+            /** Residual Ma */
+            residual_ma?: number | null;
+            /**
+             * Two Way
+             * @default false
+             */
+            two_way: boolean;
+        };
+        /**
+         * Containment
+         * @description One pipe, trunking or open way, and the circuits that share it.
+         *
+         *     width_mm: of a trunking, or the inside diameter of a pipe. holds: AC runs by name, strings as
+         *     ``string A``, or ``signal``. parted: how DC and AC are kept apart. slack_m: left on purpose.
+         *     signal_mm: outside diameter of the signal cable.
+         */
+        Containment: {
+            /** Name */
+            name: string;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "pipe" | "trunking" | "open";
+            /**
+             * Holds
+             * @default []
+             */
+            holds: string[];
+            /** Width Mm */
+            width_mm?: number | null;
+            /** Height Mm */
+            height_mm?: number | null;
+            /**
+             * Parted
+             * @default alone
+             * @enum {string}
+             */
+            parted: "alone" | "divider" | "marked" | "no";
+            /**
+             * Slack M
+             * @default 0
+             */
+            slack_m: number;
+            /** Signal Mm */
+            signal_mm?: number | null;
+        };
+        /**
+         * ContainmentState
+         * @description One way and what shares it.
+         */
+        ContainmentState: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Fill Pct */
+            fill_pct: number | null;
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
+        };
+        /**
          * ContinuityBand
          * @description What a continuity reading of a bond should be, in ohm.
          *
@@ -1875,6 +2173,134 @@ export interface components {
             present: boolean;
         };
         /**
+         * DcDrop
+         * @description What a DC run costs at one current.
+         *
+         *     loop_ohm: out and back. drop_pct: of the string's voltage at maximum power, STC.
+         */
+        DcDrop: {
+            /** Loop Ohm */
+            loop_ohm: number;
+            /** Drop V */
+            drop_v: number;
+            /** Drop Pct */
+            drop_pct: number;
+            /** Loss W */
+            loss_w: number;
+        };
+        /**
+         * DcRunState
+         * @description A string's home run judged: its current, its drop, what the next size buys.
+         */
+        DcRunState: {
+            /** String */
+            string: string;
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Current A */
+            current_a: number;
+            /** String V */
+            string_v: number;
+            ampacity: components["schemas"]["Ampacity"] | null;
+            drop: components["schemas"]["DcDrop"] | null;
+            /** Loss Kwh */
+            loss_kwh: number | null;
+            /** Sizes */
+            sizes: components["schemas"]["DcSizeStep"][];
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
+        };
+        /**
+         * DcSchoolState
+         * @description One way to part the DC side at the roof's end, and its price.
+         *
+         *     terminations: added, the weak spots. live: what stays live when it is OFF.
+         */
+        DcSchoolState: {
+            /** School */
+            school: string;
+            /** Title */
+            title: string;
+            /** Chosen */
+            chosen: boolean;
+            /** Terminations */
+            terminations: number;
+            /** Switches */
+            switches: number;
+            /** Parts */
+            parts: string;
+            /** Live */
+            live: string;
+            /** Caution */
+            caution: string;
+        };
+        /**
+         * DcSizeStep
+         * @description What a conductor size in a string's whole home run gives.
+         */
+        DcSizeStep: {
+            /** Section Mm2 */
+            section_mm2: number;
+            /** Name */
+            name: string;
+            /** Chosen */
+            chosen: boolean;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Iz A */
+            iz_a: number | null;
+            /** Drop V */
+            drop_v: number;
+            /** Drop Pct */
+            drop_pct: number;
+            /** Loss Kwh */
+            loss_kwh: number;
+            /** Buys */
+            buys: string;
+        };
+        /**
+         * DcSwitching
+         * @description What parts the DC side at the roof's end: the school, its switches, who decided and why.
+         */
+        DcSwitching: {
+            /**
+             * School
+             * @default none
+             * @enum {string}
+             */
+            school: "none" | "manual" | "automatic" | "both";
+            isolator?: components["schemas"]["Isolator"] | null;
+            safety?: components["schemas"]["SafetySwitch"] | null;
+            /**
+             * Surge
+             * @default none
+             * @enum {string}
+             */
+            surge: "none" | "1" | "2" | "1+2";
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+        };
+        /**
          * DcWindow
          * @description The DC voltages between which an inverter lives, starts, tracks and gives full power.
          */
@@ -1905,6 +2331,20 @@ export interface components {
             serial: string;
             /** Version */
             version: string;
+        };
+        /**
+         * DrawnCore
+         * @description One core as it is drawn: its name, its colour, its inks, how much longer it is cut.
+         */
+        DrawnCore: {
+            /** Conductor */
+            conductor: string;
+            /** Colour */
+            colour: string;
+            /** Inks */
+            inks: string[];
+            /** Longer Mm */
+            longer_mm: number;
         };
         /**
          * EarthLink
@@ -2056,6 +2496,67 @@ export interface components {
             links: components["schemas"]["EarthLink"][];
         };
         /**
+         * EndState
+         * @description One termination: how the end is made, what it is tightened to, what was reached.
+         *
+         *     threading: parts in the order in which they go on before the end is made.
+         */
+        EndState: {
+            /** Name */
+            name: string;
+            /** Run */
+            run: string;
+            /** Device */
+            device: string;
+            /** Cable */
+            cable: string;
+            /** Strip Mm */
+            strip_mm: number | null;
+            /** Finish */
+            finish: string;
+            /** Cores */
+            cores: components["schemas"]["DrawnCore"][];
+            /** Threading */
+            threading: string[];
+            /** Torque Nm */
+            torque_nm: number | null;
+            /** Torque Read Nm */
+            torque_read_nm: number | null;
+            /**
+             * Torque Verdict
+             * @enum {string}
+             */
+            torque_verdict: "clear" | "watch" | "stop" | "waiting";
+            /**
+             * Pull Verdict
+             * @enum {string}
+             */
+            pull_verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
+        };
+        /**
+         * EnergyPath
+         * @description The energy path from planes to supply, as places on a grid and lines between them.
+         */
+        EnergyPath: {
+            /** Places */
+            places: components["schemas"]["PathPlace"][];
+            /** Wires */
+            wires: components["schemas"]["PathWire"][];
+            /** Columns */
+            columns: number;
+            /** Rows */
+            rows: number;
+        };
+        /**
          * Evidence
          * @description One picture or document kept as evidence of a step, for good.
          *
@@ -2097,45 +2598,153 @@ export interface components {
             located: boolean;
         };
         /**
+         * FeedDevice
+         * @description One thing on the AC side: with its breaker or switch, where it has one.
+         *
+         *     busbar_a, supply_a: a board's busbar, and the breaker that feeds it. far_end: the inverter's
+         *     breaker sits at the end of the busbar away from that one.
+         */
+        FeedDevice: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "supply" | "meter" | "board" | "isolator" | "backup" | "surge" | "clamp" | "inverter";
+            breaker?: components["schemas"]["Breaker"] | null;
+            isolator?: components["schemas"]["Isolator"] | null;
+            /** Busbar A */
+            busbar_a?: number | null;
+            /** Supply A */
+            supply_a?: number | null;
+            /**
+             * Far End
+             * @default false
+             */
+            far_end: boolean;
+            /**
+             * Surge
+             * @default none
+             * @enum {string}
+             */
+            surge: "none" | "1" | "2" | "1+2";
+            /**
+             * Outdoors
+             * @default false
+             */
+            outdoors: boolean;
+            /**
+             * Entry
+             * @default bottom
+             * @enum {string}
+             */
+            entry: "bottom" | "side" | "back" | "top";
+        };
+        /**
+         * FeedDeviceState
+         * @description One thing of the AC side, or the DC switching, judged.
+         */
+        FeedDeviceState: {
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
+        };
+        /**
          * FeedPlan
-         * @description The AC run from the supply point to the inverter.
+         * @description The AC side from the supply point to the inverter, and what parts the DC side.
+         *
+         *     supply_service: what the house is fed with; None while nobody has looked.
          */
         FeedPlan: {
-            /** Length M */
-            length_m: number;
-            /** Section Mm2 */
-            section_mm2: number;
-            /** Cores */
-            cores: number;
+            /** Devices */
+            devices: components["schemas"]["FeedDevice"][];
+            /**
+             * Runs
+             * @default []
+             */
+            runs: components["schemas"]["AcRun"][];
+            /** Supply Service */
+            supply_service?: ("single" | "split" | "three") | null;
+            /**
+             * Earth System
+             * @default TN
+             * @enum {string}
+             */
+            earth_system: "TN" | "TT";
+            /**
+             * @default {
+             *       "school": "none",
+             *       "isolator": null,
+             *       "safety": null,
+             *       "surge": "none",
+             *       "reason": "",
+             *       "by": ""
+             *     }
+             */
+            dc: components["schemas"]["DcSwitching"];
+            /**
+             * Containments
+             * @default []
+             */
+            containments: components["schemas"]["Containment"][];
+            backup?: components["schemas"]["BackupPlan"] | null;
         };
         /**
          * FeedStage
-         * @description Stage 5: the AC run and the ladder of volts on it.
+         * @description Stage 5: the energy path, every run, switch and termination on it, the ladder of volts.
+         *
+         *     today, high: None while the path has a gap. dead: whether a compartment may be opened.
          */
         FeedStage: {
+            /** Line */
+            line: string;
             /** Service */
             service: string;
             /** Nominal V */
             nominal_v: number;
-            /** Supply V */
-            supply_v: number;
-            /** Supply Measured */
-            supply_measured: boolean;
-            /** Supply Pair */
-            supply_pair: string;
             /** Export W */
             export_w: number;
+            /** Design A */
+            design_a: number;
+            supply: components["schemas"]["SupplyState"];
             /** Trip V */
             trip_v: number | null;
             /** Trip Name */
             trip_name: string;
-            /** Line */
-            line: string;
-            /** Rungs */
-            rungs: components["schemas"]["Rung"][];
+            /** Limits */
+            limits: components["schemas"]["LadderLimit"][];
+            path: components["schemas"]["EnergyPath"];
             rise: components["schemas"]["AcRise"] | null;
-            /** Sizes */
-            sizes: components["schemas"]["SizeStep"][];
+            today: components["schemas"]["Ladder"] | null;
+            high: components["schemas"]["Ladder"] | null;
+            /** Runs */
+            runs: components["schemas"]["RunState"][];
+            /** Dc Runs */
+            dc_runs: components["schemas"]["DcRunState"][];
+            /** Devices */
+            devices: components["schemas"]["FeedDeviceState"][];
+            dc_switching: components["schemas"]["FeedDeviceState"];
+            /** Dc Schools */
+            dc_schools: components["schemas"]["DcSchoolState"][];
+            /** Containments */
+            containments: components["schemas"]["ContainmentState"][];
+            /** Ends */
+            ends: components["schemas"]["EndState"][];
+            backup: components["schemas"]["BackupState"] | null;
+            dead: components["schemas"]["Gate"];
             /** Judgements */
             judgements: components["schemas"]["Judgement"][];
         };
@@ -2264,13 +2873,45 @@ export interface components {
         };
         /**
          * HomeRun
-         * @description The two conductors from a string to the inverter: one-way length and size.
+         * @description One piece of a string's way to the inverter: two conductors, one-way length, one size.
+         *
+         *     to: what stands at its far end. laid: two touching on a surface, or each free in air.
+         *     outside_mm: of one conductor.
          */
         HomeRun: {
             /** Length M */
             length_m: number;
             /** Section Mm2 */
             section_mm2: number;
+            /**
+             * To
+             * @default Inverter
+             */
+            to: string;
+            /**
+             * Laid
+             * @default touching
+             * @enum {string}
+             */
+            laid: "touching" | "free";
+            /**
+             * Air C
+             * @default 60
+             */
+            air_c: number;
+            /**
+             * Grouped
+             * @default 1
+             */
+            grouped: number;
+            /**
+             * Material
+             * @default copper
+             * @enum {string}
+             */
+            material: "copper" | "aluminium";
+            /** Outside Mm */
+            outside_mm?: number | null;
         };
         /**
          * HungDevice
@@ -2328,7 +2969,7 @@ export interface components {
          *
          *     serial_form: how its serials are written, ``@`` for a letter and ``#`` for a digit.
          *     pole_earthed: the array pole that the sheet wants earthed, usually none. plug_pairs: pairs of
-         *     DC plugs that lie in the box.
+         *     DC plugs that lie in the box. ac: its AC side, where the sheet gives it.
          */
         Inverter: {
             /** Id */
@@ -2379,6 +3020,68 @@ export interface components {
             pole_earthed: "none" | "minus" | "plus";
             /** Plug Pairs */
             plug_pairs?: number | null;
+            ac?: components["schemas"]["AcSide"] | null;
+        };
+        /**
+         * Isolator
+         * @description One isolating switch, DC or AC.
+         *
+         *     poles_in_series: poles that part one conductor where rated_v holds. duty: its utilisation
+         *     category, as DC-PV2 or AC-22B.
+         */
+        Isolator: {
+            /** Id */
+            id: string;
+            /** Maker */
+            maker: string;
+            /** Model */
+            model: string;
+            /** Sheet Revision */
+            sheet_revision: string;
+            /**
+             * Checked By
+             * @default
+             */
+            checked_by: string;
+            /** Least Mm2 */
+            least_mm2: number;
+            /** Most Mm2 */
+            most_mm2: number;
+            /** Torque Nm */
+            torque_nm: number;
+            /** Strip Mm */
+            strip_mm?: number | null;
+            /** Gland Least Mm */
+            gland_least_mm?: number | null;
+            /** Gland Most Mm */
+            gland_most_mm?: number | null;
+            /**
+             * Use
+             * @enum {string}
+             */
+            use: "dc" | "ac";
+            /** Poles */
+            poles: number;
+            /** Rated A */
+            rated_a: number;
+            /** Rated V */
+            rated_v: number;
+            /**
+             * Directional
+             * @default false
+             */
+            directional: boolean;
+            /**
+             * Poles In Series
+             * @default 1
+             */
+            poles_in_series: number;
+            /**
+             * Duty
+             * @default
+             */
+            duty: string;
+            body?: components["schemas"]["Body"] | null;
         };
         /**
          * JobView
@@ -2393,6 +3096,50 @@ export interface components {
             assessment: components["schemas"]["Assessment"];
         };
         /**
+         * Ladder
+         * @description The ladder of volts for one supply, at full export.
+         *
+         *     rise_pct: of nominal, over the runs that the limit counts. settled: where the inverter comes
+         *     to rest when its profile answers the voltage; None where nothing is on.
+         */
+        Ladder: {
+            /** Title */
+            title: string;
+            /** Supply V */
+            supply_v: number;
+            /** Rungs */
+            rungs: components["schemas"]["Rung"][];
+            /** Terminal V */
+            terminal_v: number;
+            /** Rise V */
+            rise_v: number;
+            /** Rise Pct */
+            rise_pct: number;
+            /** Room V */
+            room_v: number | null;
+            /** Most Export W */
+            most_export_w: number | null;
+            /** Export Text */
+            export_text: string;
+            settled: components["schemas"]["Settled"] | null;
+            /** Settled Text */
+            settled_text: string;
+        };
+        /**
+         * LadderLimit
+         * @description A voltage at which the inverter stops, and after how long. lasting: the one that counts.
+         */
+        LadderLimit: {
+            /** Name */
+            name: string;
+            /** Volts */
+            volts: number;
+            /** After */
+            after: string;
+            /** Lasting */
+            lasting: boolean;
+        };
+        /**
          * Lift
          * @description How many people lift a device, and whether with an aid.
          */
@@ -2401,6 +3148,20 @@ export interface components {
             people: number;
             /** With Aid */
             with_aid: boolean;
+        };
+        /**
+         * LoadGroup
+         * @description Loads that hang together: on which phase, how much current, backed up or not.
+         */
+        LoadGroup: {
+            /** Name */
+            name: string;
+            /** Phase */
+            phase: number;
+            /** Current A */
+            current_a: number;
+            /** Backed Up */
+            backed_up: boolean;
         };
         /**
          * LoadInLine
@@ -2659,6 +3420,57 @@ export interface components {
             reading: components["schemas"]["KeptReading"];
         };
         /**
+         * PathPlace
+         * @description One element of the energy path: its symbol, where it stands, what it opens.
+         *
+         *     column: from the roof towards the supply; row: from the top. opens: which bench it opens.
+         *     lines: its data, under its name.
+         */
+        PathPlace: {
+            /** Id */
+            id: string;
+            /** Symbol */
+            symbol: string;
+            /** Column */
+            column: number;
+            /** Row */
+            row: number;
+            /** Name */
+            name: string;
+            /** Lines */
+            lines: string[];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Opens */
+            opens: string;
+        };
+        /**
+         * PathWire
+         * @description One line between two elements. medium: dc, ac, earth or signal.
+         */
+        PathWire: {
+            /** Id */
+            id: string;
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /** Medium */
+            medium: string;
+            /** Lines */
+            lines: string[];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Opens */
+            opens: string;
+        };
+        /**
          * Permit
          * @description The network operator's permit. export_w: what may be exported; None where not limited.
          */
@@ -2674,6 +3486,25 @@ export interface components {
             granted_on: string;
             /** Export W */
             export_w?: number | null;
+        };
+        /**
+         * PhaseLoad
+         * @description What the backed-up loads draw on one phase.
+         */
+        PhaseLoad: {
+            /** Phase */
+            phase: string;
+            /** Current A */
+            current_a: number;
+            /** Limit A */
+            limit_a: number;
+            /** Loads */
+            loads: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
         };
         /**
          * Plan
@@ -2785,16 +3616,115 @@ export interface components {
             caution: string;
         };
         /**
+         * RunState
+         * @description One AC run judged. title: length, cores and size. line: what decides its verdict.
+         */
+        RunState: {
+            /** Name */
+            name: string;
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /** Title */
+            title: string;
+            /** Current A */
+            current_a: number;
+            ampacity: components["schemas"]["Ampacity"] | null;
+            /** Rise V */
+            rise_v: number | null;
+            /** Loss Kwh */
+            loss_kwh: number | null;
+            /** Sizes */
+            sizes: components["schemas"]["SizeStep"][];
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
+        };
+        /**
          * Rung
-         * @description One place on the ladder of volts.
+         * @description One place on the ladder of volts: a device, and what the run before it adds.
          */
         Rung: {
             /** Name */
             name: string;
             /** Volts */
             volts: number;
+            /** Run */
+            run: string;
+            /** Rise V */
+            rise_v: number;
             /** Note */
             note: string;
+        };
+        /**
+         * SafetySwitch
+         * @description One automatic switch that parts the DC side on heat or on loss of AC.
+         */
+        SafetySwitch: {
+            /** Id */
+            id: string;
+            /** Maker */
+            maker: string;
+            /** Model */
+            model: string;
+            /** Sheet Revision */
+            sheet_revision: string;
+            /**
+             * Checked By
+             * @default
+             */
+            checked_by: string;
+            /** Least Mm2 */
+            least_mm2: number;
+            /** Most Mm2 */
+            most_mm2: number;
+            /** Torque Nm */
+            torque_nm: number;
+            /** Strip Mm */
+            strip_mm?: number | null;
+            /** Gland Least Mm */
+            gland_least_mm?: number | null;
+            /** Gland Most Mm */
+            gland_most_mm?: number | null;
+            /** Strings */
+            strings: number;
+            /** Rated A */
+            rated_a: number;
+            /** Rated V */
+            rated_v: number;
+            /** Opens On Heat */
+            opens_on_heat: boolean;
+            /** Opens On Loss Of Ac */
+            opens_on_loss_of_ac: boolean;
+            /**
+             * Charge S
+             * @default 0
+             */
+            charge_s: number;
+            body?: components["schemas"]["Body"] | null;
+        };
+        /**
+         * Settled
+         * @description Where the inverter comes to rest. reactive_var: positive when it injects.
+         *
+         *     limited: gives less than its rating.
+         */
+        Settled: {
+            /** Terminal V */
+            terminal_v: number;
+            /** Output W */
+            output_w: number;
+            /** Reactive Var */
+            reactive_var: number;
+            /** Limited */
+            limited: boolean;
         };
         /**
          * SideSpace
@@ -2840,11 +3770,13 @@ export interface components {
         };
         /**
          * SizeStep
-         * @description What a conductor size gives: rise, room to the trip, most export, what it saves.
+         * @description What a conductor size in one run gives: current, rise, room to the trip, what it saves.
          */
         SizeStep: {
             /** Section Mm2 */
             section_mm2: number;
+            /** Name */
+            name: string;
             /** Chosen */
             chosen: boolean;
             /**
@@ -2852,18 +3784,18 @@ export interface components {
              * @enum {string}
              */
             verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Iz A */
+            iz_a: number | null;
             /** Rise V */
             rise_v: number;
-            /** Rise Pct */
-            rise_pct: number;
             /** Terminal V */
             terminal_v: number;
             /** Room V */
             room_v: number | null;
-            /** Most Export W */
-            most_export_w: number | null;
             /** Export Text */
             export_text: string;
+            /** Loss Kwh */
+            loss_kwh: number;
             /** Buys */
             buys: string;
         };
@@ -2873,7 +3805,7 @@ export interface components {
          *
          *     places: its modules on the roof from the minus end to the plus end; empty when not drawn.
          *     fuse_a: the fuse in each of its poles, where it has one. home_run: its way to the inverter,
-         *     where that is known.
+         *     piece by piece from the array; empty while it is not known.
          */
         StringPlan: {
             /** Name */
@@ -2891,7 +3823,11 @@ export interface components {
             places: components["schemas"]["ModulePlace"][];
             /** Fuse A */
             fuse_a?: number | null;
-            home_run?: components["schemas"]["HomeRun"] | null;
+            /**
+             * Home Run
+             * @default []
+             */
+            home_run: components["schemas"]["HomeRun"][];
         };
         /**
          * StringStage
@@ -2928,6 +3864,24 @@ export interface components {
             was: string;
             /** Now */
             now: string;
+        };
+        /**
+         * SupplyState
+         * @description The supply as it was read. readings: how many still count.
+         */
+        SupplyState: {
+            /** Volts */
+            volts: number;
+            /** Pair */
+            pair: string;
+            /** Measured */
+            measured: boolean;
+            /** Readings */
+            readings: number;
+            /** Lowest V */
+            lowest_v: number | null;
+            /** Highest V */
+            highest_v: number | null;
         };
         /**
          * Tracker
@@ -3173,6 +4127,51 @@ export interface components {
             modules_in_series: number;
         };
         /**
+         * BatteryIn
+         * @description The battery, as typed.
+         */
+        BatteryIn: {
+            /** Units */
+            units: string;
+            /** Most Units */
+            most_units: string;
+            /** Discharge A */
+            discharge_a: string;
+            /** Breaker A */
+            breaker_a: string;
+            /** Approved */
+            approved: boolean;
+        };
+        /**
+         * ChooseDc
+         * @description How the DC side is parted, by whom it was decided and why; sheets as for a device.
+         */
+        ChooseDc: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "choose_dc";
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "none" | "manual" | "automatic" | "both";
+            /** Isolator */
+            isolator: string | null;
+            /** Safety */
+            safety: string | null;
+            /**
+             * Surge
+             * @enum {string}
+             */
+            surge: "none" | "1" | "2" | "1+2";
+            /** Reason */
+            reason: string;
+            /** By */
+            by: string;
+        };
+        /**
          * ChooseEarthing
          * @description The ways of earthing.
          */
@@ -3250,7 +4249,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Edit */
-            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["SetHomeRun"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"];
+            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["SetHomeRun"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"];
         };
         /**
          * FixDevice
@@ -3378,6 +4377,140 @@ export interface components {
             do: "propose_path";
         };
         /**
+         * PutBackup
+         * @description Backup and battery, as typed; loads stay.
+         */
+        PutBackup: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put_backup";
+            /** Limit A */
+            limit_a: string;
+            /** Three Phase */
+            three_phase: boolean;
+            /** Shutdown Line */
+            shutdown_line: boolean;
+            battery: components["schemas"]["BatteryIn"] | null;
+        };
+        /**
+         * PutContainment
+         * @description A pipe, trunking or open way, as typed; `was` names the one that it replaces.
+         */
+        PutContainment: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put_containment";
+            /** Was */
+            was: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "pipe" | "trunking" | "open";
+            /** Holds */
+            holds: string[];
+            /** Width Mm */
+            width_mm: string;
+            /** Height Mm */
+            height_mm: string;
+            /**
+             * Parted
+             * @enum {string}
+             */
+            parted: "alone" | "divider" | "marked" | "no";
+            /** Slack M */
+            slack_m: string;
+            /** Signal Mm */
+            signal_mm: string;
+        };
+        /**
+         * PutFeedDevice
+         * @description A device of the AC side, as typed; `was` names the one that it replaces.
+         *
+         *     breaker, isolator: a sheet of the shelf, "" for none, null for the one that is planned.
+         */
+        PutFeedDevice: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put_feed_device";
+            /** Was */
+            was: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "supply" | "meter" | "board" | "isolator" | "backup" | "surge" | "clamp" | "inverter";
+            /** Breaker */
+            breaker: string | null;
+            /** Isolator */
+            isolator: string | null;
+            /** Busbar A */
+            busbar_a: string;
+            /** Supply A */
+            supply_a: string;
+            /** Far End */
+            far_end: boolean;
+            /**
+             * Surge
+             * @enum {string}
+             */
+            surge: "none" | "1" | "2" | "1+2";
+            /** Outdoors */
+            outdoors: boolean;
+            /**
+             * Entry
+             * @enum {string}
+             */
+            entry: "bottom" | "side" | "back" | "top";
+        };
+        /**
+         * PutHomePiece
+         * @description A piece of a string's home run, as typed; number None: one more.
+         */
+        PutHomePiece: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put_home_piece";
+            /** String */
+            string: string;
+            /** Number */
+            number: number | null;
+            /** Length M */
+            length_m: string;
+            /** Section Mm2 */
+            section_mm2: string;
+            /** To */
+            to: string;
+            /**
+             * Laid
+             * @enum {string}
+             */
+            laid: "touching" | "free";
+            /** Air C */
+            air_c: string;
+            /** Grouped */
+            grouped: string;
+            /**
+             * Material
+             * @enum {string}
+             */
+            material: "copper" | "aluminium";
+            /** Outside Mm */
+            outside_mm: string;
+        };
+        /**
          * PutLink
          * @description A step of the earth path, as typed; `was` names the one that it replaces.
          */
@@ -3408,6 +4541,27 @@ export interface components {
             joints: string;
             /** Stud Mm */
             stud_mm: string;
+        };
+        /**
+         * PutLoad
+         * @description A group of loads, as typed; `was` names the one that it replaces.
+         */
+        PutLoad: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put_load";
+            /** Was */
+            was: string | null;
+            /** Name */
+            name: string;
+            /** Phase */
+            phase: string;
+            /** Current A */
+            current_a: string;
+            /** Backed Up */
+            backed_up: boolean;
         };
         /**
          * PutObject
@@ -3443,6 +4597,83 @@ export interface components {
             opens: "no" | "left" | "right" | "both";
         };
         /**
+         * PutRun
+         * @description An AC run, as typed; `was` names the one that it replaces.
+         */
+        PutRun: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put_run";
+            /** Was */
+            was: string | null;
+            /** Name */
+            name: string;
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /** Length M */
+            length_m: string;
+            /** Section Mm2 */
+            section_mm2: string;
+            /** Cores */
+            cores: string;
+            /**
+             * Material
+             * @enum {string}
+             */
+            material: "copper" | "aluminium";
+            /**
+             * Strands
+             * @enum {string}
+             */
+            strands: "solid" | "stranded" | "fine";
+            /**
+             * Insulation
+             * @enum {string}
+             */
+            insulation: "pvc" | "xlpe";
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "A1" | "B1" | "B2" | "C" | "raceway";
+            /** Air C */
+            air_c: string;
+            /** Grouped */
+            grouped: string;
+            /** Outside Mm */
+            outside_mm: string;
+            /** Of Network */
+            of_network: boolean;
+        };
+        /**
+         * RemoveBackup
+         * @description No backup.
+         */
+        RemoveBackup: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_backup";
+        };
+        /**
+         * RemoveContainment
+         * @description A containment out of the plan.
+         */
+        RemoveContainment: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_containment";
+            /** Name */
+            name: string;
+        };
+        /**
          * RemoveDevice
          * @description A device off the wall; what was read at it stays.
          */
@@ -3456,6 +4687,34 @@ export interface components {
             name: string;
         };
         /**
+         * RemoveFeedDevice
+         * @description A device out of the path; runs of one size that met there are joined.
+         */
+        RemoveFeedDevice: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_feed_device";
+            /** Name */
+            name: string;
+        };
+        /**
+         * RemoveHomePiece
+         * @description A piece of a home run, counted from 1, out of it.
+         */
+        RemoveHomePiece: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_home_piece";
+            /** String */
+            string: string;
+            /** Number */
+            number: number;
+        };
+        /**
          * RemoveLink
          * @description A step out of the earth path.
          */
@@ -3465,6 +4724,19 @@ export interface components {
              * @enum {string}
              */
             do: "remove_link";
+            /** Name */
+            name: string;
+        };
+        /**
+         * RemoveLoad
+         * @description A group of loads out of the plan.
+         */
+        RemoveLoad: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_load";
             /** Name */
             name: string;
         };
@@ -3504,6 +4776,19 @@ export interface components {
              * @enum {string}
              */
             do: "remove_plane";
+            /** Name */
+            name: string;
+        };
+        /**
+         * RemoveRun
+         * @description An AC run out of the path.
+         */
+        RemoveRun: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_run";
             /** Name */
             name: string;
         };
@@ -3613,6 +4898,24 @@ export interface components {
             export_w: string;
         };
         /**
+         * SetSupply
+         * @description What the house is fed with.
+         */
+        SetSupply: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_supply";
+            /** Service */
+            service: ("single" | "split" | "three") | null;
+            /**
+             * Earth System
+             * @enum {string}
+             */
+            earth_system: "TN" | "TT";
+        };
+        /**
          * SettleItem
          * @description An open point, counted from 1, settled or open again.
          */
@@ -3641,6 +4944,58 @@ export interface components {
             name: string;
             /** Rows */
             rows: string[];
+        };
+        /**
+         * SizeHome
+         * @description Another size in every piece of a home run.
+         */
+        SizeHome: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "size_home";
+            /** String */
+            string: string;
+            /** Section Mm2 */
+            section_mm2: string;
+        };
+        /**
+         * SizeRun
+         * @description Another conductor size in an AC run.
+         */
+        SizeRun: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "size_run";
+            /** Name */
+            name: string;
+            /** Section Mm2 */
+            section_mm2: string;
+        };
+        /**
+         * SplitRun
+         * @description A device put into an AC run, so far from its start.
+         */
+        SplitRun: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "split_run";
+            /** Run */
+            run: string;
+            /** At M */
+            at_m: string;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "supply" | "meter" | "board" | "isolator" | "backup" | "surge" | "clamp" | "inverter";
         };
         /**
          * TakeArrangement
@@ -3926,7 +5281,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid";
             /** Subject */
             subject: string;
             /** Entered */
@@ -6543,6 +7898,28 @@ export interface operations {
             path: {
                 job_id: string;
                 number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_energy_path: {
+        parameters: {
+            query: {
+                form: "svg" | "pdf" | "dxf";
+            };
+            header?: never;
+            path: {
+                job_id: string;
             };
             cookie?: never;
         };

@@ -1,5 +1,5 @@
 import { Button } from "antd";
-import { useState } from "react";
+import { useCallback, useState, type ReactNode } from "react";
 import type { Ask, KeptReading } from "../api/client";
 import { useKey } from "../useKey";
 import { AskLine } from "./AskLine";
@@ -12,14 +12,29 @@ interface RailProps {
   stage: number;
   timezone: string;
   whyAll: boolean;
+  /** Headings for a long rail, by kind of reading; what is in none stands last. */
+  groups?: readonly Group[];
+  /** A reading asked for from the picture, until it is taken or left. */
+  wanted?: string | null;
+  seen?: () => void;
+}
+
+export interface Group {
+  title: string;
+  kinds: readonly string[];
 }
 
 type Open = { key: string; corrects: KeptReading | null } | null;
 
 /** The readings of a stage: expected before read, verdict and reason under it, the next one way on. */
-export function Rail({ jobId, every, stage, timezone, whyAll }: RailProps) {
+export function Rail({ jobId, every, stage, timezone, whyAll, groups, wanted: asked = null, seen }: RailProps) {
   const asks = every.filter((ask) => ask.stage === stage || ask.also_at.includes(stage));
-  const [open, setOpen] = useState<Open>(null);
+  const [chosen, setChosen] = useState<Open>(null);
+  const open = asked === null ? chosen : { key: asked, corrects: null };
+  const setOpen = useCallback((next: Open) => {
+    seen?.();
+    setChosen(next);
+  }, [seen]);
   const [moment, setMoment] = useState<string | null>(null);
   const [spare, setSpare] = useState(false);
   const wanted = asks.filter((ask) => !ask.optional || ask.reading !== null);
@@ -63,7 +78,12 @@ export function Rail({ jobId, every, stage, timezone, whyAll }: RailProps) {
         <h2>Readings</h2>
         <span>{taken} of {wanted.length} taken</span>
       </header>
-      {wanted.map((ask, index) => line(ask, `${index + 1} of ${wanted.length}`))}
+      {groups === undefined
+        ? wanted.map((ask, index) => line(ask, `${index + 1} of ${wanted.length}`))
+        : groups.map((group) => {
+            const own = wanted.filter((ask) => group.kinds.includes(ask.kind));
+            return own.length > 0 && <RailGroup key={group.title} title={group.title} asks={own} open={own.some((ask) => ask.key === (open?.key ?? unread[0]?.key))} line={line} />;
+          })}
       {open === null && unread.length > 0 && (
         <div className="rail-next">
           <Button type="primary" onClick={goOn}>Take next reading</Button>
@@ -79,5 +99,29 @@ export function Rail({ jobId, every, stage, timezone, whyAll }: RailProps) {
         </section>
       )}
     </>
+  );
+}
+
+interface RailGroupProps {
+  title: string;
+  asks: Ask[];
+  /** Whether what is taken now, or next, stands in it. */
+  open: boolean;
+  line: (ask: Ask, place: string) => ReactNode;
+}
+
+/** Readings under a heading, folded until one of them is due. */
+function RailGroup({ title, asks, open, line }: RailGroupProps) {
+  const [shown, setShown] = useState<boolean | null>(null);
+  const taken = asks.filter((ask) => ask.reading !== null).length;
+  const isOpen = open || (shown ?? false);
+  return (
+    <section className="rail-group">
+      <button type="button" className="rail-group-head" aria-expanded={isOpen} onClick={() => setShown(!isOpen)}>
+        <span>{title}</span>
+        <span>{taken} of {asks.length}</span>
+      </button>
+      {isOpen && asks.map((ask, index) => line(ask, `${index + 1} of ${asks.length}`))}
+    </section>
   );
 }

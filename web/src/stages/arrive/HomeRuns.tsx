@@ -17,11 +17,13 @@ export function HomeRuns({ jobId, strings }: { jobId: string; strings: StringPla
 
 /** Length and size of one string's home run, kept together. */
 function Run({ jobId, string }: { jobId: string; string: StringPlan }) {
-  const { name, home_run: run } = string;
-  const shown = run == null ? { length_m: "", section_mm2: "" } : { length_m: figure(run.length_m, "m"), section_mm2: figure(run.section_mm2, "mm²") };
+  const { name, home_run: pieces } = string;
+  const [run] = pieces;
+  const shown = run === undefined ? { length_m: "", section_mm2: "" } : { length_m: figure(run.length_m, "m"), section_mm2: figure(run.section_mm2, "mm²") };
   const [draft, setDraft] = useState<typeof shown | null>(null);
   const edit = useEdit(jobId);
   const entered = draft ?? shown;
+  if (pieces.length > 1) return <p className="in-pieces"><b>{name}</b> {pieces.map((piece) => `${figure(piece.length_m, "m")} of ${figure(piece.section_mm2, "mm²")}`).join(" + ")}: change the pieces in Feed.</p>;
   return (
     <form
       aria-label={`Home run ${name}`}

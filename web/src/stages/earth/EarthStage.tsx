@@ -31,7 +31,7 @@ export default function EarthStage({ jobId, view, whyAll }: StageProps) {
     <StageFrame
       title="Earth"
       about={stage.line}
-      aside={`protective conductor of the AC cable ${plan.feed.section_mm2} mm² · rules: ${assessment.rule_pack.name}`}
+      aside={`rules: ${assessment.rule_pack.name}`}
       caution="Supply dead, locked and proved dead before an earth is opened. Never part a conductor that others rely on. Licensed work; your local code wins over every size here."
       rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}
     >

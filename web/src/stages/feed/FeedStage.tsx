@@ -1,35 +1,90 @@
-import { Entry } from "../../shared/Entry";
-import { figure } from "../../shared/figures";
+import { useState } from "react";
+import { Link } from "react-router";
+import { energyPathUrl } from "../../shared/api/client";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProfilePick } from "../../shared/ProfilePick";
 import { Rail } from "../../shared/readings/Rail";
 import { StageFrame, type StageProps } from "../../shared/StageFrame";
-import { LadderPicture } from "./LadderPicture";
-import { SizeSteps } from "./SizeSteps";
+import { figure } from "../../shared/figures";
+import { BackupPanel } from "./BackupPanel";
+import { DcPanel } from "./DcPanel";
+import { DevicePanel } from "./DevicePanel";
+import { Ends } from "./Ends";
+import { EnergyPath } from "./EnergyPath";
+import { LadderBench } from "./LadderBench";
+import { RunPanel } from "./RunPanel";
+import { StringRun } from "./StringRun";
+import { Ways } from "./Ways";
+import { SERVICES } from "./words";
 
-const SERVICES: Record<string, string> = { single: "one phase", split: "split phase", three: "three phase" };
+const STAGE = 5;
+const BENCHES = [["ladder", "Ladder of volts"], ["dc", "DC switching"], ["ways", "Ways"], ["ends", "Ends and torque"], ["backup", "Backup"]] as const;
+const GROUPS = [
+  { title: "Supply made dead", kinds: ["dead_step"] },
+  { title: "Supply voltage", kinds: ["supply_voltage"] },
+  { title: "Switches before wiring", kinds: ["line_side", "isolator_up"] },
+  { title: "Ends: torque and pull", kinds: ["torque", "pull"] },
+  { title: "Loop and lids", kinds: ["loop_impedance", "lid"] },
+];
 
-/** Stage 5: the AC run, the ladder of volts on it, and what the next size buys. */
+/** Stage 5: the energy path, and the bench of what was touched on it. */
 export default function FeedStage({ jobId, view, whyAll }: StageProps) {
   const { assessment, plan } = view;
-  const stage = assessment.feed;
+  const { feed: stage } = assessment;
+  const [opened, setOpened] = useState("ladder");
+  const [taking, setTaking] = useState<string | null>(null);
   return (
     <StageFrame
       title="Feed"
       about={stage.line}
-      aside={`${SERVICES[stage.service] ?? stage.service} · ${figure(stage.export_w, "W", 0)} at full export · rules: ${assessment.rule_pack.name}`}
-      caution="Supply dead, locked and proved dead before a hand goes into a terminal. This stage judges voltage: choosing the cable for its current, protection and earthing stays with you and your local code."
-      rail={<Rail jobId={jobId} every={assessment.asks} stage={5} timezone={plan.site.timezone} whyAll={whyAll} />}
+      aside={`${SERVICES[stage.service] ?? stage.service} · ${figure(stage.export_w, "W", 0)}, ${figure(stage.design_a, "A")} at full export · rules: ${assessment.rule_pack.name}`}
+      caution="Supply dead, locked and proved dead before a hand goes into a terminal. DC is live whenever the sun is up. Licensed work; your local code wins over every size here."
+      rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} groups={GROUPS} wanted={taking} seen={() => setTaking(null)} />}
     >
-      <LadderPicture stage={stage} lengthText={figure(plan.feed.length_m, "m")} />
-      <div className="entries">
-        <Entry jobId={jobId} label="One-way length" path="$.feed.length_m" shown={figure(plan.feed.length_m, "m")} />
-        <Entry jobId={jobId} label="Size" path="$.feed.section_mm2" shown={figure(plan.feed.section_mm2, "mm²")} />
-        <Entry jobId={jobId} label="Cores" path="$.feed.cores" shown={figure(plan.feed.cores, "cores")} />
-        <ProfilePick jobId={jobId} now={plan.grid.profile} />
-      </div>
+      <EnergyPath path={stage.path} chosen={opened} open={setOpened} />
+      <nav className="benches" aria-label="Benches">
+        {BENCHES.map(([what, title]) => <button key={what} type="button" aria-pressed={opened === what} onClick={() => setOpened(what)}>{title}</button>)}
+        <span className="path-files">Drawing as <a href={energyPathUrl(jobId, "pdf")}>PDF</a> <a href={energyPathUrl(jobId, "svg")}>SVG</a> <a href={energyPathUrl(jobId, "dxf")}>DXF</a></span>
+      </nav>
+      <Bench jobId={jobId} view={view} whyAll={whyAll} opened={opened} open={setOpened} take={setTaking} />
+      <h2 className="why-head">The way as a whole</h2>
+      <div className="profile-row"><ProfilePick jobId={jobId} now={plan.grid.profile} /></div>
       <JudgementList judgements={stage.judgements} allOpen={whyAll} />
-      <SizeSteps jobId={jobId} stage={stage} />
     </StageFrame>
   );
+}
+
+interface BenchProps extends StageProps {
+  opened: string;
+  open: (what: string) => void;
+  take: (key: string) => void;
+}
+
+/** What was touched on the path, opened. */
+function Bench({ jobId, view, whyAll, opened, open, take }: BenchProps) {
+  const { assessment, plan } = view;
+  const { feed: stage } = assessment;
+  const { feed } = plan;
+  const [what, name] = [opened.split(" ", 1)[0], opened.slice(opened.indexOf(" ") + 1)];
+  const run = feed.runs.find((one) => one.name === name);
+  const runState = stage.runs.find((one) => one.name === name);
+  const device = feed.devices.find((one) => one.name === name);
+  const deviceState = stage.devices.find((one) => one.name === name);
+  const string = plan.strings.find((one) => one.name === name);
+  const stringState = stage.dc_runs.find((one) => one.string === name);
+  if (what === "dc") return <DcPanel jobId={jobId} dc={feed.dc} stage={stage} whyAll={whyAll} />;
+  if (what === "ways") return <Ways jobId={jobId} ways={feed.containments} circuits={[...feed.runs.map((one) => one.name), ...stage.dc_runs.map((one) => one.name), "signal"]} states={stage.containments} whyAll={whyAll} />;
+  if (what === "ends") return <Ends stage={stage} take={take} whyAll={whyAll} />;
+  if (what === "backup") return <BackupPanel jobId={jobId} backup={feed.backup ?? null} state={stage.backup} whyAll={whyAll} />;
+  if (what === "earth") return <p className="nothing">The earth path has a stage of its own: <Link to={`/jobs/${jobId}/earth`}>go to Earth</Link>.</p>;
+  if (what === "device" && device !== undefined && deviceState !== undefined) return <DevicePanel key={opened} jobId={jobId} device={device} state={deviceState} feed={feed} open={open} whyAll={whyAll} />;
+  if (what === "string" && string !== undefined && stringState !== undefined) return <StringRun key={opened} jobId={jobId} string={string} state={stringState} whyAll={whyAll} />;
+  if (what === "run" && run !== undefined && runState !== undefined)
+    return (
+      <>
+        <RunPanel key={opened} jobId={jobId} run={run} state={runState} feed={feed} open={open} whyAll={whyAll} />
+        <LadderBench jobId={jobId} stage={stage} chosen={opened} open={open} />
+      </>
+    );
+  return <LadderBench jobId={jobId} stage={stage} chosen={opened} open={open} />;
 }

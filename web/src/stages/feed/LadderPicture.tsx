@@ -1,3 +1,4 @@
+import { useState, type KeyboardEvent, type PointerEvent } from "react";
 import type { FeedStage } from "../../shared/api/client";
 import { linear, ticks, type Scale } from "../../shared/draw/scale";
 import { useWidth } from "../../shared/draw/useWidth";
@@ -5,101 +6,176 @@ import { figure } from "../../shared/figures";
 import { MarkShape } from "../../shared/marks/Mark";
 import { useNarrow } from "../../shared/useNarrow";
 
-const HEIGHT_PX = 244;
-const TOP_PX = 24;
-const BOTTOM_PX = 40;
+type Ladder = NonNullable<FeedStage["today"]>;
+type Run = FeedStage["runs"][number];
+
+const HEIGHT_PX = 320;
+const TOP_PX = 30;
+const BOTTOM_PX = 58;
 const AXIS_PX = 46;
-const RUNG_PX = 118;
-const ROOM_V = 2.5;
+const ROOM_V = 1.5;
+const RUNG_PX = 56;
+const NARROW_RUNG_PX = 34;
+const NEAR_V = 8;
 
 interface LadderPictureProps {
   stage: FeedStage;
-  lengthText: string;
+  ladder: Ladder;
+  chosen: string;
+  open: (what: string) => void;
+  size: (run: string, sectionMm2: number) => void;
 }
 
-/** The ladder of volts to scale: from the supply up to the inverter, and the trip above both. */
-export function LadderPicture({ stage, lengthText }: LadderPictureProps) {
+/** The ladder of volts to scale, rung by rung; pull the end of a run to another conductor size. */
+export function LadderPicture({ stage, ladder, chosen, open, size }: LadderPictureProps) {
   const [ref, width] = useWidth(860);
   const narrow = useNarrow();
-  const terminals = stage.sizes.filter((size) => size.section_mm2 >= 2.5).map((size) => size.terminal_v);
-  const known = [stage.supply_v, stage.nominal_v, ...stage.rungs.map((rung) => rung.volts), ...(stage.trip_v === null ? [] : [stage.trip_v])];
+  const [pulled, setPulled] = useState<{ run: string; section: number } | null>(null);
+  const { high: highDay } = stage;
+  const known = [stage.nominal_v, ...ladder.rungs.map((rung) => rung.volts), ...(highDay?.rungs.map((rung) => rung.volts) ?? []), ...(stage.trip_v === null ? [] : [stage.trip_v])];
   const low = Math.min(...known) - ROOM_V;
-  const high = Math.max(...known, ...terminals) + ROOM_V;
-  const y = linear([low, high], [HEIGHT_PX - BOTTOM_PX, TOP_PX]);
-  const rungPx = narrow ? 62 : RUNG_PX;
-  const from = AXIS_PX + rungPx;
-  const to = width - rungPx - 30;
-  const end = stage.rungs.at(-1);
+  const high = Math.max(...known) + ROOM_V;
+  const shown = stage.limits.filter((limit) => limit.volts < high + NEAR_V);
+  const top = Math.max(high, ...shown.map((limit) => limit.volts + ROOM_V));
+  const y = linear([low, top], [HEIGHT_PX - BOTTOM_PX, TOP_PX]);
+  const half = (narrow ? NARROW_RUNG_PX : RUNG_PX) / 2;
+  const x = linear([0, ladder.rungs.length - 1], [AXIS_PX + half + 8, width - half - 14]);
+  const runs = new Map(stage.runs.map((run) => [run.name, run]));
   return (
-    <div ref={ref} className="picture">
-      <svg width={width} height={HEIGHT_PX} role="img" aria-label={`Ladder of volts: ${stage.line}`}>
+    <div ref={ref} className="picture ladder">
+      <svg width={width} height={HEIGHT_PX} role="group" aria-label={`Ladder of volts: ${stage.line}`}>
         <defs>
           <pattern id="trip-hatch" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
             <line className="hatch" x1="0" x2="0" y1="0" y2="8" />
           </pattern>
         </defs>
-        <VoltsAxis low={low} high={high} y={y} width={width} />
-        {stage.trip_v !== null && <Trip stage={stage} tripV={stage.trip_v} y={y} width={width} />}
-        <line className="nominal" x1={AXIS_PX} x2={width} y1={y(stage.nominal_v)} y2={y(stage.nominal_v)} />
-        <text className="tick" x={width - 4} y={y(stage.nominal_v) + 16} textAnchor="end">nominal {figure(stage.nominal_v, "V")}</text>
-        {stage.sizes.filter((size) => !size.chosen && size.section_mm2 >= 2.5).map((size) => (
-          <line key={size.section_mm2} className="ghost-run" x1={from} y1={y(stage.supply_v)} x2={to} y2={y(size.terminal_v)} />
+        {ticks(low, top, 5).map((volts) => (
+          <g key={volts}>
+            <line className="grid-line" x1={AXIS_PX} x2={width} y1={y(volts)} y2={y(volts)} />
+            <text className="tick" x={AXIS_PX - 6} y={y(volts) + 4} textAnchor="end">{figure(volts, "V")}</text>
+          </g>
         ))}
-        {end !== undefined && (
-          <>
-            <line className="run" x1={from} y1={y(stage.supply_v)} x2={to} y2={y(end.volts)} />
-            <text className="tick run-text" x={(from + to) / 2} y={HEIGHT_PX - 12} textAnchor="middle">{lengthText} · {end.note.split(" of ").at(-1)}</text>
-            <Rung x1={from - rungPx + 10} x2={from} volts={stage.supply_v} y={y} name={stage.supply_measured ? `Supply ${stage.supply_pair}` : "Supply, not measured"} below />
-            <Rung x1={to} x2={to + rungPx} volts={end.volts} y={y} name={end.name} below={false} />
-            <MarkShape verdict={stage.judgements[0]?.verdict ?? "waiting"} x={to} y={y(end.volts)} size={14} />
-          </>
-        )}
+        {stage.trip_v !== null && <rect x={AXIS_PX} y={0} width={width - AXIS_PX} height={y(stage.trip_v)} fill="url(#trip-hatch)" />}
+        {[...new Set(shown.map((limit) => limit.volts))].map((volts) => {
+          const here = shown.filter((limit) => limit.volts === volts);
+          const lasting = here.some((limit) => limit.lasting);
+          return (
+            <g key={volts}>
+              <line className={lasting ? "never" : "limit-line"} x1={AXIS_PX} x2={width} y1={y(volts)} y2={y(volts)} />
+              <text className={lasting ? "tick never-text" : "tick"} x={AXIS_PX + 8} y={y(volts) - 6}>{figure(volts, "V")} {here.map((limit) => `${limit.name}${limit.after === "" ? "" : `, ${limit.after}`}`).join(" · ")}</text>
+            </g>
+          );
+        })}
+        <line className="nominal" x1={AXIS_PX} x2={width} y1={y(stage.nominal_v)} y2={y(stage.nominal_v)} />
+        <text className="tick" x={width - 4} y={y(stage.nominal_v) + 15} textAnchor="end">nominal {figure(stage.nominal_v, "V")}</text>
+        {highDay !== null && <HighDay ladder={highDay} x={x} y={y} />}
+        {ladder.rungs.map((rung, index) => {
+          const before = ladder.rungs[index - 1];
+          const run = runs.get(rung.run);
+          if (before === undefined || run === undefined) return null;
+          const isChosen = chosen === `run ${run.name}`;
+          const at = pulled?.run === run.name ? run.sizes.find((one) => one.section_mm2 === pulled.section) : undefined;
+          const end = before.volts + (at?.rise_v ?? rung.rise_v);
+          return (
+            <g key={rung.name}>
+              {isChosen && run.sizes.map((one) => <line key={one.section_mm2} className="ghost-run" x1={x(index - 1) + half} x2={x(index) - half} y1={y(before.volts)} y2={y(before.volts + one.rise_v)} />)}
+              <line className={isChosen ? "run run-chosen" : "run"} x1={x(index - 1) + half} x2={x(index) - half} y1={y(before.volts)} y2={y(end)} onClick={() => open(`run ${run.name}`)} />
+              <Pull run={run} x={x(index) - half} from={before.volts} end={end} y={y} pulled={at?.section_mm2 ?? null} pull={(section) => setPulled(section === null ? null : { run: run.name, section })} keep={(section) => { setPulled(null); size(run.name, section); }} open={() => open(`run ${run.name}`)} />
+              {at !== undefined && <text className="rung-figure" x={x(index) - half - 12} y={y(end) - 14} textAnchor="end">{at.name}</text>}
+            </g>
+          );
+        })}
+        {ladder.rungs.map((rung, index) => (
+          <g key={rung.name}>
+            <line className="rung" x1={x(index) - half} x2={x(index) + half} y1={y(rung.volts)} y2={y(rung.volts)} />
+            <text className={narrow && index % 2 === 1 ? "rung-figure rung-small" : "rung-figure"} x={x(index)} textAnchor={index === 0 ? "start" : index === ladder.rungs.length - 1 ? "end" : "middle"} dx={index === 0 ? -half : index === ladder.rungs.length - 1 ? half : 0} y={y(rung.volts) - 9}>{figure(rung.volts, narrow ? "" : "V")}</text>
+            <Name text={rung.name} x={x(index)} y={HEIGHT_PX - 34 + (narrow && index % 2 === 1 ? 15 : 0)} first={index === 0} last={index === ladder.rungs.length - 1} half={half} />
+            <line className="rung-drop" x1={x(index)} x2={x(index)} y1={y(rung.volts) + 3} y2={HEIGHT_PX - 48} />
+          </g>
+        ))}
+        <MarkShape verdict={stage.judgements.find((one) => one.rule_id === "ac_terminal_room")?.verdict ?? "waiting"} x={x(ladder.rungs.length - 1)} y={y(ladder.terminal_v)} size={14} />
       </svg>
     </div>
   );
 }
 
-function VoltsAxis({ low, high, y, width }: { low: number; high: number; y: Scale; width: number }) {
+function Name({ text, x, y, first, last, half }: { text: string; x: number; y: number; first: boolean; last: boolean; half: number }) {
+  return <text className="tick" x={first ? x - half : last ? x + half : x} y={y} textAnchor={first ? "start" : last ? "end" : "middle"}>{text}</text>;
+}
+
+function HighDay({ ladder, x, y }: { ladder: Ladder; x: Scale; y: Scale }) {
+  const line = ladder.rungs.map((rung, index) => `${x(index)} ${y(rung.volts)}`).join("L");
   return (
-    <g>
-      {ticks(low, high, 5).map((volts) => (
-        <g key={volts}>
-          <line className="grid-line" x1={AXIS_PX} x2={width} y1={y(volts)} y2={y(volts)} />
-          <text className="tick" x={AXIS_PX - 6} y={y(volts) + 4} textAnchor="end">{figure(volts, "V")}</text>
-        </g>
-      ))}
+    <g className="high-day">
+      <path d={`M${line}`} />
+      <text className="tick" x={x(0)} y={y(ladder.supply_v) - 12}>{figure(ladder.supply_v, "V")}, {ladder.title}</text>
     </g>
   );
 }
 
-function Trip({ stage, tripV, y, width }: { stage: FeedStage; tripV: number; y: Scale; width: number }) {
-  return (
-    <g>
-      <rect x={AXIS_PX} y={0} width={width - AXIS_PX} height={y(tripV)} fill="url(#trip-hatch)" />
-      <line className="never" x1={AXIS_PX} x2={width} y1={y(tripV)} y2={y(tripV)} />
-      <text className="tick never-text" x={AXIS_PX + 8} y={y(tripV) - 7}>stops above {figure(tripV, "V")}, {stage.trip_name}</text>
-    </g>
-  );
-}
-
-interface RungProps {
-  x1: number;
-  x2: number;
-  volts: number;
+interface PullProps {
+  run: Run;
+  x: number;
+  from: number;
+  end: number;
   y: Scale;
-  name: string;
-  below: boolean;
+  pulled: number | null;
+  pull: (section: number | null) => void;
+  keep: (section: number) => void;
+  open: () => void;
 }
 
-function Rung({ x1, x2, volts, y, name, below }: RungProps) {
-  const words = name.split(/[ ,]+/);
-  const middle = Math.ceil(words.length / 2);
+/** The handle at a run's end: pulled up or down it snaps from size to size. */
+function Pull({ run, x, from, end, y, pulled, pull, keep, open }: PullProps) {
+  const sizes = run.sizes;
+  const now = sizes.findIndex((one) => one.section_mm2 === pulled || (pulled === null && one.chosen));
+  if (sizes.length < 2) return null;
+  const nearest = (event: PointerEvent<SVGCircleElement>) => {
+    const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
+    const at = event.clientY - (box?.top ?? 0);
+    return sizes.reduce((best, one) => (Math.abs(y(from + one.rise_v) - at) < Math.abs(y(from + best.rise_v) - at) ? one : best)).section_mm2;
+  };
+  const step = (by: number) => {
+    const next = sizes[now + by];
+    if (next !== undefined) keep(next.section_mm2);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key === "ArrowUp" || event.key === "ArrowRight") step(1);
+    else if (event.key === "ArrowDown" || event.key === "ArrowLeft") step(-1);
+    else return;
+    event.preventDefault();
+  };
   return (
-    <g>
-      <line className="rung" x1={x1} x2={x2} y1={y(volts)} y2={y(volts)} />
-      <text className="rung-figure" x={below ? x1 : x2} textAnchor={below ? "start" : "end"} y={y(volts) - 8}>{figure(volts, "V")}</text>
-      <text className="tick" x={below ? x1 : x2} textAnchor={below ? "start" : "end"} y={y(volts) + 17}>{words.slice(0, middle).join(" ")}</text>
-      <text className="tick" x={below ? x1 : x2} textAnchor={below ? "start" : "end"} y={y(volts) + 33}>{words.slice(middle).join(" ")}</text>
-    </g>
+    <>
+      <circle className="pull-dot" cx={x} cy={y(end)} r={7} />
+      <circle
+        className="pull"
+        cx={x}
+        cy={y(end)}
+        r={22}
+        role="slider"
+        tabIndex={0}
+        aria-label={`Conductor size of ${run.name}`}
+        aria-valuemin={0}
+        aria-valuemax={sizes.length - 1}
+        aria-valuenow={now}
+        aria-valuetext={sizes[now]?.name ?? "none"}
+        onKeyDown={onKeyDown}
+        onPointerDown={(event) => {
+          event.currentTarget.setPointerCapture(event.pointerId);
+          open();
+          pull(nearest(event));
+        }}
+        onPointerMove={(event) => {
+          if (event.currentTarget.hasPointerCapture(event.pointerId)) pull(nearest(event));
+        }}
+        onPointerUp={(event) => {
+          const section = nearest(event);
+          if (section === sizes.find((one) => one.chosen)?.section_mm2) pull(null);
+          else keep(section);
+        }}
+        onPointerCancel={() => pull(null)}
+      />
+    </>
   );
 }

@@ -1,0 +1,161 @@
+"""The energy path on paper: A4 on its side, standard symbols, conductor data, a title block."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from itertools import pairwise
+
+from core.drawing import Drawing, Layer, Mark, Stroke, VerdictMark, line, symbol, text
+from core.feed_assessment import EnergyPath, PathPlace, PathWire
+from core.job import Job
+from core.judgement import Verdict
+from core.words import say
+
+WIDTH_MM, HEIGHT_MM = 297.0, 210.0
+MARGIN_MM = 10.0
+BLOCK_MM = 26.0
+# The widest a column or row gets; a long path is drawn closer.
+COLUMN_MM, ROW_MM = 42.0, 42.0
+# Half a symbol, in its own units.
+HALF = 10.0
+SYMBOL_OF_COLUMN = 0.34
+NAME_MM, LINE_MM = 2.9, 2.5
+LEADING = 1.28
+# Where a wire turns: under a symbol, in its halves; before one, of a column.
+LEAD, BEND = 1.7, 0.45
+HANGING = ("earth", "surge", "battery", "loads")
+LAYERS: dict[str, Layer] = {"dc": "dc", "ac": "ac", "earth": "earth", "signal": "signal"}
+
+
+@dataclass(frozen=True, kw_only=True)
+class Grid:
+    """Where columns and rows lie on the paper."""
+
+    column_mm: float
+    row_mm: float
+    top_mm: float
+    scale: float
+
+    def x(self, column: float) -> float:
+        return MARGIN_MM + (column + 0.5) * self.column_mm
+
+    def y(self, row: float) -> float:
+        return self.top_mm + (row + 0.5) * self.row_mm
+
+    @property
+    def half_mm(self) -> float:
+        return HALF * self.scale
+
+
+def path_sheet(job: Job, path: EnergyPath, verdict: Verdict, made: str) -> Drawing:
+    """The energy path drawn to order. made: when, for the title block."""
+    grid = _grid(path)
+    at = {one.id: one for one in path.places}
+    marks = [
+        *_frame(),
+        *(mark for wire in path.wires for mark in _wire(grid, at, wire)),
+        *(mark for place in path.places for mark in _place(grid, place)),
+        *_block(job, made),
+    ]
+    verdicts = [
+        VerdictMark(
+            verdict=place.verdict,
+            x_mm=grid.x(place.column) + grid.half_mm + 2,
+            y_mm=grid.y(place.row) - grid.half_mm,
+        )
+        for place in path.places
+    ]
+    block_y = HEIGHT_MM - MARGIN_MM - BLOCK_MM / 2
+    verdicts.append(VerdictMark(verdict=verdict, x_mm=WIDTH_MM - MARGIN_MM - 40, y_mm=block_y))
+    return Drawing(
+        title=say("sheet", "title", name=job.name),
+        width_mm=WIDTH_MM,
+        height_mm=HEIGHT_MM,
+        marks=tuple(marks),
+        verdicts=tuple(verdicts),
+    )
+
+
+def _grid(path: EnergyPath) -> Grid:
+    wide = (WIDTH_MM - 2 * MARGIN_MM) / path.columns
+    high = (HEIGHT_MM - 2 * MARGIN_MM - BLOCK_MM) / path.rows
+    column, row = wide, min(ROW_MM, high)
+    top = MARGIN_MM + (HEIGHT_MM - 2 * MARGIN_MM - BLOCK_MM - row * path.rows) / 2
+    size = min(column, row, COLUMN_MM) * SYMBOL_OF_COLUMN / (2 * HALF)
+    return Grid(column_mm=column, row_mm=row, top_mm=top, scale=size)
+
+
+def _frame() -> Iterator[Mark]:
+    inner = (MARGIN_MM, MARGIN_MM, WIDTH_MM - 2 * MARGIN_MM, HEIGHT_MM - 2 * MARGIN_MM)
+    yield Mark(layer="frame", stroke=Stroke(kind="rect", at=inner))
+    y = HEIGHT_MM - MARGIN_MM - BLOCK_MM
+    yield line("frame", MARGIN_MM, y, WIDTH_MM - MARGIN_MM, y)
+
+
+def _place(grid: Grid, place: PathPlace) -> Iterator[Mark]:
+    x, y = grid.x(place.column), grid.y(place.row)
+    yield from symbol(place.symbol, x, y, grid.scale)
+    # What hangs below is named below it, the rest above: wires pass through neither.
+    step = LINE_MM * LEADING
+    top = y - grid.half_mm - 2 - len(place.lines) * step
+    base = y + grid.half_mm + NAME_MM * LEADING if place.symbol in HANGING else top
+    yield text(place.name, x, base, NAME_MM, strong=True)
+    for number, words in enumerate(place.lines, start=1):
+        yield text(words, x, base + number * step, LINE_MM)
+
+
+def _wire(grid: Grid, at: dict[str, PathPlace], wire: PathWire) -> Iterator[Mark]:
+    start, end = at[wire.start], at[wire.end]
+    layer = LAYERS[wire.medium]
+    corners = wire_corners(grid, start, end)
+    for (x1, y1), (x2, y2) in pairwise(corners):
+        if (x1, y1) != (x2, y2):
+            yield line(layer, x1, y1, x2, y2)
+    (x1, y1), (x2, _) = corners[0], corners[1]
+    middle = (x1 + x2) / 2
+    for number, words in enumerate(reversed(wire.lines)):
+        yield text(words, middle, y1 - 1.4 - number * LINE_MM * LEADING, LINE_MM)
+
+
+def wire_corners(grid: Grid, start: PathPlace, end: PathPlace) -> list[tuple[float, float]]:
+    """A wire's way: level between neighbours; down and across to what hangs below."""
+    x1, y1, x2, y2 = (
+        grid.x(start.column),
+        grid.y(start.row),
+        grid.x(end.column),
+        grid.y(end.row),
+    )
+    half = grid.half_mm
+    if start.column == end.column:
+        return [(x1, y1 + half), (x2, y2 - half)]
+    way = 1 if end.column > start.column else -1
+    if end.symbol in HANGING:
+        lead, out = y1 + half * LEAD, x1 + way * half / 2
+        return [(out, y1 + half), (out, lead), (x2, lead), (x2, y2 - half)]
+    bend = x2 - way * grid.column_mm * BEND
+    return [(x1 + way * half, y1), (bend, y1), (bend, y2), (x2 - way * half, y2)]
+
+
+def _block(job: Job, made: str) -> Iterator[Mark]:
+    """The title block: what, where, by which rules, when; licensed practice wins."""
+    top = HEIGHT_MM - MARGIN_MM - BLOCK_MM
+    left = MARGIN_MM + 4
+    columns = (left, MARGIN_MM + 92, MARGIN_MM + 186)
+    yield text(job.name, columns[0], top + 8, 4.6, anchor="start", strong=True)
+    yield text(say("sheet", "what"), columns[0], top + 14, 3.2, anchor="start")
+    yield text(job.site.place, columns[0], top + 19.5, 3, anchor="start")
+    rows: tuple[tuple[float, float, str, dict[str, str]], ...] = (
+        (columns[1], 7.0, "rules", {"rules": job.rules.name}),
+        (columns[1], 12.5, "edition", {"edition": job.rules.edition}),
+        (columns[1], 18.0, "day", {"day": job.day.isoformat(), "made": made}),
+        (columns[1], 23.0, "symbols", {}),
+    )
+    for x, down, key, facts in rows:
+        yield text(say("sheet", key, **facts), x, top + down, 2.5, anchor="start")
+    for x in columns[1:]:
+        yield line("frame", x - 4, top, x - 4, top + BLOCK_MM)
+    yield text(say("sheet", "maker"), columns[2], top + 8, 3.6, anchor="start", strong=True)
+    yield text(say("sheet", "caution"), columns[2], top + 21.5, 2.5, anchor="start")
+    stands = WIDTH_MM - MARGIN_MM - 36
+    yield text(say("sheet", "stands"), stands, top + 14, 3, anchor="start")

@@ -1,0 +1,328 @@
+"""The ladder of volts: rung by rung at full export, today and on a day of high supply."""
+
+from __future__ import annotations
+
+import math
+
+from core.errors import Refused
+from core.feed import AcRun
+from core.feed_assessment import Ladder, LadderLimit, Rung, SizeStep
+from core.judgement import Judgement, waiting, worst
+from core.rules.cable_loss import cable_loss, yearly_loss
+from core.rules.circuit import conductor_carries
+from core.rules.export_response import Settled, export_settles
+from core.rules.voltage_rise import (
+    RISE_SOURCE,
+    AcRise,
+    RunSegment,
+    ac_high_day,
+    ac_most_export,
+    ac_rise,
+    ac_rise_limit,
+    ac_terminal_room,
+)
+from core.stages.feed_plan import Feed
+from core.units import gauge_of, size_name
+from core.words import figure, say
+
+W_PER_KW = 1000.0
+KILO_DIGITS = 2
+TRIPS = ("over_voltage_1", "over_voltage_2")
+
+
+def segments(feed: Feed) -> tuple[RunSegment, ...] | None:
+    """The whole run at working temperature; None with a gap, or where a table has no figure."""
+    try:
+        return tuple(feed.segment(run) for run in feed.chain.runs) or None
+    except Refused:
+        return None
+
+
+def rise_at(feed: Feed, run: tuple[RunSegment, ...], supply_v: float) -> AcRise | None:
+    """Voltages along a run at full export; None where no steady voltage exists."""
+    inverter = feed.job.inverter
+    try:
+        return ac_rise(
+            run=run,
+            service=feed.service,
+            nominal_v=inverter.nominal_v,
+            supply_v=supply_v,
+            output_va=inverter.rated_ac_w,
+        )
+    except Refused:
+        return None
+
+
+def own_rise_pct(feed: Feed, rise: AcRise) -> float:
+    """The rise over the runs that the limit counts, in percent of nominal."""
+    ours = [
+        after - before
+        for run, before, after in zip(feed.chain.runs, rise.node_v, rise.node_v[1:], strict=False)
+        if not run.of_network
+    ]
+    return 100 * sum(ours) / feed.job.inverter.nominal_v
+
+
+def ladder(feed: Feed, title: str, supply_v: float) -> Ladder | None:
+    """The ladder of volts for one supply; None while the path has a gap."""
+    run = segments(feed)
+    rise = rise_at(feed, run, supply_v) if run else None
+    if run is None or rise is None:
+        return None
+    trip_v = feed.trip[0]
+    most_w = most_export_w(feed, run, supply_v)
+    settled = _settled(feed, run, supply_v)
+    return Ladder(
+        title=title,
+        supply_v=supply_v,
+        rungs=_rungs(feed, rise),
+        terminal_v=rise.terminal_v,
+        rise_v=rise.rise_v,
+        rise_pct=own_rise_pct(feed, rise),
+        room_v=None if trip_v is None else trip_v - rise.terminal_v,
+        most_export_w=most_w,
+        export_text=export_text(feed, most_w),
+        settled=settled,
+        settled_text=_settled_text(settled),
+    )
+
+
+def _rungs(feed: Feed, rise: AcRise) -> tuple[Rung, ...]:
+    chain = feed.chain
+    first = Rung(name=chain.rungs[0], volts=rise.node_v[0], run="", rise_v=0.0, note=feed.supply[1])
+    pairs = zip(chain.runs, chain.rungs[1:], rise.node_v, rise.node_v[1:], strict=False)
+    return (
+        first,
+        *(
+            Rung(
+                name=name,
+                volts=after,
+                run=run.name,
+                rise_v=after - before,
+                note=run_title(run),
+            )
+            for run, name, before, after in pairs
+        ),
+    )
+
+
+def run_title(run: AcRun) -> str:
+    """Length, cores and size of a run."""
+    return say(
+        "feed",
+        "run",
+        length=figure(run.length_m, "m"),
+        cores=str(run.cores),
+        size=size_name(run.section_mm2),
+    )
+
+
+def most_export_w(feed: Feed, run: tuple[RunSegment, ...], supply_v: float) -> float | None:
+    """What may be exported before the trip, at most the rating; None without a profile."""
+    trip_v, rated_w = feed.trip[0], feed.job.inverter.rated_ac_w
+    if trip_v is None:
+        return None
+    most = ac_most_export(run=run, service=feed.service, supply_v=supply_v, trip_v=trip_v)
+    return min(most, rated_w) if math.isfinite(most) else rated_w
+
+
+def export_text(feed: Feed, most_w: float | None) -> str:
+    """How much may be exported, in words."""
+    rated_w = feed.job.inverter.rated_ac_w
+    if most_w is None:
+        return ""
+    if most_w >= rated_w:
+        return say("feed", "whole", rated=figure(rated_w / W_PER_KW, "kW", KILO_DIGITS))
+    return figure(most_w / W_PER_KW, "kW", KILO_DIGITS)
+
+
+def _settled(feed: Feed, run: tuple[RunSegment, ...], supply_v: float) -> Settled | None:
+    watt, var = feed.responses
+    if not watt and not var:
+        return None
+    return export_settles(
+        run=run,
+        service=feed.service,
+        supply_v=supply_v,
+        rated_va=feed.job.inverter.rated_ac_w,
+        volt_watt=watt,
+        volt_var=var,
+    )
+
+
+def _settled_text(settled: Settled | None) -> str:
+    if settled is None:
+        return say("feed", "no_response")
+    key = "settles_limited" if settled.limited else "settles_whole"
+    reactive = abs(settled.reactive_var) / W_PER_KW
+    return say(
+        "feed",
+        key,
+        volts=figure(settled.terminal_v, "V"),
+        output=figure(settled.output_w / W_PER_KW, "kW", KILO_DIGITS),
+        reactive=figure(reactive, "kvar", KILO_DIGITS),
+        way=say("feed", "absorbs" if settled.reactive_var <= 0 else "injects"),
+    )
+
+
+def limits(feed: Feed) -> tuple[LadderLimit, ...]:
+    """Every over-voltage at which the profile stops the inverter, lowest first."""
+    chosen = feed.profile
+    if chosen is None:
+        return ()
+    found = []
+    for step in TRIPS:
+        volts, after_s = chosen.value(f"{step}_v"), chosen.value(f"{step}_s")
+        if volts is not None:
+            after = "" if after_s is None else figure(after_s, "s", KILO_DIGITS)
+            found.append((volts, f"{step}_v", after))
+    mean_v = chosen.value("over_voltage_mean_v")
+    if mean_v is not None:
+        found.append((mean_v, "over_voltage_mean_v", say("feed", "ten_minutes")))
+    return tuple(
+        LadderLimit(
+            name=say("trip", point), volts=volts, after=after, lasting=volts == feed.trip[0]
+        )
+        for volts, point, after in sorted(found)
+    )
+
+
+def room_judgement(feed: Feed, rise: AcRise | None) -> Judgement:
+    """Room to the trip on today's supply."""
+    needs = _missing(feed, rise)
+    if not feed.measured:
+        needs = (say("needs", "supply"), *needs)
+    trip_v = feed.trip[0]
+    if needs or trip_v is None or rise is None:
+        return waiting("ac_terminal_room", "V", RISE_SOURCE, needs)
+    return ac_terminal_room(terminal_v=rise.terminal_v, trip_v=trip_v)
+
+
+def high_day_judgement(feed: Feed, high: Ladder | None) -> Judgement:
+    """Room to the trip on a day of high supply."""
+    trip_v = feed.trip[0]
+    if high is None or trip_v is None:
+        return waiting("ac_high_day", "V", RISE_SOURCE, _missing(feed, high))
+    return ac_high_day(
+        terminal_v=high.terminal_v,
+        trip_v=trip_v,
+        supply_v=high.supply_v,
+        settles_v=high.settled.terminal_v if high.settled else None,
+    )
+
+
+def _missing(feed: Feed, rung: object | None) -> tuple[str, ...]:
+    profile = (say("needs", "profile"),) if feed.trip[0] is None else ()
+    return (*profile, say("needs", "run_figures")) if rung is None else profile
+
+
+def rise_judgement(feed: Feed, rise: AcRise | None) -> Judgement:
+    """The rise of the runs that the limit counts."""
+    if rise is None:
+        return waiting("ac_rise_limit", "%", RISE_SOURCE, (say("needs", "run_figures"),))
+    rule = feed.rules.ac
+    return ac_rise_limit(
+        rise_pct=own_rise_pct(feed, rise),
+        limit_pct=rule.rise_limit.value,
+        advisory_pct=rule.rise_advisory.value,
+    )
+
+
+def loss_kwh(feed: Feed, segment: RunSegment) -> float:
+    """What a run loses in a year."""
+    loss_w = cable_loss(
+        length_m=segment.length_m,
+        r_ohm_per_km=segment.r_ohm_per_km,
+        current_a=feed.design_a,
+        service=feed.service,
+    )
+    return yearly_loss(loss_w=loss_w, loss_hours=feed.rules.run.loss_hours.value)
+
+
+def sizes(feed: Feed, run: AcRun) -> tuple[SizeStep, ...]:
+    """Every size of a run's own kind, metric or gauge: what each would give."""
+    by_gauge = gauge_of(run.section_mm2) is not None
+    if run not in feed.chain.runs:
+        return ()
+    chosen = _size(feed, run, run.section_mm2, None)
+    return tuple(
+        _size(feed, run, size, chosen)
+        for size in sorted(feed.rules.ac_sizes_mm2)
+        if (gauge_of(size) is not None) == by_gauge and _is_in_tables(feed, run, size)
+    )
+
+
+def _is_in_tables(feed: Feed, run: AcRun, size: float) -> bool:
+    try:
+        feed.segment(run, size)
+    except Refused:
+        return False
+    return True
+
+
+def _size(feed: Feed, run: AcRun, size: float, chosen: SizeStep | None) -> SizeStep:
+    try:
+        made = feed.segment(run, size)
+        whole = tuple(made if one is run else feed.segment(one) for one in feed.chain.runs)
+    except Refused:
+        return _unknown(run, size)
+    rise = rise_at(feed, whole, feed.supply[0])
+    if rise is None:
+        return _unknown(run, size)
+    index = feed.chain.runs.index(run)
+    rise_v = rise.node_v[index + 1] - rise.node_v[index]
+    trip_v, loss = feed.trip[0], loss_kwh(feed, made)
+    iz_a, carries = _carries(feed, run, size)
+    judged = (room_judgement(feed, rise), rise_judgement(feed, rise), *carries)
+    return SizeStep(
+        section_mm2=size,
+        name=size_name(size),
+        chosen=size == run.section_mm2,
+        verdict=worst(one.verdict for one in judged),
+        iz_a=iz_a,
+        rise_v=rise_v,
+        terminal_v=rise.terminal_v,
+        room_v=None if trip_v is None else trip_v - rise.terminal_v,
+        export_text=export_text(feed, most_export_w(feed, whole, feed.supply[0])),
+        loss_kwh=loss,
+        buys=_buys(chosen, size, rise_v, loss),
+    )
+
+
+def _carries(feed: Feed, run: AcRun, size: float) -> tuple[float | None, tuple[Judgement, ...]]:
+    try:
+        iz_a = feed.ampacity(run, size).iz_a
+    except Refused:
+        return None, ()
+    by_a = feed.protected_by_a(run)
+    if by_a is None or run.of_network:
+        return iz_a, ()
+    return iz_a, (conductor_carries(iz_a=iz_a, breaker_a=by_a, rule_pack=feed.rules),)
+
+
+def _unknown(run: AcRun, size: float) -> SizeStep:
+    return SizeStep(
+        section_mm2=size,
+        name=size_name(size),
+        chosen=size == run.section_mm2,
+        verdict="stop",
+        iz_a=None,
+        rise_v=0.0,
+        terminal_v=0.0,
+        room_v=None,
+        export_text=say("feed", "no_voltage"),
+        loss_kwh=0.0,
+        buys="",
+    )
+
+
+def _buys(chosen: SizeStep | None, size: float, rise_v: float, loss: float) -> str:
+    if chosen is None or size <= chosen.section_mm2:
+        return ""
+    return say(
+        "feed",
+        "buys",
+        less=figure(chosen.rise_v - rise_v, "V", KILO_DIGITS),
+        kwh=figure(chosen.loss_kwh - loss, "kWh", 0),
+        more=f"{figure(size / chosen.section_mm2)} ×",
+    )

@@ -1,0 +1,67 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, type Edit, type FeedPlan, type FeedStage } from "../../shared/api/client";
+import { useEdit } from "../../shared/api/useJobWrite";
+import { figure } from "../../shared/figures";
+import { JudgementList } from "../../shared/judging/JudgementList";
+import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { Pick } from "../../shared/Pick";
+import { SheetPick } from "../../shared/SheetPick";
+import { Field } from "./Field";
+import { KeepRow } from "./KeepRow";
+import { useDraft } from "./useDraft";
+import { SURGES } from "./words";
+
+type Put = Extract<Edit, { do: "choose_dc" }>;
+
+interface DcPanelProps {
+  jobId: string;
+  dc: FeedPlan["dc"];
+  stage: FeedStage;
+  whyAll: boolean;
+}
+
+/** The ways to part the DC side at the roof's end, side by side, and the decision with its reason. */
+export function DcPanel({ jobId, dc, stage, whyAll }: DcPanelProps) {
+  const session = useQuery({ queryKey: ["session"], queryFn: api.session, staleTime: Infinity });
+  const person = session.data?.name ?? "";
+  const { entered, changed, put, drop } = useDraft<Put>({ do: "choose_dc", school: dc.school, isolator: null, safety: null, surge: dc.surge, reason: dc.reason, by: dc.by === "" ? person : dc.by });
+  const edit = useEdit(jobId);
+  const state = stage.dc_switching;
+  const withManual = entered.school === "manual" || entered.school === "both";
+  const withSafety = entered.school === "automatic" || entered.school === "both";
+  return (
+    <section className="device-panel" aria-label="DC switching">
+      <header>
+        <h2>What parts the DC side near the array</h2>
+        <span>{state.line}</span>
+      </header>
+      <div className="size-steps schools" role="radiogroup" aria-label="DC switching">
+        {stage.dc_schools.map((one) => (
+          <button key={one.school} type="button" role="radio" aria-checked={entered.school === one.school} className="size-step" onClick={() => put({ school: one.school as Put["school"] })}>
+            <span className="size-name">{one.title}</span>
+            <span><b>{figure(one.terminations, "", 0)}</b> added terminations</span>
+            <span>{one.parts}</span>
+            <span><b>Stays live:</b> {one.live}</span>
+            <span className="buys">{one.caution}</span>
+          </button>
+        ))}
+      </div>
+      <form
+        className="device-fields"
+        onSubmit={(event) => {
+          event.preventDefault();
+          edit.mutate(entered, { onSuccess: drop });
+        }}
+      >
+        {withManual && <SheetPick kind="isolators" label="DC isolator" now={entered.isolator ?? dc.isolator?.id ?? null} nowLabel={dc.isolator?.model ?? ""} none="no sheet yet" put={(id) => put({ isolator: id ?? "" })} />}
+        {withSafety && <SheetPick kind="safety_switches" label="Safety switch" now={entered.safety ?? dc.safety?.id ?? null} nowLabel={dc.safety?.model ?? ""} none="no sheet yet" put={(id) => put({ safety: id ?? "" })} />}
+        <Pick label="Surge devices, DC" value={entered.surge} options={SURGES} put={(surge) => put({ surge })} />
+        <Field label="Decided by" value={entered.by} put={(by) => put({ by })} />
+        <div className="wide"><Field label="Because" value={entered.reason} placeholder="What decided it, for the record" put={(reason) => put({ reason })} /></div>
+        <KeepRow changed={changed} saving={edit.isPending} drop={drop} />
+      </form>
+      <ProblemNote error={edit.error} />
+      <JudgementList judgements={state.judgements} allOpen={whyAll} />
+    </section>
+  );
+}

@@ -1,0 +1,114 @@
+import { Button, Checkbox } from "antd";
+import type { Edit, FeedDevice, FeedPlan, FeedStage } from "../../shared/api/client";
+import { useEdit } from "../../shared/api/useJobWrite";
+import { Photos } from "../../shared/evidence/Photos";
+import { figure } from "../../shared/figures";
+import { JudgementList } from "../../shared/judging/JudgementList";
+import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { Pick } from "../../shared/Pick";
+import { SheetPick } from "../../shared/SheetPick";
+import { Field } from "./Field";
+import { KeepRow } from "./KeepRow";
+import { shownAs, useDraft } from "./useDraft";
+import { DEVICE_KINDS, EARTH_SYSTEMS, ENTRIES, SUPPLIES, SURGES } from "./words";
+
+type Put = Extract<Edit, { do: "put_feed_device" }>;
+
+interface DevicePanelProps {
+  jobId: string;
+  device: FeedDevice;
+  state: FeedStage["devices"][number];
+  feed: FeedPlan;
+  open: (what: string) => void;
+  whyAll: boolean;
+}
+
+function asEntered(device: FeedDevice): Put {
+  return {
+    do: "put_feed_device",
+    was: device.name,
+    name: device.name,
+    kind: device.kind,
+    breaker: null,
+    isolator: null,
+    busbar_a: shownAs(device.busbar_a, "A"),
+    supply_a: shownAs(device.supply_a, "A"),
+    far_end: device.far_end,
+    surge: device.surge,
+    outdoors: device.outdoors,
+    entry: device.entry,
+  };
+}
+
+/** One device of the AC side: its sheet, what it must bear, and what was looked at on it. */
+export function DevicePanel({ jobId, device, state, feed, open, whyAll }: DevicePanelProps) {
+  const { entered, changed, put, drop } = useDraft(asEntered(device));
+  const edit = useEdit(jobId);
+  const isEnd = device.kind === "supply" || device.kind === "inverter";
+  const isBoard = device.kind === "board";
+  const kinds = isEnd ? [[device.kind, state.title] as const] : DEVICE_KINDS;
+  return (
+    <section className="device-panel" aria-label={device.name}>
+      <header>
+        <h2>{device.name}</h2>
+        <span>{state.title}</span>
+      </header>
+      {device.kind === "supply" && (
+        <div className="device-fields">
+          <Pick label="The house is fed with" value={feed.supply_service ?? ""} options={SUPPLIES} put={(service) => edit.mutate({ do: "set_supply", service: service === "" ? null : service, earth_system: feed.earth_system })} />
+          <Pick label="Earthing system" value={feed.earth_system} options={EARTH_SYSTEMS} put={(earth_system) => edit.mutate({ do: "set_supply", service: feed.supply_service ?? null, earth_system })} />
+        </div>
+      )}
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          edit.mutate(entered, { onSuccess: () => { open(`device ${entered.name}`); drop(); } });
+        }}
+      >
+        <div className="device-fields">
+          <Field label="Name" value={entered.name} put={(name) => put({ name })} />
+          {!isEnd && <Pick label="What it is" value={entered.kind} options={kinds} put={(kind) => put({ kind })} />}
+          {isBoard && <SheetPick kind="breakers" label="Breaker of the inverter's circuit" now={entered.breaker ?? device.breaker?.id ?? null} nowLabel={device.breaker?.model ?? ""} none="no breaker yet" put={(id) => put({ breaker: id ?? "" })} />}
+          {device.kind === "isolator" && <SheetPick kind="isolators" label="Sheet" now={entered.isolator ?? device.isolator?.id ?? null} nowLabel={device.isolator?.model ?? ""} none="no sheet yet" put={(id) => put({ isolator: id ?? "" })} />}
+          {isBoard && <Field label="Busbar" value={entered.busbar_a} placeholder="100 A" put={(busbar_a) => put({ busbar_a })} />}
+          {isBoard && <Field label="Breaker that feeds the board" value={entered.supply_a} placeholder="63 A" put={(supply_a) => put({ supply_a })} />}
+          {isBoard && <Pick label="Surge device here" value={entered.surge} options={SURGES} put={(surge) => put({ surge })} />}
+          {isBoard && <Checkbox checked={entered.far_end} onChange={(event) => put({ far_end: event.target.checked })}>breaker at the busbar's far end</Checkbox>}
+          {device.kind === "isolator" && <Pick label="Cable enters" value={entered.entry} options={ENTRIES} put={(entry) => put({ entry })} />}
+          {device.kind === "isolator" && <Checkbox checked={entered.outdoors} onChange={(event) => put({ outdoors: event.target.checked })}>hangs outdoors</Checkbox>}
+          <KeepRow changed={changed} saving={edit.isPending} drop={drop} remove={isEnd ? undefined : () => edit.mutate({ do: "remove_feed_device", name: device.name }, { onSuccess: () => open("ladder") })} />
+        </div>
+      </form>
+      <ProblemNote error={edit.error} />
+      {device.breaker !== null && device.breaker !== undefined && <p className="sheet-line">{device.breaker.maker} {device.breaker.model}: {device.breaker.poles} poles, curve {device.breaker.curve}, {figure(device.breaker.rated_a, "A")}, {device.breaker.residual_ma == null ? "no residual-current part" : `type ${device.breaker.residual_type} ${figure(device.breaker.residual_ma, "mA")}`}, {device.breaker.two_way ? "current either way" : "fixed line and load side"}</p>}
+      <JudgementList judgements={state.judgements} allOpen={whyAll} />
+      <Photos jobId={jobId} step={`feed/${device.name}`} title={device.name} />
+      {feed.runs.every((run) => run.start !== device.name && run.end !== device.name) && <JoinTo jobId={jobId} device={device} feed={feed} open={open} />}
+    </section>
+  );
+}
+
+/** A device that nothing leads to yet: a run to it. */
+function JoinTo({ jobId, device, feed, open }: { jobId: string; device: FeedDevice; feed: FeedPlan; open: (what: string) => void }) {
+  const edit = useEdit(jobId);
+  const others = feed.devices.filter((one) => one.name !== device.name);
+  const like = feed.runs.at(-1);
+  return (
+    <p className="join">
+      Nothing leads to it yet. Run a cable from
+      {others.map((one) => {
+        const name = `To ${device.name}`.slice(0, 28);
+        return (
+          <Button
+            key={one.name}
+            loading={edit.isPending}
+            onClick={() => edit.mutate({ do: "put_run", was: null, name, start: one.name, end: device.name, length_m: "1 m", section_mm2: String(like?.section_mm2 ?? 6), cores: String(like?.cores ?? 3), material: "copper", strands: "stranded", insulation: "pvc", method: "C", air_c: "30 °C", grouped: "1", outside_mm: "", of_network: false }, { onSuccess: () => open(`run ${name}`) })}
+          >
+            {one.name}
+          </Button>
+        );
+      })}
+      <ProblemNote error={edit.error} />
+    </p>
+  );
+}

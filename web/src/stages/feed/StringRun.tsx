@@ -1,0 +1,101 @@
+import type { Edit, FeedStage, StringPlan } from "../../shared/api/client";
+import { useEdit } from "../../shared/api/useJobWrite";
+import { figure } from "../../shared/figures";
+import { JudgementList } from "../../shared/judging/JudgementList";
+import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { Pick } from "../../shared/Pick";
+import { Field } from "./Field";
+import { KeepRow } from "./KeepRow";
+import { SizeSteps } from "./SizeSteps";
+import { shownAs, useDraft } from "./useDraft";
+import { LAID, MATERIALS } from "./words";
+
+type Put = Extract<Edit, { do: "put_home_piece" }>;
+type Piece = StringPlan["home_run"][number];
+
+interface StringRunProps {
+  jobId: string;
+  string: StringPlan;
+  state: FeedStage["dc_runs"][number];
+  whyAll: boolean;
+}
+
+/** A string's home run, piece by piece from the array: its drop, and what the next size buys. */
+export function StringRun({ jobId, string, state, whyAll }: StringRunProps) {
+  const edit = useEdit(jobId);
+  return (
+    <section className="device-panel" aria-label={`String ${string.name}`}>
+      <header>
+        <h2>String {string.name}, home run</h2>
+        <span>{figure(state.string_v, "V")} and {figure(state.current_a, "A")} in full sun{state.drop !== null && ` · drops ${figure(state.drop.drop_v, "V", 2)}, ${figure(state.drop.drop_pct, "%", 2)}`}{state.loss_kwh !== null && ` · loses ${figure(state.loss_kwh, "kWh", 0)} a year`}</span>
+      </header>
+      {state.sizes.length > 0 && (
+        <SizeSteps
+          label={`Conductor size of string ${string.name}`}
+          choose={(section) => edit.mutate({ do: "size_home", string: string.name, section_mm2: String(section) })}
+          steps={state.sizes.map((size) => ({
+            section: size.section_mm2,
+            name: size.name,
+            chosen: size.chosen,
+            verdict: size.verdict,
+            buys: size.buys,
+            lines: [
+              size.iz_a === null ? "current: not in the table" : `carries ${figure(size.iz_a, "A")}`,
+              `drops ${figure(size.drop_v, "V", 2)}, ${figure(size.drop_pct, "%", 2)}`,
+              `loses ${figure(size.loss_kwh, "kWh", 0)} a year`,
+            ],
+          }))}
+        />
+      )}
+      {string.home_run.map((piece, index) => <PieceForm key={index} jobId={jobId} string={string.name} piece={piece} number={index + 1} />)}
+      <PieceForm jobId={jobId} string={string.name} piece={null} number={null} />
+      <ProblemNote error={edit.error} />
+      <JudgementList judgements={state.judgements} allOpen={whyAll} />
+    </section>
+  );
+}
+
+function asEntered(string: string, number: number | null, piece: Piece | null): Put {
+  return {
+    do: "put_home_piece",
+    string,
+    number,
+    length_m: shownAs(piece?.length_m, "m"),
+    section_mm2: shownAs(piece?.section_mm2, "mm²"),
+    to: piece?.to ?? "Inverter",
+    laid: piece?.laid ?? "touching",
+    air_c: shownAs(piece?.air_c ?? 60, "°C"),
+    grouped: String(piece?.grouped ?? 1),
+    material: piece?.material ?? "copper",
+    outside_mm: shownAs(piece?.outside_mm, "mm"),
+  };
+}
+
+function PieceForm({ jobId, string, piece, number }: { jobId: string; string: string; piece: Piece | null; number: number | null }) {
+  const { entered, changed, put, drop } = useDraft(asEntered(string, number, piece));
+  const edit = useEdit(jobId);
+  return (
+    <details open={piece !== null}>
+      <summary>{number === null ? "One more piece, at the inverter's end" : `Piece ${number}, to ${piece?.to ?? ""}`}</summary>
+      <form
+        className="device-fields"
+        aria-label={number === null ? "One more piece" : `Piece ${number}`}
+        onSubmit={(event) => {
+          event.preventDefault();
+          edit.mutate(entered, { onSuccess: drop });
+        }}
+      >
+        <Field label="One-way length" value={entered.length_m} placeholder="12 m" put={(length_m) => put({ length_m })} />
+        <Field label="Size, mm² or AWG" value={entered.section_mm2} placeholder="4 mm²" put={(section_mm2) => put({ section_mm2 })} />
+        <Field label="Leads to" value={entered.to} put={(to) => put({ to })} />
+        <Field label="Outside diameter of a wire" value={entered.outside_mm} placeholder="5.6 mm" put={(outside_mm) => put({ outside_mm })} />
+        <Pick label="Laid" value={entered.laid} options={LAID} put={(laid) => put({ laid })} />
+        <Field label="Hottest air around it" value={entered.air_c} put={(air_c) => put({ air_c })} />
+        <Field label="Circuits side by side" value={entered.grouped} put={(grouped) => put({ grouped })} />
+        <Pick label="Material" value={entered.material} options={MATERIALS} put={(material) => put({ material })} />
+        <KeepRow changed={changed} saving={edit.isPending} drop={drop} remove={number === null ? undefined : () => edit.mutate({ do: "remove_home_piece", string, number })} />
+      </form>
+      <ProblemNote error={edit.error} />
+    </details>
+  );
+}

@@ -1,0 +1,69 @@
+import type { FeedStage } from "../../shared/api/client";
+
+type Path = FeedStage["path"];
+type Place = Path["places"][number];
+
+export interface Spot {
+  x: number;
+  y: number;
+}
+
+export interface PathLayout {
+  spots: Map<string, Spot>;
+  /** Ids of what hangs below the path. */
+  hanging: Set<string>;
+  width: number;
+  height: number;
+  halfPx: number;
+  columnPx: number;
+  /** Whether the path runs from top to bottom, as on a phone. */
+  down: boolean;
+}
+
+const ROW_PX = 116;
+const TOP_PX = 56;
+const STEP_DOWN_PX = 98;
+const HALF_PX = 22;
+/** Where a wire turns: under a symbol, and before one in shares of a column. */
+const LEAD_PX = 16;
+const BEND = 0.47;
+/** What hangs below is named below it. */
+const HANGING = ["earth", "surge", "battery", "loads"];
+
+export const hangs = (place: Place) => HANGING.includes(place.symbol);
+
+/** Where every element stands: roof left and supply right on a desk, roof on top on a phone. */
+export function layOut(path: Path, width: number, down: boolean): PathLayout {
+  const column = width / path.columns;
+  const across = width / path.rows;
+  const spots = new Map(
+    path.places.map((place) => [
+      place.id,
+      down
+        ? { x: (place.row + 0.5) * across, y: TOP_PX + place.column * STEP_DOWN_PX + HALF_PX }
+        : { x: (place.column + 0.5) * column, y: TOP_PX + place.row * ROW_PX + HALF_PX },
+    ]),
+  );
+  const length = down ? path.columns * STEP_DOWN_PX : (path.rows - 1) * ROW_PX + 2 * HALF_PX + 40;
+  const hanging = new Set(path.places.filter(hangs).map((place) => place.id));
+  return { spots, hanging, width, height: TOP_PX + length, halfPx: HALF_PX, columnPx: column, down };
+}
+
+/** A wire's corners: level or upright between neighbours, an elbow to what stands beside. */
+export function corners(layout: PathLayout, from: Spot, to: Spot, hanging: boolean): Spot[] {
+  const { halfPx: half, down } = layout;
+  if (Math.abs(from.x - to.x) < 1) return [{ x: from.x, y: from.y + half }, { x: to.x, y: to.y - half }];
+  if (!down && hanging) {
+    const out = from.x + Math.sign(to.x - from.x) * (half / 2);
+    const lead = from.y + half + LEAD_PX;
+    return [{ x: out, y: from.y + half }, { x: out, y: lead }, { x: to.x, y: lead }, { x: to.x, y: to.y - half }];
+  }
+  if (down && Math.abs(from.y - to.y) < 1) return [{ x: from.x + half, y: from.y }, { x: to.x - half, y: to.y }];
+  if (down) {
+    const bend = (from.y + to.y) / 2;
+    return [{ x: from.x, y: from.y + half }, { x: from.x, y: bend }, { x: to.x, y: bend }, { x: to.x, y: to.y - half }];
+  }
+  const way = to.x > from.x ? 1 : -1;
+  const bend = to.x - way * layout.columnPx * BEND;
+  return [{ x: from.x + way * half, y: from.y }, { x: bend, y: from.y }, { x: bend, y: to.y }, { x: to.x - way * half, y: to.y }];
+}
