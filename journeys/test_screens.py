@@ -135,7 +135,8 @@ class Screens(BrowserCase):
     def test_a_server_that_went_away_is_said_and_nothing_typed_is_lost(self) -> None:
         page = self.enter(DESK)
         self.stage(page, "Lantern House", "feed")
-        page.get_by_role("button", name="Supply L-N").click()
+        page.get_by_role("button", name=re.compile("^Supply voltage")).click()
+        page.get_by_role("button", name=re.compile("^Supply L-N")).click()
         field = page.get_by_role("textbox", name="Supply L-N")
         page.route("**/api/**", lambda route: route.abort())
         field.fill("241.3")

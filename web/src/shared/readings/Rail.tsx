@@ -43,7 +43,9 @@ export function Rail({ jobId, every, stage, timezone, whyAll, groups, wanted: as
   const unread = asks.filter((ask) => ask.reading === null && !ask.optional);
 
   const goOn = () => {
-    const next = unread.find((ask) => ask.key !== open?.key);
+    // On from here, then from the top: a log is filled in its own order.
+    const here = asks.findIndex((ask) => ask.key === open?.key);
+    const next = unread.find((ask) => asks.indexOf(ask) > here) ?? unread.find((ask) => ask.key !== open?.key);
     setOpen(next === undefined ? null : { key: next.key, corrects: null });
   };
   useKey("r", goOn);

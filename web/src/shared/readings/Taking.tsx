@@ -67,7 +67,7 @@ export function Taking({ jobId, ask, corrects, moment, setMoment, place, kept, l
       {ask.answers.length > 0 ? (
         <div className="two-ways">
           {ask.answers.map((answer, index) => (
-            <Button key={answer} onClick={() => send(index === 0 ? "1" : "-1")}>{answer}</Button>
+            <Button key={answer} disabled={keep.isPending} onClick={() => send(index === 0 ? "1" : "-1")}>{answer}</Button>
           ))}
         </div>
       ) : (

@@ -62,7 +62,7 @@ export function LadderPicture({ stage, ladder, chosen, open, size }: LadderPictu
           return (
             <g key={volts}>
               <line className={lasting ? "never" : "limit-line"} x1={AXIS_PX} x2={width} y1={y(volts)} y2={y(volts)} />
-              <text className={lasting ? "tick never-text" : "tick"} x={AXIS_PX + 8} y={y(volts) - 6}>{figure(volts, "V")} {here.map((limit) => `${limit.name}${limit.after === "" ? "" : `, ${limit.after}`}`).join(" · ")}</text>
+              <text className={lasting ? "tick never-text" : "tick"} x={AXIS_PX + 8} y={y(volts) - 6}>{figure(volts, "V")} {here.map((limit) => (narrow || limit.after === "" ? limit.name : `${limit.name}, ${limit.after}`)).join(" · ")}</text>
             </g>
           );
         })}
