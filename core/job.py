@@ -243,13 +243,7 @@ class Job(Checked):
     @property
     def run_ends(self) -> tuple[str, ...]:
         """The ends of AC runs at their devices, and of home runs at switches on the way."""
-        ac = (end_name(r.name, name) for r in self.feed.runs for name in (r.start, r.end))
-        dc = (
-            end_name(string_run(string.name), piece.to)
-            for string in self.strings
-            for piece in string.home_run[:-1]
-        )
-        return (*ac, *dict.fromkeys(dc))
+        return run_ends(self.feed, self.strings)
 
     @property
     def switches(self) -> tuple[str, ...]:
@@ -294,6 +288,17 @@ class Job(Checked):
     def plane(self, name: str) -> Plane:
         """The plane of that name."""
         return next(plane for plane in self.planes if plane.name == name)
+
+
+def run_ends(feed: FeedPlan, strings: tuple[StringPlan, ...]) -> tuple[str, ...]:
+    """The ends of AC runs at their devices, and of home runs at switches on the way."""
+    ac = (end_name(run.name, name) for run in feed.runs for name in (run.start, run.end))
+    dc = (
+        end_name(string_run(string.name), piece.to)
+        for string in strings
+        for piece in string.home_run[:-1]
+    )
+    return (*ac, *dict.fromkeys(dc))
 
 
 # The parts of a job that only grow; the rest is its plan.

@@ -15,8 +15,8 @@ from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
 from core.equipment.sheet import Sheet
 from core.errors import Refused, problem
-from core.feed import HomeRun
-from core.job import Job, StringPlan
+from core.feed import FeedPlan, HomeRun, string_run
+from core.job import Job, StringPlan, run_ends
 from core.overrides import Override, OwnPack
 from core.planning.arrangements import ArrangedString
 from core.roof import MODULE_CELL, ModulePlace, Plane, place_text
@@ -78,8 +78,23 @@ def without_string(job: Job, name: str) -> Job:
     if len(job.strings) == 1:
         said = f"String {name} is the only one; a job has at least one."
         raise Refused([problem("$.string", name, "one of several strings", said)])
-    strings = tuple(string for string in job.strings if string.name != name)
-    return replace(job, strings=strings, retired=retired(job, frozenset({name})))
+    return with_strings(job, tuple(string for string in job.strings if string.name != name))
+
+
+def with_strings(job: Job, strings: tuple[StringPlan, ...]) -> Job:
+    """The job with other strings: ways let go of those that are gone, what was read stays."""
+    runs = {string_run(one.name) for one in job.strings} - {string_run(s.name) for s in strings}
+    ways = tuple(
+        replace(way, holds=tuple(name for name in way.holds if name not in runs))
+        for way in job.feed.containments
+    )
+    feed = replace(job.feed, containments=ways)
+    gone = _read_of(job.feed, job.strings) - _read_of(feed, strings)
+    return replace(job, strings=strings, feed=feed, retired=retired(job, gone))
+
+
+def _read_of(feed: FeedPlan, strings: tuple[StringPlan, ...]) -> frozenset[str]:
+    return frozenset((*(string.name for string in strings), *run_ends(feed, strings)))
 
 
 def with_home_run(job: Job, name: str, pieces: tuple[HomeRun, ...]) -> Job:
@@ -88,8 +103,10 @@ def with_home_run(job: Job, name: str, pieces: tuple[HomeRun, ...]) -> Job:
     Raises Refused for no such string.
     """
     _known_string(job, name)
-    strings = tuple(replace(s, home_run=pieces) if s.name == name else s for s in job.strings)
-    return replace(job, strings=strings)
+    return with_strings(
+        job,
+        tuple(replace(s, home_run=pieces) if s.name == name else s for s in job.strings),
+    )
 
 
 def _known_string(job: Job, name: str) -> None:
@@ -155,8 +172,7 @@ def arranged(job: Job, strings: tuple[ArrangedString, ...]) -> Job:
                 places=tuple(places) if whole else (),
             )
         )
-    gone = {string.name for string in job.strings} - {plan.name for plan in plans}
-    return replace(job, strings=tuple(plans), retired=retired(job, frozenset(gone)))
+    return with_strings(job, tuple(plans))
 
 
 def serpentine(plane: Plane) -> list[ModulePlace]:

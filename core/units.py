@@ -29,6 +29,7 @@ POUND_KG = 0.45359237
 INCH_POUND_NM = POUND_KG * 9.80665 * INCH_MM / 1000
 # ASTM B258: conductor area of American Wire Gauge sizes, mm2 (NEC chapter 9, Table 8).
 AWG_MM2 = {14: 2.08, 12: 3.31, 10: 5.26, 8: 8.37, 6: 13.3, 4: 21.2}
+GAUGES = {area: gauge for gauge, area in AWG_MM2.items()}
 FAHRENHEIT = Conversion(5 / 9, -32 * 5 / 9)
 
 CONVERSIONS: dict[str, dict[str, Conversion]] = {
@@ -109,7 +110,7 @@ def parse_quantity(
 
 def gauge_of(section_mm2: float) -> int | None:
     """The American Wire Gauge of a conductor; None for a metric size."""
-    return next((gauge for gauge, area in AWG_MM2.items() if area == section_mm2), None)
+    return GAUGES.get(section_mm2)
 
 
 def size_name(section_mm2: float) -> str:

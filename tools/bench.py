@@ -7,7 +7,9 @@ starts it.
 from __future__ import annotations
 
 import gzip
+import math
 import os
+import random
 import re
 import signal
 import statistics
@@ -29,19 +31,23 @@ sys.path.insert(0, str(ROOT))
 from playwright.sync_api import Page, sync_playwright  # noqa: E402
 
 from core.assess import assess  # noqa: E402
+from core.feed import one_run  # noqa: E402
 from core.job import Job, StringPlan  # noqa: E402
 from core.jobfile import read_job  # noqa: E402
 from core.planning.arrangements import arrange  # noqa: E402
 from core.planning.places import find_places  # noqa: E402
 from core.planning.string_plans import planner_for  # noqa: E402
 from core.roof import Plane  # noqa: E402
+from core.rules.voltage_rise import AcRise, RunSegment, ac_rise  # noqa: E402
 from core.shelf import inverter  # noqa: E402
 from core.shelf_table import read_table, template  # noqa: E402
+from core.stages import feed, feed_runs  # noqa: E402
 from core.stages.string_asks import told  # noqa: E402
 from core.wall import WallObject  # noqa: E402
 from journeys.browser import DESK, FLAGS  # noqa: E402
 from sun.single_diode import single_diode_voc  # noqa: E402
 from sun.tests.test_single_diode import closed_form, diodes  # noqa: E402
+from tools.phasors import Feeder, Service, solve  # noqa: E402
 
 DEMO_JOB = ROOT / "server" / "demo" / "jobs" / "lantern-house.json"
 ADDRESS = "127.0.0.1:8799"
@@ -51,6 +57,7 @@ P95 = 0.95
 SUNS = (200.0, 300.0, 500.0, 700.0, 900.0, 1000.0, 1100.0)
 CELLS = (-5.0, 15.0, 35.0, 55.0, 70.0)
 TABLE_ROWS = 10_000
+FEEDERS, SEED, NOMINAL_V = 150, 5, 230.0
 STARTS_WITHIN_S = 60.0
 # Both workers have loaded the sun's library by then.
 SETTLES_WITHIN_MS = 4000
@@ -126,7 +133,9 @@ def many_strings(job: Job, count: int) -> Job:
     )
     names = {string.name for string in job.strings}
     conditions = tuple(r for r in job.readings if r.subject not in names)
-    return replace(job, strings=strings, readings=(*conditions, *readings))
+    ways = tuple(replace(way, holds=()) for way in job.feed.containments)
+    feeding = replace(job.feed, containments=ways)
+    return replace(job, strings=strings, feed=feeding, readings=(*conditions, *readings))
 
 
 def growth(large: Job, small: Job, times: int) -> float:
@@ -146,6 +155,8 @@ def bench_core() -> list[bool]:
     def unprepared() -> None:
         planner_for.cache_clear()
         told.cache_clear()
+        feed._judged.cache_clear()
+        feed_runs._dc_judged.cache_clear()
         assess(job)
 
     return [
@@ -189,6 +200,75 @@ def bench_closed_form() -> list[bool]:
     ]
 
 
+def feeders(count: int) -> list[Feeder]:
+    """Radial feeders of all services, thin and thick, short and long, the same at every run."""
+    dice = random.Random(SEED)
+    services: tuple[Service, ...] = ("single", "split", "three")
+    found = []
+    for number in range(count):
+        service = services[number % len(services)]
+        cosine = dice.uniform(0.8, 1.0)
+        sine = math.sqrt(1 - cosine**2) * dice.choice((-1, 0, 1))
+        size = dice.uniform(1000, 15_000)
+        found.append(
+            Feeder(
+                service=service,
+                supply_v=dice.uniform(225, 255),
+                pieces=tuple(
+                    (dice.uniform(1, 60), dice.uniform(0.5, 6), dice.uniform(0.05, 0.2))
+                    for _ in range(dice.randint(1, 5))
+                ),
+                power=size * complex(cosine if sine else 1.0, sine),
+            )
+        )
+    return found
+
+
+def laddered(feeder: Feeder) -> Callable[[], AcRise]:
+    """The core's ladder of a feeder, its run made ready as a job's is."""
+    size = abs(feeder.power)
+    reactive = feeder.power.imag
+    run = tuple(
+        RunSegment(name="piece", length_m=length, r_ohm_per_km=r, x_ohm_per_km=x)
+        for length, r, x in feeder.pieces
+    )
+    return lambda: ac_rise(
+        run=run,
+        service=feeder.service,
+        nominal_v=NOMINAL_V,
+        supply_v=feeder.supply_v,
+        output_va=size,
+        power_factor=feeder.power.real / size,
+        reactive="injecting" if reactive > 0 else "absorbing" if reactive < 0 else "none",
+    )
+
+
+def bench_ladder() -> list[bool]:
+    """The ladder of volts against a 25-digit phasor solve of every conductor, in one run."""
+    many = feeders(FEEDERS)
+    ladders = [laddered(feeder) for feeder in many]
+    apart = max(
+        abs(ours - exact)
+        for one, feeder in zip(ladders, many, strict=True)
+        for ours, exact in zip(one().node_v, solve(feeder), strict=True)
+    )
+
+    def ladder() -> None:
+        for one in ladders:
+            one()
+
+    def phasors() -> None:
+        for feeder in many:
+            solve(feeder)
+
+    times = [median_ms(phasors, 1) / median_ms(ladder, 5) for _ in range(3)]
+    speed = statistics.median(times)
+    return [
+        show("ladder against phasor solve, furthest apart", 100 * apart / NOMINAL_V, 0.2, "%"),
+        show("100 times the phasor solve's speed over the ladder's", 100, speed, "×"),
+    ]
+
+
 def bench_planning() -> list[bool]:
     """Arranging a large roof, and reading a large table."""
     job = read_job(DEMO_JOB.read_bytes())
@@ -200,7 +280,8 @@ def bench_planning() -> list[bool]:
     split = inverter("hathmoor-76-split")
     many = tuple(replace(one, inputs=3, max_short_circuit_a=60.0) for one in split.trackers)
     sheet = replace(split, service="single", max_dc_w=None, trackers=many)
-    wide = replace(job, planes=planes, strings=(first,), inverter=sheet, readings=())
+    plain = one_run(length_m=20.0, section_mm2=6.0, cores=3)
+    wide = replace(job, planes=planes, strings=(first,), inverter=sheet, feed=plain, readings=())
     roofs = ((15, 15, 15, 15), (18, 12, 20, 10), (24, 16, 12, 8))
     slowest = max(
         median_ms(partial(arrange, wide, dict(zip("NESW", roof, strict=True))), 5) for roof in roofs
@@ -303,6 +384,7 @@ def bench_screen() -> list[bool]:
         page.wait_for_timeout(SETTLES_WITHIN_MS)
         kept.append(show("key to verdict, stepping a string, p95", _stepping(page), 100, "ms"))
         kept.append(show("key to verdict, typing a reading, p95", _typing(page), 100, "ms"))
+        kept.append(show("key to verdict, sizing a run, p95", _sizing(page), 100, "ms"))
         drag_fps, drop_ms = _dragging(page)
         kept.append(show("30 frames a second over those of a drag", 30, drag_fps, "fps"))
         kept.append(show("key to verdict, moving a device, p95", drop_ms, 100, "ms"))
@@ -326,7 +408,8 @@ def _stepping(page: Page) -> float:
 
 def _typing(page: Page) -> float:
     page.get_by_role("link", name="Feed").click()
-    page.get_by_role("button", name="Supply L-N").click()
+    page.get_by_role("button", name=re.compile("^Supply voltage")).click()
+    page.get_by_role("button", name=re.compile("^Supply L-N")).click()
     field = page.get_by_role("textbox", name="Supply L-N")
     field.fill("240.")
     page.wait_for_selector(".taking .verdicts")
@@ -335,6 +418,18 @@ def _typing(page: Page) -> float:
         field.press("Backspace" if number % 2 else "5")
 
     return p95_ms(page, ".taking .verdicts", press)
+
+
+def _sizing(page: Page) -> float:
+    page.get_by_role("button", name="leave", exact=True).click()
+    page.get_by_role("button", name=re.compile("^run Board to isolator")).click()
+    sizes = page.get_by_role("radiogroup", name="Conductor size of Board to isolator")
+
+    def press(number: int) -> None:
+        name = ("6 mm²", "10 mm²")[number % 2]
+        sizes.get_by_role("radio", name=re.compile(f"^{name}")).press("Enter")
+
+    return p95_ms(page, ".ladder-line", press)
 
 
 def _dragging(page: Page) -> tuple[float, float]:
@@ -367,6 +462,7 @@ if __name__ == "__main__":
     results = [
         *bench_core(),
         *bench_closed_form(),
+        *bench_ladder(),
         *bench_planning(),
         *bench_wall(),
         *bench_screen(),

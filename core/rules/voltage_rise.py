@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from itertools import accumulate
 from typing import Annotated
 
 from core.errors import Refused, problem
@@ -103,7 +102,7 @@ def loop_impedance(run: tuple[RunSegment, ...], service: Service) -> tuple[compl
     """The impedance of each piece as the current of one phase sees it, in ohm."""
     factor = LOOP_FACTOR[service] / M_PER_KM
     return tuple(
-        factor * piece.length_m * complex(piece.r_ohm_per_km, piece.x_ohm_per_km) for piece in run
+        [factor * one.length_m * complex(one.r_ohm_per_km, one.x_ohm_per_km) for one in run]
     )
 
 
@@ -134,22 +133,27 @@ def ac_rise(
     """
     pieces = loop_impedance(run, service)
     power = power_per_phase(output_va, power_factor, reactive, service)
-    terminal_v = terminal_volts(supply_v, sum(pieces), power)
-    current = (power / terminal_v).conjugate()
-    ahead = list(accumulate(reversed(pieces), initial=0j))[::-1]
-    nodes = tuple(abs(terminal_v - z * current) for z in ahead)
-    closed_a = abs(power) / nominal_v
-    closed = tuple((z * power.conjugate()).real / abs(power) * closed_a for z in pieces)
+    ahead = sum(pieces)
+    terminal_v = terminal_volts(supply_v, ahead, power)
+    current = power.conjugate() / terminal_v
+    nodes = []
+    for piece in pieces:
+        nodes.append(abs(terminal_v - ahead * current))
+        ahead -= piece
+    # The hand formula: the same power, its current at nominal voltage.
+    closed_a = power.conjugate() / nominal_v
+    closed = [(piece * closed_a).real for piece in pieces]
+    rise_v, rise_closed_v = terminal_v - supply_v, sum(closed)
     return AcRise(
-        node_v=nodes,
+        node_v=(*nodes, terminal_v),
         terminal_v=terminal_v,
-        rise_v=terminal_v - supply_v,
-        rise_pct=100 * (terminal_v - supply_v) / nominal_v,
+        rise_v=rise_v,
+        rise_pct=100 * rise_v / nominal_v,
         current_a=abs(current),
-        segment_rise_closed_v=closed,
-        rise_closed_v=sum(closed),
-        rise_closed_pct=100 * sum(closed) / nominal_v,
-        current_closed_a=closed_a,
+        segment_rise_closed_v=tuple(closed),
+        rise_closed_v=rise_closed_v,
+        rise_closed_pct=100 * rise_closed_v / nominal_v,
+        current_closed_a=abs(closed_a),
     )
 
 

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from functools import lru_cache
+
 from core.assessment import Ask, StringAssessment
 from core.feed_assessment import FeedStage, Ladder, SupplyState
 from core.job import Job
 from core.judgement import Judgement, Verdict, waiting
+from core.kept import ReadingKind
 from core.rules.circuit import feed_chain
 from core.rules.voltage_rise import AcRise, ac_supply
 from core.stages import feed_around, feed_devices, feed_ends, feed_ladder, feed_runs
@@ -15,8 +19,39 @@ from core.stages.readings import Readings, ask
 from core.words import figure, say
 
 STAGE = 5
+FEEDS_KEPT = 32
+# What is read in Feed.
+FEED_KINDS: frozenset[ReadingKind] = frozenset(
+    {
+        "supply_voltage",
+        "torque",
+        "pull",
+        "loop_impedance",
+        "line_side",
+        "isolator_up",
+        "dead_step",
+        "lid",
+    }
+)
 # The supply is measured on arriving, against the nameplate.
 ARRIVE = 1
+
+
+@dataclass(frozen=True, eq=False)
+class Inputs:
+    """What Feed is judged by; two are the same when all of that is, whatever else the job holds."""
+
+    job: Job
+    readings: Readings
+    strings: tuple[StringAssessment, ...]
+    earth: Verdict
+    key: tuple[object, ...]
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Inputs) and self.key == other.key
+
+    def __hash__(self) -> int:
+        return hash(self.key)
 
 
 def feed_stage(
@@ -24,10 +59,22 @@ def feed_stage(
 ) -> tuple[FeedStage, tuple[Ask, ...]]:
     """The path, its runs, the ladder of volts, what stands on the way, and what is asked.
 
-    strings, earth: what String and Earth say already.
+    strings, earth: what String and Earth say already. A key pressed elsewhere in the job finds
+    it ready.
     """
-    feed = Feed(job, readings)
-    run = feed_ladder.segments(feed)
+    hung = tuple(one.name for one in job.wall.devices) if job.wall else ()
+    volts = tuple((one.power_w, one.volts.voc_cold_v if one.volts else None) for one in strings)
+    sheets = (job.inverter, job.module, job.optimiser, job.rules)
+    read = readings.of_kinds(FEED_KINDS)
+    key = (job.feed, job.strings, sheets, job.grid.profile, hung, volts, earth, read)
+    return _judged(Inputs(job=job, readings=readings, strings=strings, earth=earth, key=key))
+
+
+@lru_cache(maxsize=FEEDS_KEPT)
+def _judged(of: Inputs) -> tuple[FeedStage, tuple[Ask, ...]]:
+    job, strings = of.job, of.strings
+    feed = Feed(job, of.readings)
+    run = feed.segments
     rise = feed_ladder.rise_at(feed, run, feed.supply[0]) if run else None
     today = feed_ladder.ladder(feed, say("feed", "today"), feed.supply[0])
     high = feed_ladder.ladder(feed, say("feed", "high"), feed.high_supply_v)
@@ -60,7 +107,7 @@ def feed_stage(
                 devices={one.name: one for one in devices},
                 dc=dc_switching,
                 backup=backup,
-                earth=earth,
+                earth=of.earth,
             )
         ),
         rise=rise,

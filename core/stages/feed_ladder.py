@@ -30,14 +30,6 @@ KILO_DIGITS = 2
 TRIPS = ("over_voltage_1", "over_voltage_2")
 
 
-def segments(feed: Feed) -> tuple[RunSegment, ...] | None:
-    """The whole run at working temperature; None with a gap, or where a table has no figure."""
-    try:
-        return tuple(feed.segment(run) for run in feed.chain.runs) or None
-    except Refused:
-        return None
-
-
 def rise_at(feed: Feed, run: tuple[RunSegment, ...], supply_v: float) -> AcRise | None:
     """Voltages along a run at full export; None where no steady voltage exists."""
     inverter = feed.job.inverter
@@ -65,7 +57,7 @@ def own_rise_pct(feed: Feed, rise: AcRise) -> float:
 
 def ladder(feed: Feed, title: str, supply_v: float) -> Ladder | None:
     """The ladder of volts for one supply; None while the path has a gap."""
-    run = segments(feed)
+    run = feed.segments
     rise = rise_at(feed, run, supply_v) if run else None
     if run is None or rise is None:
         return None
@@ -240,36 +232,34 @@ def loss_kwh(feed: Feed, segment: RunSegment) -> float:
 
 
 def sizes(feed: Feed, run: AcRun) -> tuple[SizeStep, ...]:
-    """Every size of a run's own kind, metric or gauge: what each would give."""
-    by_gauge = gauge_of(run.section_mm2) is not None
-    if run not in feed.chain.runs:
+    """Every size of a run's own kind, metric or gauge, that the tables hold: what it would give.
+
+    None for the operator's own cable: nobody here changes it.
+    """
+    if run.of_network or run not in feed.chain.runs or feed.segments is None:
         return ()
-    chosen = _size(feed, run, run.section_mm2, None)
-    return tuple(
-        _size(feed, run, size, chosen)
-        for size in sorted(feed.rules.ac_sizes_mm2)
-        if (gauge_of(size) is not None) == by_gauge and _is_in_tables(feed, run, size)
-    )
+    by_gauge = gauge_of(run.section_mm2) is not None
+    chosen = _size(feed, run, feed.segments[feed.chain.runs.index(run)], run.section_mm2, None)
+    found = []
+    for size in sorted(feed.rules.ac_sizes_mm2):
+        if (gauge_of(size) is not None) != by_gauge:
+            continue
+        try:
+            made = feed.segment(run, size)
+        except Refused:
+            continue
+        found.append(_size(feed, run, made, size, chosen))
+    return tuple(found)
 
 
-def _is_in_tables(feed: Feed, run: AcRun, size: float) -> bool:
-    try:
-        feed.segment(run, size)
-    except Refused:
-        return False
-    return True
-
-
-def _size(feed: Feed, run: AcRun, size: float, chosen: SizeStep | None) -> SizeStep:
-    try:
-        made = feed.segment(run, size)
-        whole = tuple(made if one is run else feed.segment(one) for one in feed.chain.runs)
-    except Refused:
-        return _unknown(run, size)
+def _size(
+    feed: Feed, run: AcRun, made: RunSegment, size: float, chosen: SizeStep | None
+) -> SizeStep:
+    index = feed.chain.runs.index(run)
+    whole = tuple(made if n == index else one for n, one in enumerate(feed.segments or ()))
     rise = rise_at(feed, whole, feed.supply[0])
     if rise is None:
         return _unknown(run, size)
-    index = feed.chain.runs.index(run)
     rise_v = rise.node_v[index + 1] - rise.node_v[index]
     trip_v, loss = feed.trip[0], loss_kwh(feed, made)
     iz_a, carries = _carries(feed, run, size)

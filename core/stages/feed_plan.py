@@ -122,6 +122,14 @@ class Feed:
             return self.breaker.rated_a
         return self.board.supply_a if self.board else None
 
+    @cached_property
+    def segments(self) -> tuple[RunSegment, ...] | None:
+        """The whole way at working temperature; None with a gap, or a figure in no table."""
+        try:
+            return tuple(self.segment(run) for run in self.chain.runs) or None
+        except Refused:
+            return None
+
     def segment(self, run: AcRun, section_mm2: float | None = None) -> RunSegment:
         """A run at its working temperature, of its own or of another size. Raises Refused."""
         return RunSegment(

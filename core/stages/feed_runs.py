@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from core.assessment import StringAssessment
 from core.errors import Refused
 from core.feed import AcRun, HomeRun, string_run
 from core.feed_assessment import DcRunState, DcSizeStep, RunState
 from core.job import Job, StringPlan
 from core.judgement import Judgement, waiting, worst
+from core.packs import RulePack
 from core.rules.cable_loss import yearly_loss
 from core.rules.circuit import conductor_carries, small_conductor
 from core.rules.conductors import Ampacity, dc_resistance, pv_wire_ampacity
@@ -25,6 +28,9 @@ from core.stages.feed_ladder import KILO_DIGITS, loss_kwh, run_title, sizes
 from core.stages.feed_plan import Feed, deciding, not_in_tables
 from core.units import gauge_of, size_name
 from core.words import figure, say
+
+# Strings that are alike, and a size looked at again, are judged once.
+RUNS_KEPT = 4096
 
 
 def run_state(feed: Feed, run: AcRun, rise: AcRise | None) -> RunState:
@@ -87,7 +93,7 @@ def _carried(feed: Feed, run: AcRun) -> tuple[Ampacity | None, tuple[Judgement, 
 def dc_run_state(job: Job, string: StringPlan, assessed: StringAssessment) -> DcRunState:
     """One string's home run: what it carries, what it drops, what the next size buys."""
     current_a, string_v, most_a = _string_figures(job, string, assessed)
-    ampacity, drop, judgements = _dc_judged(job, string.home_run, current_a, string_v, most_a)
+    ampacity, drop, judgements = _dc_judged(job.rules, string.home_run, current_a, string_v, most_a)
     volts = "" if drop is None else figure(drop.drop_v, "V", KILO_DIGITS)
     share = "" if drop is None else figure(drop.drop_pct, "%", KILO_DIGITS)
     line, _ = deciding(judgements, say("feed", "drops", volts=volts, share=share))
@@ -128,8 +134,13 @@ def dc_title(pieces: tuple[HomeRun, ...]) -> str:
     )
 
 
+@lru_cache(maxsize=RUNS_KEPT)
 def _dc_judged(
-    job: Job, pieces: tuple[HomeRun, ...], current_a: float, string_v: float, most_a: float
+    rules: RulePack,
+    pieces: tuple[HomeRun, ...],
+    current_a: float,
+    string_v: float,
+    most_a: float,
 ) -> tuple[Ampacity | None, DcDrop | None, tuple[Judgement, ...]]:
     if not pieces:
         needs = (say("needs", "home_run"),)
@@ -138,16 +149,16 @@ def _dc_judged(
             waiting("dc_drop_limit", "%", DROP_SOURCE, needs),
         )
         return None, None, waits
-    ampacity, carries = _weakest(job, pieces, most_a)
+    ampacity, carries = _weakest(rules, pieces, most_a)
     try:
         drop = dc_drop(
-            pieces=tuple(_piece(job, one) for one in pieces),
+            pieces=tuple(_piece(rules, one) for one in pieces),
             current_a=current_a,
             string_vmp_v=string_v,
         )
     except Refused as refused:
         return ampacity, None, (carries, not_in_tables("dc_drop_limit", "%", DROP_SOURCE, refused))
-    rule = job.rules.run
+    rule = rules.run
     limit = dc_drop_limit(
         drop_pct=drop.drop_pct,
         limit_pct=rule.dc_limit.value,
@@ -156,20 +167,20 @@ def _dc_judged(
     return ampacity, drop, (carries, limit)
 
 
-def _piece(job: Job, piece: HomeRun) -> DcPiece:
+def _piece(rules: RulePack, piece: HomeRun) -> DcPiece:
     return DcPiece(
         length_m=piece.length_m,
         r_ohm_per_km=dc_resistance(
             section_mm2=piece.section_mm2,
-            conductor_c=job.rules.run.dc_conductor_temp.value,
+            conductor_c=rules.run.dc_conductor_temp.value,
             material=piece.material,
-            rule_pack=job.rules,
+            rule_pack=rules,
         ),
     )
 
 
 def _weakest(
-    job: Job, pieces: tuple[HomeRun, ...], most_a: float
+    rules: RulePack, pieces: tuple[HomeRun, ...], most_a: float
 ) -> tuple[Ampacity | None, Judgement]:
     """The piece that carries least decides."""
     try:
@@ -180,7 +191,7 @@ def _weakest(
                 air_c=piece.air_c,
                 grouped=piece.grouped,
                 material=piece.material,
-                rule_pack=job.rules,
+                rule_pack=rules,
             )
             for piece in pieces
         ]
@@ -204,10 +215,10 @@ def _dc_sizes(
     own = {piece.section_mm2 for piece in pieces}
     sized = [size for size in job.rules.dc_sizes_mm2 if (gauge_of(size) is not None) == by_gauge]
     found: list[DcSizeStep] = []
-    now = _dc_judged(job, pieces, current_a, string_v, most_a)[1]
+    now = _dc_judged(job.rules, pieces, current_a, string_v, most_a)[1]
     for size in sorted(sized):
         made = tuple(_resized(piece, size) for piece in pieces)
-        ampacity, drop, judged = _dc_judged(job, made, current_a, string_v, most_a)
+        ampacity, drop, judged = _dc_judged(job.rules, made, current_a, string_v, most_a)
         if drop is None:
             continue
         loss = _dc_loss(job, drop)

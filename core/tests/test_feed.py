@@ -51,6 +51,7 @@ from core.form import write
 from core.job import DEAD_STEPS, Job
 from core.jobfile import read_job, write_job
 from core.judgement import Judgement
+from core.layout import without_string
 from core.planning.path_sheet import path_sheet
 from core.tests.samples import sample_job, settled, whole_job, wired, with_feed, with_reading
 
@@ -158,6 +159,17 @@ class Chain(TestCase):
         titles = [past.title for past in assess(job).past_readings]
         self.assertIn("To Inverter at AC isolator · torque", titles)
         self.assertEqual(without_containment(job, "Pipe").feed.containments, ())
+
+    def test_a_string_that_leaves_lets_go_of_its_way_and_keeps_what_was_read(self) -> None:
+        job = with_home_piece(FED, "B", 1, HomeRun(length_m=9, section_mm2=4, to="Loft"))
+        job = with_home_piece(job, "B", None, HomeRun(length_m=9, section_mm2=4))
+        job = around(with_reading(job, "torque", "string B at Loft", 1.8))
+        gone = without_string(job, "B")
+        self.assertNotIn("string B", gone.feed.containments[0].holds)
+        self.assertIn("string B at Loft", gone.retired)
+        joined = without_home_piece(job, "B", 1)
+        self.assertIn("string B at Loft", joined.retired)
+        self.assertEqual(len(joined.readings), len(job.readings))
 
 
 class OlderFiles(TestCase):
