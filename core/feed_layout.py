@@ -16,7 +16,7 @@ from core.feed import (
     LoadGroup,
 )
 from core.glossary import EarthSystem, Service
-from core.job import Job
+from core.job import Job, StringPlan, run_ends, switches
 from core.layout import retired, with_home_run
 
 # Below this a piece of a run is no piece.
@@ -241,13 +241,13 @@ def _without(holds: tuple[str, ...], name: str) -> tuple[str, ...]:
 
 def _with_feed(job: Job, feed: FeedPlan) -> Job:
     """The job with another feed; what was read of ends and switches that are gone is kept."""
-    made = replace(job, feed=feed, retired=(*job.retired, *_read_names(job)))
-    return replace(made, retired=retired(job, frozenset(_read_names(job) - _read_names(made))))
+    gone = _read_of(job.feed, job.strings) - _read_of(feed, job.strings)
+    return replace(job, feed=feed, retired=retired(job, gone))
 
 
-def _read_names(job: Job) -> set[str]:
-    ways = (one.name for one in job.feed.containments)
-    return {*job.run_ends, *job.switches, *ways}
+def _read_of(feed: FeedPlan, strings: tuple[StringPlan, ...]) -> frozenset[str]:
+    ways = (one.name for one in feed.containments)
+    return frozenset((*run_ends(feed, strings), *switches(feed), *ways))
 
 
 def _known(path: str, name: str, names: list[str]) -> None:

@@ -248,8 +248,7 @@ class Job(Checked):
     @property
     def switches(self) -> tuple[str, ...]:
         """Isolators of the feed and switches of the DC side, by name."""
-        ac = (one.name for one in self.feed.devices if one.kind == "isolator")
-        return (*ac, *DC_SWITCHES[self.feed.dc.school])
+        return switches(self.feed)
 
     def _subjects(self) -> dict[ReadingKind, frozenset[str]]:
         retired = frozenset(self.retired)
@@ -299,6 +298,12 @@ def run_ends(feed: FeedPlan, strings: tuple[StringPlan, ...]) -> tuple[str, ...]
         for piece in string.home_run[:-1]
     )
     return (*ac, *dict.fromkeys(dc))
+
+
+def switches(feed: FeedPlan) -> tuple[str, ...]:
+    """Isolators of the feed and switches of the DC side, by name."""
+    ac = (one.name for one in feed.devices if one.kind == "isolator")
+    return (*ac, *DC_SWITCHES[feed.dc.school])
 
 
 # The parts of a job that only grow; the rest is its plan.

@@ -1,5 +1,5 @@
 import { Button } from "antd";
-import { useCallback, useState, type ReactNode } from "react";
+import { memo, useCallback, useState, type ReactNode } from "react";
 import type { Ask, KeptReading } from "../api/client";
 import { useKey } from "../useKey";
 import { AskLine } from "./AskLine";
@@ -27,7 +27,7 @@ export interface Group {
 type Open = { key: string; corrects: KeptReading | null } | null;
 
 /** The readings of a stage: expected before read, verdict and reason under it, the next one way on. */
-export function Rail({ jobId, every, stage, timezone, whyAll, groups, wanted: asked = null, seen }: RailProps) {
+export const Rail = memo(function Rail({ jobId, every, stage, timezone, whyAll, groups, wanted: asked = null, seen }: RailProps) {
   const asks = every.filter((ask) => ask.stage === stage || ask.also_at.includes(stage));
   const [chosen, setChosen] = useState<Open>(null);
   const open = asked === null ? chosen : { key: asked, corrects: null };
@@ -102,7 +102,7 @@ export function Rail({ jobId, every, stage, timezone, whyAll, groups, wanted: as
       )}
     </>
   );
-}
+});
 
 interface RailGroupProps {
   title: string;

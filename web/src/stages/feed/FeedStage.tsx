@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useCallback, useState } from "react";
 import { Link } from "react-router";
 import { energyPathUrl } from "../../shared/api/client";
 import { JudgementList } from "../../shared/judging/JudgementList";
@@ -33,13 +33,14 @@ export default function FeedStage({ jobId, view, whyAll }: StageProps) {
   const { feed: stage } = assessment;
   const [opened, setOpened] = useState("ladder");
   const [taking, setTaking] = useState<string | null>(null);
+  const seen = useCallback(() => setTaking(null), []);
   return (
     <StageFrame
       title="Feed"
       about={stage.line}
       aside={`${SERVICES[stage.service] ?? stage.service} · ${figure(stage.export_w, "W", 0)}, ${figure(stage.design_a, "A")} at full export · rules: ${assessment.rule_pack.name}`}
       caution="Supply dead, locked and proved dead before a hand goes into a terminal. DC is live whenever the sun is up. Licensed work; your local code wins over every size here."
-      rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} groups={GROUPS} wanted={taking} seen={() => setTaking(null)} />}
+      rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} groups={GROUPS} wanted={taking} seen={seen} />}
     >
       <EnergyPath path={stage.path} chosen={opened} open={setOpened} />
       <nav className="benches" aria-label="Benches">
