@@ -199,9 +199,10 @@ class ContainmentState:
 
 @dataclass(frozen=True, kw_only=True)
 class PhaseLoad:
-    """What the backed-up loads draw on one phase."""
+    """What one group of loads, backed up or not, draws on one phase."""
 
     phase: str
+    backed_up: bool
     current_a: float
     limit_a: float
     loads: str

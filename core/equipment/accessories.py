@@ -8,11 +8,9 @@ from typing import Annotated, Literal
 
 from core.equipment.body import Body
 from core.equipment.sheet import Sheet
-from core.equipment.terminals import terminal_problems
+from core.equipment.terminals import Terminals
 from core.errors import Problem, problem
 from core.glossary import (
-    GlandMm,
-    GripMm2,
     HoleMm,
     Note,
     OutsideMm,
@@ -23,8 +21,6 @@ from core.glossary import (
     ResidualType,
     SectionMm2,
     Strands,
-    StripMm,
-    TorqueNm,
     TripCurve,
     WallKind,
 )
@@ -49,22 +45,7 @@ class Cable(Sheet):
 
 
 @dataclass(frozen=True, kw_only=True)
-class _Terminals(Sheet):
-    """Terminals that grip conductors between two sizes at a torque, and the gland before them."""
-
-    least_mm2: GripMm2
-    most_mm2: GripMm2
-    torque_nm: TorqueNm
-    strip_mm: StripMm | None = None
-    gland_least_mm: GlandMm | None = None
-    gland_most_mm: GlandMm | None = None
-
-    def contradictions(self) -> Iterator[Problem]:
-        yield from terminal_problems(self)
-
-
-@dataclass(frozen=True, kw_only=True)
-class Isolator(_Terminals):
+class Isolator(Terminals, Sheet):
     """One isolating switch, DC or AC.
 
     poles_in_series: poles that part one conductor where rated_v holds. duty: its utilisation
@@ -82,7 +63,7 @@ class Isolator(_Terminals):
 
 
 @dataclass(frozen=True, kw_only=True)
-class Breaker(_Terminals):
+class Breaker(Terminals, Sheet):
     """One circuit breaker, with a residual-current part where residual_ma is given."""
 
     poles: Poles
@@ -100,7 +81,7 @@ class Breaker(_Terminals):
 
 
 @dataclass(frozen=True, kw_only=True)
-class SafetySwitch(_Terminals):
+class SafetySwitch(Terminals, Sheet):
     """One automatic switch that parts the DC side on heat or on loss of AC."""
 
     strings: Annotated[int, Quantity("strings switched", "", 1, 12)]

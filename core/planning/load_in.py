@@ -13,7 +13,8 @@ from typing import Annotated, Any
 
 from core.form import Checked, read
 from core.glossary import Name, Note
-from core.job import Job
+from core.job import DC_ISOLATOR, DC_SWITCHES, SAFETY_SWITCH, Job
+from core.planning.dc_switching import switch_count
 from core.planning.plan_counts import POLES, Basis, plan_counts
 from core.planning.wall_space import body_of
 from core.quantity import Quantity
@@ -22,6 +23,8 @@ from core.wall import DeviceKind
 from core.words import figure, say
 
 FILE = Path(__file__).parent.parent / "data" / "load_in.json"
+# A long DC run is guarded at its array and at its inverter.
+DC_ENDS = 2
 # On which shelf the sheet of a device on the wall lies, where it is not among the wall units.
 SHELF_OF: dict[DeviceKind, str] = {"isolator": "isolators", "safety_switch": "safety_switches"}
 
@@ -76,16 +79,53 @@ def _equipment(job: Job) -> Iterator[Needed]:
     devices = job.wall.devices if job.wall else ()
     by_label = Counter((one.label, one.kind) for one in devices if one.kind != "inverter")
     for (label, kind), count in by_label.items():
-        yield Needed(
-            id=f"wall {label}"[:60],
-            group="equipment",
-            what=label,
-            unit=say("load_in", "pieces"),
-            count=float(count),
-            because=say("load_in", "on_wall"),
-            must=True,
-            kind=SHELF_OF.get(kind, "wall_units"),
-        )
+        yield _device(f"wall {label}", label, count, "on_wall", SHELF_OF.get(kind, "wall_units"))
+    # What hangs on the wall is there once, though the path shows it too.
+    hung = Counter(one.label for one in devices)
+    for (label, shelf), count in _on_the_path(job).items():
+        beyond = count - hung[label]
+        if beyond > 0:
+            yield _device(f"path {label}", label, beyond, "on_path", shelf)
+    for what, count in _surges(job).items():
+        yield _device(what, say("load_in", "surge", what=what), count, "on_path", "")
+
+
+def _on_the_path(job: Job) -> Counter[tuple[str, str]]:
+    """Breakers and switches of the energy path, by their sheet and the shelf that it lies on."""
+    found = Counter[tuple[str, str]]()
+    dc = job.feed.dc
+    for device in job.feed.devices:
+        if device.breaker is not None:
+            found[device.breaker.label, "breakers"] += 1
+        if device.isolator is not None:
+            found[device.isolator.label, "isolators"] += 1
+    count = switch_count(job, dc.school)
+    if dc.isolator is not None and DC_ISOLATOR in DC_SWITCHES[dc.school]:
+        found[dc.isolator.label, "isolators"] += count
+    if dc.safety is not None and SAFETY_SWITCH in DC_SWITCHES[dc.school]:
+        found[dc.safety.label, "safety_switches"] += count
+    return found
+
+
+def _surges(job: Job) -> Counter[str]:
+    """Surge devices by side and type; on the DC side one at each end."""
+    found = Counter(f"AC, type {one.surge}" for one in job.feed.devices if one.surge != "none")
+    if job.feed.dc.surge != "none":
+        found[f"DC, type {job.feed.dc.surge}"] += DC_ENDS
+    return found
+
+
+def _device(line: str, what: str, count: int, because: str, kind: str) -> Needed:
+    return Needed(
+        id=line[:60],
+        group="equipment",
+        what=what,
+        unit=say("load_in", "pieces"),
+        count=float(count),
+        because=say("load_in", because),
+        must=True,
+        kind=kind,
+    )
 
 
 def _sheet(kind: str, label: str, count: int, because: str) -> Needed:

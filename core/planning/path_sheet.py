@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from core.drawing import Drawing, Layer, Mark, Stroke, VerdictMark, line, symbol, text
-from core.feed_assessment import EnergyPath, PathPlace, PathWire
+from core.feed_assessment import EnergyPath, FeedStage, PathPlace, PathWire
 from core.job import Job
 from core.judgement import Verdict
-from core.words import say
+from core.words import figure, say
 
 WIDTH_MM, HEIGHT_MM = 297.0, 210.0
 MARGIN_MM = 10.0
@@ -24,6 +24,10 @@ NAME_MM, LINE_MM = 2.9, 2.5
 LEADING = 1.28
 # Where a wire turns: under a symbol, in its halves; before one, of a column.
 LEAD, BEND = 1.7, 0.45
+# The table of conductors: its leading, its columns from the frame, what it holds at most.
+SCHEDULE_MM, MOST_CONDUCTORS = 4.0, 10
+COLUMNS_MM = (4.0, 58.0, 128.0, 178.0, 208.0, 238.0)
+HEADS = ("run", "cable", "laid", "current", "carries", "volts")
 HANGING = ("earth", "surge", "battery", "loads")
 LAYERS: dict[str, Layer] = {"dc": "dc", "ac": "ac", "earth": "earth", "signal": "signal"}
 
@@ -48,15 +52,17 @@ class Grid:
         return HALF * self.scale
 
 
-def path_sheet(job: Job, path: EnergyPath, verdict: Verdict, made: str) -> Drawing:
-    """The energy path drawn to order. made: when, for the title block."""
-    grid = _grid(path)
+def path_sheet(job: Job, stage: FeedStage, verdict: Verdict, made: str) -> Drawing:
+    """The energy path drawn to order, with its conductors. made: when, for the title block."""
+    path, rows = stage.path, tuple(_conductors(job, stage))
+    grid = _grid(path, len(rows))
     at = {one.id: one for one in path.places}
     marks = [
         *_frame(),
         *(mark for wire in path.wires for mark in _wire(grid, at, wire)),
         *(mark for place in path.places for mark in _place(grid, place)),
-        *_block(job, made),
+        *_schedule(rows),
+        *_block(job, verdict, made),
     ]
     verdicts = [
         VerdictMark(
@@ -77,13 +83,69 @@ def path_sheet(job: Job, path: EnergyPath, verdict: Verdict, made: str) -> Drawi
     )
 
 
-def _grid(path: EnergyPath) -> Grid:
+def _grid(path: EnergyPath, conductors: int) -> Grid:
     wide = (WIDTH_MM - 2 * MARGIN_MM) / path.columns
-    high = (HEIGHT_MM - 2 * MARGIN_MM - BLOCK_MM) / path.rows
-    column, row = wide, min(ROW_MM, high)
-    top = MARGIN_MM + (HEIGHT_MM - 2 * MARGIN_MM - BLOCK_MM - row * path.rows) / 2
-    size = min(column, row, COLUMN_MM) * SYMBOL_OF_COLUMN / (2 * HALF)
-    return Grid(column_mm=column, row_mm=row, top_mm=top, scale=size)
+    free = HEIGHT_MM - 2 * MARGIN_MM - BLOCK_MM - _schedule_mm(conductors)
+    row = min(ROW_MM, free / path.rows)
+    top = MARGIN_MM + (free - row * path.rows) / 2
+    size = min(wide, row, COLUMN_MM) * SYMBOL_OF_COLUMN / (2 * HALF)
+    return Grid(column_mm=wide, row_mm=row, top_mm=top, scale=size)
+
+
+Row = tuple[str, str, str, str, str, str]
+
+
+def _conductors(job: Job, stage: FeedStage) -> Iterator[Row]:
+    """Every run with its data, the AC runs first; what is beyond the sheet is counted."""
+    found = [*_ac_rows(job, stage), *_dc_rows(job, stage)]
+    yield from found[:MOST_CONDUCTORS]
+    if len(found) > MOST_CONDUCTORS:
+        more = say("sheet", "more", count=str(len(found) - MOST_CONDUCTORS))
+        yield (more, "", "", "", "", "")
+
+
+def _ac_rows(job: Job, stage: FeedStage) -> Iterator[Row]:
+    for run, state in zip(job.feed.runs, stage.runs, strict=True):
+        insulation = say("insulation", run.insulation)
+        lifts = "" if state.rise_v is None else figure(state.rise_v, "V", 2)
+        yield (
+            run.name,
+            state.title,
+            say("sheet", "ac_laid", insulation=insulation, method=run.method),
+            figure(state.current_a, "A"),
+            "" if state.ampacity is None else figure(state.ampacity.iz_a, "A"),
+            lifts and say("sheet", "lifts", volts=lifts),
+        )
+
+
+def _dc_rows(job: Job, stage: FeedStage) -> Iterator[Row]:
+    for string, state in zip(job.strings, stage.dc_runs, strict=True):
+        laid = string.home_run[0].laid if string.home_run else "touching"
+        drops = "" if state.drop is None else figure(state.drop.drop_v, "V", 2)
+        yield (
+            state.name,
+            state.title,
+            say("sheet", "dc_laid", laid=say("laid", laid)),
+            figure(state.current_a, "A"),
+            "" if state.ampacity is None else figure(state.ampacity.iz_a, "A"),
+            drops and say("sheet", "drops", volts=drops),
+        )
+
+
+def _schedule_mm(rows: int) -> float:
+    return (rows + 2) * SCHEDULE_MM
+
+
+def _schedule(rows: tuple[Row, ...]) -> Iterator[Mark]:
+    """The conductors as a table above the title block."""
+    top = HEIGHT_MM - MARGIN_MM - BLOCK_MM - _schedule_mm(len(rows))
+    head = tuple(say("sheet", key) for key in HEADS)
+    for number, row in enumerate((head, *rows), start=1):
+        for x, words in zip(COLUMNS_MM, row, strict=True):
+            y = top + number * SCHEDULE_MM
+            yield text(words, MARGIN_MM + x, y, LINE_MM, anchor="start", strong=number == 1)
+    y = top + SCHEDULE_MM + 1.2
+    yield line("frame", MARGIN_MM + COLUMNS_MM[0], y, WIDTH_MM - MARGIN_MM - COLUMNS_MM[0], y)
 
 
 def _frame() -> Iterator[Mark]:
@@ -137,7 +199,7 @@ def wire_corners(grid: Grid, start: PathPlace, end: PathPlace) -> list[tuple[flo
     return [(x1 + way * half, y1), (bend, y1), (bend, y2), (x2 - way * half, y2)]
 
 
-def _block(job: Job, made: str) -> Iterator[Mark]:
+def _block(job: Job, verdict: Verdict, made: str) -> Iterator[Mark]:
     """The title block: what, where, by which rules, when; licensed practice wins."""
     top = HEIGHT_MM - MARGIN_MM - BLOCK_MM
     left = MARGIN_MM + 4
@@ -158,4 +220,4 @@ def _block(job: Job, made: str) -> Iterator[Mark]:
     yield text(say("sheet", "maker"), columns[2], top + 8, 3.6, anchor="start", strong=True)
     yield text(say("sheet", "caution"), columns[2], top + 21.5, 2.5, anchor="start")
     stands = WIDTH_MM - MARGIN_MM - 36
-    yield text(say("sheet", "stands"), stands, top + 14, 3, anchor="start")
+    yield text(say("sheet", "stands", verdict=verdict), stands, top + 14, 3, anchor="start")

@@ -7,6 +7,7 @@ from typing import Annotated
 from core.glossary import CurrentA, Name, RatedA
 from core.judgement import Judgement, at_least, at_most, holds
 from core.quantity import Quantity
+from core.words import say
 
 BACKUP_SOURCE = "controller sheet"
 BATTERY_SOURCE = "battery sheet; inverter sheet"
@@ -22,12 +23,17 @@ __all__ = [
 ]
 
 
-def backup_current(*, current_a: CurrentA, limit_a: RatedA, phase: Name) -> Judgement:
-    """Do the backed-up loads of one phase stay below the controller's limit?
+def backup_current(
+    *, current_a: CurrentA, limit_a: RatedA, phase: Name, backed_up: bool = True
+) -> Judgement:
+    """Do the loads of one group on one phase stay below the controller's limit?
 
     Source: controller sheet.
     """
-    return at_most("backup_current", current_a, limit_a, "A", BACKUP_SOURCE, phase=phase)
+    group = say("groups", "backed_up" if backed_up else "other")
+    return at_most(
+        "backup_current", current_a, limit_a, "A", BACKUP_SOURCE, phase=phase, group=group
+    )
 
 
 def backup_one_phase(*, three_phase_loads: str, three_phase: bool) -> Judgement:

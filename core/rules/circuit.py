@@ -186,6 +186,7 @@ def supply_fits(*, inverter: Service, supply: Service) -> Judgement:
         "inverter sheet",
         inverter=say("service_names", inverter),
         supply=say("service_names", supply),
+        own=say("supply", "same" if inverter == supply else "own_phase"),
     )
 
 

@@ -10,6 +10,7 @@ from core.feed_assessment import FeedStage, Ladder, SupplyState
 from core.job import Job
 from core.judgement import Judgement, Verdict, waiting
 from core.kept import ReadingKind
+from core.planning.dc_switching import dc_schools
 from core.rules.circuit import feed_chain
 from core.rules.voltage_rise import AcRise, ac_supply
 from core.stages import feed_around, feed_devices, feed_ends, feed_ladder, feed_runs
@@ -117,7 +118,7 @@ def _judged(of: Inputs) -> tuple[FeedStage, tuple[Ask, ...]]:
         dc_runs=dc_runs,
         devices=devices,
         dc_switching=dc_switching,
-        dc_schools=feed_devices.dc_schools(job),
+        dc_schools=dc_schools(job),
         containments=tuple(state for state, _ in ways),
         ends=ends,
         backup=backup,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from itertools import pairwise
+from itertools import pairwise, product
 
 from core.assessment import Ask
 from core.feed import SIGNAL, STRING_RUN, BackupPlan, BatteryPlan, Containment, string_run
@@ -110,19 +110,24 @@ def backup_state(plan: BackupPlan) -> BackupState:
     """Loads of each phase, the battery and the shutdown line judged."""
     phases = PHASES if plan.three_phase else PHASES[:1]
     loads, judgements = [], list[Judgement]()
-    for number in phases:
+    for number, backed_up in product(phases, (True, False)):
         on_it = [
             one
             for one in plan.loads
-            if one.backed_up and (one.phase in (0, number) or not plan.three_phase)
+            if one.backed_up == backed_up and (one.phase in (0, number) or not plan.three_phase)
         ]
-        current_a = sum(one.current_a for one in on_it)
+        if not on_it and not backed_up:
+            continue
         name = f"L{number}" if plan.three_phase else "L"
-        judged = backup_current(current_a=current_a, limit_a=plan.limit_a, phase=name)
+        current_a = sum(one.current_a for one in on_it)
+        judged = backup_current(
+            current_a=current_a, limit_a=plan.limit_a, phase=name, backed_up=backed_up
+        )
         judgements.append(judged)
         loads.append(
             PhaseLoad(
                 phase=name,
+                backed_up=backed_up,
                 current_a=current_a,
                 limit_a=plan.limit_a,
                 loads=", ".join(one.name for one in on_it),

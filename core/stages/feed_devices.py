@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-import math
 from typing import Literal, get_args
 
 from core.assessment import Ask, StringAssessment
-from core.feed import CIRCUIT, DcSchool, FeedDevice
-from core.feed_assessment import DcSchoolState, FeedDeviceState
+from core.feed import CIRCUIT, FeedDevice
+from core.feed_assessment import FeedDeviceState
 from core.job import DC_ISOLATOR, DC_SWITCHES, SAFETY_SWITCH, Job
 from core.judgement import Judgement, holds, waiting, worst
+from core.planning.dc_switching import switch_count
 from core.rules.circuit import breaker_carries, supply_fits
 from core.rules.protection import (
     breaker_two_way,
@@ -44,12 +44,6 @@ SwitchStep = Literal["line_side", "isolator_up"]
 BEFORE_WIRING: tuple[SwitchStep, ...] = get_args(SwitchStep)
 LOOP_SOURCE = "IEC 60364-4-41:2005, 411"
 BUSBAR_SOURCE = "IEC 61439-3; NEC 2023 705.12"
-SCHOOLS: tuple[DcSchool, ...] = ("none", "manual", "automatic", "both")
-# Both conductors of a string, in and out of a switch; the automatic one's own AC feed: L, N, PE.
-ENDS_PER_STRING = 4
-FEED_ENDS = 3
-# Where no sheet is chosen yet: four poles part two strings.
-STRINGS_PER_SWITCH = 2
 
 
 def device_state(feed: Feed, device: FeedDevice) -> FeedDeviceState:
@@ -274,7 +268,7 @@ def _dc_switches(job: Job, strings: tuple[StringAssessment, ...]) -> tuple[Judge
         found.append(dc_isolator_duty(duty=dc.isolator.duty))
         found.append(
             dc_isolator_poles(
-                poles=dc.isolator.poles * _switches(job, dc.school),
+                poles=dc.isolator.poles * switch_count(job, dc.school),
                 poles_in_series=dc.isolator.poles_in_series,
                 strings=len(job.strings),
             )
@@ -289,38 +283,3 @@ def _coldest_v(job: Job, strings: tuple[StringAssessment, ...]) -> float | None:
     volts = [one.volts.voc_cold_v if one.volts else None for one in strings]
     known = [one for one in volts if one is not None]
     return max(known) if len(known) == len(strings) else None
-
-
-def _switches(job: Job, school: DcSchool) -> int:
-    """How many switches of each kind part all strings: by the sheet, or four poles for two."""
-    dc, strings = job.feed.dc, len(job.strings)
-    each = STRINGS_PER_SWITCH
-    if school in ("manual", "both") and dc.isolator is not None:
-        each = max(dc.isolator.poles // (2 * dc.isolator.poles_in_series), 1)
-    elif school == "automatic" and dc.safety is not None:
-        each = dc.safety.strings
-    return math.ceil(strings / each)
-
-
-def dc_schools(job: Job) -> tuple[DcSchoolState, ...]:
-    """The ways to part the DC side at the roof's end, side by side."""
-    return tuple(_school(job, school) for school in SCHOOLS)
-
-
-def _school(job: Job, school: DcSchool) -> DcSchoolState:
-    kinds = DC_SWITCHES[school]
-    switches = _switches(job, school) * len(kinds)
-    by_string = ENDS_PER_STRING * len(job.strings) * len(kinds)
-    fed = FEED_ENDS * _switches(job, school) * (SAFETY_SWITCH in kinds)
-    glands = by_string + (1 if fed else 0)
-    parts = say("dc_schools", "parts", switches=str(switches), glands=str(glands))
-    return DcSchoolState(
-        school=school,
-        title=say("dc_schools", school),
-        chosen=school == job.feed.dc.school,
-        terminations=by_string + fed,
-        switches=switches,
-        parts=parts if kinds else say("dc_schools", "no_parts"),
-        live=say("dc_schools", f"{school}_live"),
-        caution=say("dc_schools", f"{school}_caution"),
-    )

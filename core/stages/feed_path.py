@@ -214,7 +214,9 @@ def _below(of: Judged, at: dict[str, PathPlace]) -> Iterator[PathPlace]:
             yield _place(name, "surge", column, row, verdict, opens, device.surge)
     backup = of.backup
     if plan.backup is not None and backup is not None:
-        loads = tuple(f"{one.phase} {figure(one.current_a, 'A')}" for one in backup.phases)
+        loads = tuple(
+            f"{one.phase} {figure(one.current_a, 'A')}" for one in backup.phases if one.backed_up
+        )
         column = _free(taken, inverter.column)
         yield _place("loads", "loads", column, row, backup.verdict, BACKUP, lines=loads)
         if plan.backup.battery is not None:

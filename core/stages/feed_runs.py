@@ -31,6 +31,7 @@ from core.words import figure, say
 
 # Strings that are alike, and a size looked at again, are judged once.
 RUNS_KEPT = 4096
+SHOWN_PIECES = 2
 
 
 def run_state(feed: Feed, run: AcRun, rise: AcRise | None) -> RunState:
@@ -127,7 +128,15 @@ def _string_figures(
 
 
 def dc_title(pieces: tuple[HomeRun, ...]) -> str:
-    """Lengths and sizes of a home run."""
+    """Lengths and sizes of a home run; of a long one its whole length."""
+    if len(pieces) > SHOWN_PIECES:
+        return say(
+            "feed",
+            "dc_pieces",
+            length=figure(sum(one.length_m for one in pieces), "m"),
+            count=str(len(pieces)),
+            sizes=", ".join(dict.fromkeys(size_name(one.section_mm2) for one in pieces)),
+        )
     return " + ".join(
         say("feed", "dc_run", length=figure(one.length_m, "m"), size=size_name(one.section_mm2))
         for one in pieces

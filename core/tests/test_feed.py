@@ -52,6 +52,7 @@ from core.job import DEAD_STEPS, Job
 from core.jobfile import read_job, write_job
 from core.judgement import Judgement
 from core.layout import without_string
+from core.planning.load_in import load_in
 from core.planning.path_sheet import path_sheet
 from core.tests.samples import sample_job, settled, whole_job, wired, with_feed, with_reading
 
@@ -337,6 +338,16 @@ class Switches(TestCase):
         self.assertEqual(judged(feed(bare), "dc_school").verdict, "waiting")
         self.assertEqual(judged(feed(bare), "dc_isolator_voltage").verdict, "waiting")
 
+    def test_what_stands_on_the_path_is_on_the_load_in_sheet_once(self) -> None:
+        dc = shelf.pick(shelf.sheets("isolators"), "stobmoor-dc-25", Isolator, "$")
+        job = with_dc(FED, DcSwitching(school="manual", isolator=dc, surge="2", reason="As asked"))
+        found = {line.what: line.count for line in load_in(job) if line.group == "equipment"}
+        # The DC isolator hangs on the wall already; surge devices at both ends of the DC run.
+        self.assertEqual(found[dc.label], 1)
+        self.assertEqual((found["Stobmoor B25"], found["Stobmoor AC 40, two poles"]), (1, 1))
+        surges = (found["Surge device, AC, type 2"], found["Surge device, DC, type 2"])
+        self.assertEqual(surges, (1, 2))
+
 
 class Ends(TestCase):
     def test_an_end_says_how_it_is_made_in_the_regions_colours(self) -> None:
@@ -392,14 +403,19 @@ class Around(TestCase):
                 job, None, LoadGroup(name=name, phase=phase, current_a=amps, backed_up=backed)
             )
         stage = feed(job).backup
-        self.assertEqual([one.current_a for one in stage.phases], [16, 10, 23])
-        self.assertEqual([one.verdict for one in stage.phases], ["clear", "clear", "stop"])
+        backed = [one for one in stage.phases if one.backed_up]
+        self.assertEqual([one.current_a for one in backed], [16, 10, 23])
+        self.assertEqual([one.verdict for one in backed], ["clear", "clear", "stop"])
+        # The oven is not backed up, and more than the controller passes on.
+        others = [(one.phase, one.verdict) for one in stage.phases if not one.backed_up]
+        self.assertEqual(others, [("L2", "stop")])
         single = with_backup(job, replace(job.feed.backup, three_phase=False))
         self.assertEqual(judged(feed(single), "backup_one_phase").verdict, "stop")
         dropped = with_load(
             job, "Kettle", LoadGroup(name="Kettle", phase=3, current_a=13, backed_up=False)
         )
-        self.assertEqual({one.verdict for one in feed(dropped).backup.phases}, {"clear"})
+        backed = [one for one in feed(dropped).backup.phases if one.backed_up]
+        self.assertEqual({one.verdict for one in backed}, {"clear"})
 
     def test_a_compartment_opens_only_when_proved_dead_in_order(self) -> None:
         job = FED
@@ -416,8 +432,8 @@ class Around(TestCase):
 class Drawing(TestCase):
     def test_every_element_is_on_the_sheet_with_its_data_and_inside_its_frame(self) -> None:
         for job in (FED, around(FED), around(with_feed(whole_job())), sample_job()):
-            path = feed(job).path
-            sheet = path_sheet(job, path, "watch", "2026-11-25")
+            stage = feed(job)
+            path, sheet = stage.path, path_sheet(job, stage, "watch", "2026-11-25")
             texts = [one.stroke.text for one in sheet.marks if one.stroke.kind == "text"]
             for place in path.places:
                 self.assertIn(place.name, texts)
@@ -429,7 +445,7 @@ class Drawing(TestCase):
 
     def test_names_are_escaped_and_symbols_are_whole(self) -> None:
         nasty = replace(FED, name="<script>alert(1)</script>")
-        text = svg(path_sheet(nasty, feed(nasty).path, "clear", "now"))
+        text = svg(path_sheet(nasty, feed(nasty), "clear", "now"))
         self.assertNotIn("<script", text)
         used = {one.symbol for one in feed(around(FED)).path.places}
         self.assertLessEqual(used, set(symbols()))

@@ -17,4 +17,4 @@ def path_drawing(job: Job) -> Drawing:
     assessment = assess(job)
     now = datetime.now(UTC).astimezone(ZoneInfo(job.site.timezone))
     verdict = assessment.stages[FEED - 1].verdict
-    return path_sheet(job, assessment.feed.path, verdict, now.date().isoformat())
+    return path_sheet(job, assessment.feed, verdict, now.date().isoformat())

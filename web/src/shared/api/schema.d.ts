@@ -3489,11 +3489,13 @@ export interface components {
         };
         /**
          * PhaseLoad
-         * @description What the backed-up loads draw on one phase.
+         * @description What one group of loads, backed up or not, draws on one phase.
          */
         PhaseLoad: {
             /** Phase */
             phase: string;
+            /** Backed Up */
+            backed_up: boolean;
             /** Current A */
             current_a: number;
             /** Limit A */

@@ -74,20 +74,20 @@ export function BackupPanel({ jobId, backup, state, whyAll }: BackupPanelProps) 
   );
 }
 
-const BAR_PX = { width: 420, row: 40, left: 40 };
+const BAR_PX = { width: 560, row: 40, left: 40 };
 
 /** What each phase carries when backed up, to scale against the controller's limit. */
 function Phases({ phases }: { phases: NonNullable<FeedStage["backup"]>["phases"] }) {
   const most = Math.max(...phases.flatMap((one) => [one.current_a, one.limit_a])) * 1.15;
-  const x = linear([0, most], [BAR_PX.left, BAR_PX.width - 30]);
+  const x = linear([0, most], [BAR_PX.left, BAR_PX.width - 190]);
   return (
     <svg className="phases" width={BAR_PX.width} height={phases.length * BAR_PX.row + 4} role="img" aria-label="Backed-up current of each phase">
       {phases.map((one, index) => (
-        <g key={one.phase}>
+        <g key={`${one.phase} ${one.backed_up}`}>
           <text className="strong" x={0} y={index * BAR_PX.row + 24}>{one.phase}</text>
-          <rect className="phase-bar" x={x(0)} y={index * BAR_PX.row + 10} width={x(one.current_a) - x(0)} height={18} />
+          <rect className={one.backed_up ? "phase-bar" : "phase-bar phase-other"} x={x(0)} y={index * BAR_PX.row + 10} width={x(one.current_a) - x(0)} height={18} />
           <line className="never" x1={x(one.limit_a)} x2={x(one.limit_a)} y1={index * BAR_PX.row + 4} y2={index * BAR_PX.row + 34} />
-          <text x={x(one.current_a) + 8} y={index * BAR_PX.row + 24}>{figure(one.current_a, "A")} of {figure(one.limit_a, "A")}</text>
+          <text x={x(one.current_a) + 8} y={index * BAR_PX.row + 24}>{figure(one.current_a, "A")} of {figure(one.limit_a, "A")}, {one.backed_up ? "backed up" : "not backed up"}</text>
           <MarkShape verdict={one.verdict} x={BAR_PX.width - 12} y={index * BAR_PX.row + 19} size={12} />
         </g>
       ))}

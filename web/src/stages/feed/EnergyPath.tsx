@@ -106,7 +106,7 @@ function PlaceShape({ place, layout, chosen, open }: PartProps & { place: Place 
       {texts.map((text, index) => (
         <text key={text} className={index === 0 ? "path-name" : undefined} x={beside ? at.x + half + 14 : at.x} y={lineY(index)} textAnchor={beside ? "start" : "middle"}>{text}</text>
       ))}
-      <MarkShape verdict={place.verdict} x={down ? at.x - half - 10 : at.x + half + 8} y={down ? at.y : at.y + half - 2} size={12} />
+      <MarkShape verdict={place.verdict} x={down ? at.x - half - 9 : at.x + half + 8} y={down ? at.y - half + 3 : at.y + half - 2} size={12} />
     </g>
   );
 }

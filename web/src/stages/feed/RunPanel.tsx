@@ -24,7 +24,7 @@ interface RunPanelProps {
   whyAll: boolean;
 }
 
-function asEntered(run: AcRun): Put {
+function asEntered(run: AcRun, sizes: FeedStage["runs"][number]["sizes"]): Put {
   return {
     do: "put_run",
     was: run.name,
@@ -32,7 +32,7 @@ function asEntered(run: AcRun): Put {
     start: run.start,
     end: run.end,
     length_m: shownAs(run.length_m, "m"),
-    section_mm2: shownAs(run.section_mm2, "mm²"),
+    section_mm2: sizes.find((one) => one.chosen)?.name ?? shownAs(run.section_mm2, "mm²"),
     cores: String(run.cores),
     material: run.material,
     strands: run.strands,
@@ -47,7 +47,7 @@ function asEntered(run: AcRun): Put {
 
 /** One AC run: how it is laid, what it carries and lifts, what the next size buys. */
 export function RunPanel({ jobId, run, state, feed, open, whyAll }: RunPanelProps) {
-  const { entered, changed, put, drop } = useDraft(asEntered(run));
+  const { entered, changed, put, drop } = useDraft(asEntered(run, state.sizes));
   const edit = useEdit(jobId);
   const names = feed.devices.map((one) => [one.name, one.name] as const);
   const { ampacity } = state;

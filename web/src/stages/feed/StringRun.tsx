@@ -47,21 +47,21 @@ export function StringRun({ jobId, string, state, whyAll }: StringRunProps) {
           }))}
         />
       )}
-      {string.home_run.map((piece, index) => <PieceForm key={index} jobId={jobId} string={string.name} piece={piece} number={index + 1} />)}
-      <PieceForm jobId={jobId} string={string.name} piece={null} number={null} />
+      {string.home_run.map((piece, index) => <PieceForm key={index} jobId={jobId} string={string.name} piece={piece} number={index + 1} size={state.sizes.find((one) => one.section_mm2 === piece.section_mm2)?.name ?? shownAs(piece.section_mm2, "mm²")} />)}
+      <PieceForm jobId={jobId} string={string.name} piece={null} number={null} size="" />
       <ProblemNote error={edit.error} />
       <JudgementList judgements={state.judgements} allOpen={whyAll} />
     </section>
   );
 }
 
-function asEntered(string: string, number: number | null, piece: Piece | null): Put {
+function asEntered(string: string, number: number | null, piece: Piece | null, size: string): Put {
   return {
     do: "put_home_piece",
     string,
     number,
     length_m: shownAs(piece?.length_m, "m"),
-    section_mm2: shownAs(piece?.section_mm2, "mm²"),
+    section_mm2: size,
     to: piece?.to ?? "Inverter",
     laid: piece?.laid ?? "touching",
     air_c: shownAs(piece?.air_c ?? 60, "°C"),
@@ -71,8 +71,8 @@ function asEntered(string: string, number: number | null, piece: Piece | null): 
   };
 }
 
-function PieceForm({ jobId, string, piece, number }: { jobId: string; string: string; piece: Piece | null; number: number | null }) {
-  const { entered, changed, put, drop } = useDraft(asEntered(string, number, piece));
+function PieceForm({ jobId, string, piece, number, size }: { jobId: string; string: string; piece: Piece | null; number: number | null; size: string }) {
+  const { entered, changed, put, drop } = useDraft(asEntered(string, number, piece, size));
   const edit = useEdit(jobId);
   return (
     <details open={piece !== null}>

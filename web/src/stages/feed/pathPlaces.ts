@@ -60,7 +60,7 @@ export function corners(layout: PathLayout, from: Spot, to: Spot, hanging: boole
   }
   if (down && Math.abs(from.y - to.y) < 1) return [{ x: from.x + half, y: from.y }, { x: to.x - half, y: to.y }];
   if (down) {
-    const bend = (from.y + to.y) / 2;
+    const bend = to.y - half - LEAD_PX;
     return [{ x: from.x, y: from.y + half }, { x: from.x, y: bend }, { x: to.x, y: bend }, { x: to.x, y: to.y - half }];
   }
   const way = to.x > from.x ? 1 : -1;
