@@ -14,7 +14,6 @@ from core.form import Checked, read
 from core.glossary import (
     AgreeSchool,
     BusbarSchool,
-    CircuitSchool,
     ColdSchool,
     ConductorName,
     FuseSchool,
@@ -166,9 +165,8 @@ class RunRule(Checked):
 
 @dataclass(frozen=True, kw_only=True)
 class CircuitRule(Checked):
-    """Protection and switching of the inverter's circuit, by school."""
+    """Protection and switching of the inverter's circuit; busbar: which school judges it."""
 
-    school: CircuitSchool
     source: Source
     continuous: Figure
     ratings_a: Annotated[tuple[float, ...], Items("breaker ratings", 1, 40)]

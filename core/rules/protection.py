@@ -36,7 +36,11 @@ OHM_DIGITS = 2
 
 
 def residual_type(
-    *, fitted: ResidualType, dc_fault_limited: bool, earth_system: EarthSystem
+    *,
+    fitted: ResidualType,
+    dc_fault_limited: bool,
+    earth_system: EarthSystem,
+    rule_pack: RulePack = GENERIC,
 ) -> Judgement:
     """Is the residual-current device of the type that this inverter needs?
 
@@ -48,13 +52,14 @@ def residual_type(
         bad: Verdict = "stop" if earth_system == "TT" else "watch"
         return holds("residual_fitted", False, RESIDUAL_SOURCE, bad=bad, system=earth_system)
     needed = "A" if dc_fault_limited else "B"
+    limit = figure(rule_pack.circuit.dc_fault.value, "mA")
     return holds(
         "residual_type",
         dc_fault_limited or fitted == "B",
         RESIDUAL_SOURCE,
         fitted=fitted,
         needed=needed,
-        declares=say("residual", "declared" if dc_fault_limited else "undeclared"),
+        declares=say("residual", "declared" if dc_fault_limited else "undeclared", limit=limit),
     )
 
 
@@ -98,8 +103,9 @@ def loop_trips(
 ) -> Judgement:
     """Is the earth fault loop low enough that the protection trips?
 
-    TN: U0 over the breaker's magnetic trip; above two thirds of it, watch. TT, or where a
-    residual-current device does it: touch voltage over its rated residual current.
+    TN: U0 over the breaker's magnetic trip; above two thirds of it, watch; beyond it stop, or
+    watch where a residual-current device trips in its stead. TT: touch voltage over the rated
+    residual current.
     Source: IEC 60364-4-41:2005, 411.4.4 and 411.5.3; IEC 60364-6:2016, annex D; rule pack.
     """
     rule = rule_pack.circuit
@@ -118,6 +124,7 @@ def loop_trips(
         limit,
         "Ω",
         source,
+        over="watch" if earth_system == "TN" and residual_ma else "stop",
         advisory=advisory,
         advised=figure(advisory or limit, "Ω", OHM_DIGITS),
         trip=figure(by_a, "A", OHM_DIGITS),

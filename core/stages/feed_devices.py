@@ -97,7 +97,7 @@ def _board(feed: Feed, device: FeedDevice) -> tuple[Judgement, ...]:
     if device.breaker is None:
         if feed.board is not None:
             return (surge,)
-        needs = (say("needs", "breaker"),)
+        needs = (feed.breaker_wanted,)
         return (waiting("breaker_carries", "A", rules.circuit.source, needs), surge)
     breaker = device.breaker
     inverter = feed.job.inverter
@@ -109,6 +109,7 @@ def _board(feed: Feed, device: FeedDevice) -> tuple[Judgement, ...]:
             fitted=breaker.residual_type,
             dc_fault_limited=limited,
             earth_system=plan.earth_system,
+            rule_pack=rules,
         ),
     ]
     if breaker.residual_ma is not None:
@@ -168,7 +169,7 @@ def loop_ask(feed: Feed) -> Ask:
     latest = feed.readings.latest("loop_impedance", CIRCUIT)
     breaker, plan = feed.breaker, feed.job.feed
     needs = tuple(
-        [say("needs", "breaker")] * (breaker is None) + [say("needs", "reading")] * (latest is None)
+        [feed.breaker_wanted] * (breaker is None) + [say("needs", "reading")] * (latest is None)
     )
     limit: Judgement | None = None
     if breaker is not None:

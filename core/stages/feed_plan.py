@@ -13,12 +13,12 @@ from core.judgement import Judgement, waiting, worst
 from core.kept import Reading
 from core.packs import RulePack
 from core.profiles import Profile, profile, response_curves, steady_trip_v
-from core.rules.circuit import design_current
+from core.rules.circuit import breaker_rating, design_current
 from core.rules.conductors import Ampacity, ac_resistance, conductor_ampacity
 from core.rules.export_response import CurvePoint
 from core.rules.voltage_rise import RunSegment
 from core.stages.readings import Readings
-from core.words import say
+from core.words import figure, say
 
 LOADED: dict[Service, int] = {"single": 2, "split": 2, "three": 3}
 
@@ -104,6 +104,14 @@ class Feed:
     @cached_property
     def breaker(self) -> Breaker | None:
         return self.board.breaker if self.board else None
+
+    @cached_property
+    def breaker_wanted(self) -> str:
+        """What is missing while there is no breaker, with the smallest that would do."""
+        rating_a = breaker_rating(design_a=self.design_a, rule_pack=self.rules)
+        if rating_a is None:
+            return say("needs", "breaker_beyond")
+        return say("needs", "breaker", rating=figure(rating_a, "A"))
 
     @cached_property
     def _on_the_way(self) -> tuple[FeedDevice, ...]:

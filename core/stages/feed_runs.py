@@ -82,7 +82,7 @@ def _carried(feed: Feed, run: AcRun) -> tuple[Ampacity | None, tuple[Judgement, 
         return None, (waits, cores)
     by_a = feed.protected_by_a(run)
     if by_a is None:
-        needs = (say("needs", "supply_breaker" if feed.board else "breaker"),)
+        needs = (say("needs", "supply_breaker") if feed.board else feed.breaker_wanted,)
         return ampacity, (waiting("conductor_carries", "A", source, needs), cores)
     carries = conductor_carries(iz_a=ampacity.iz_a, breaker_a=by_a, rule_pack=feed.rules)
     if gauge_of(run.section_mm2) is None:

@@ -131,6 +131,9 @@ class Limits(TestCase):
         self.assertEqual(loop_trips(loop_ohm=1.8, **near).verdict, "watch")
         # Curve C wants twice the current: 230 V / 200 A.
         self.assertEqual(loop_trips(loop_ohm=1.2, curve="C", **near).verdict, "stop")
+        # Where a residual-current device trips in its stead: watch.
+        both = loop_trips(loop_ohm=5, residual_ma=30, **near)
+        self.assertEqual((both.verdict, both.margin < 0), ("watch", True))
         # 50 V over 30 mA is 1667 ohm.
         earthed = loop_trips(loop_ohm=200, earth_system="TT", residual_ma=30, **near)
         self.assertAlmostEqual(earthed.limit or 0, 1666.67, places=2)

@@ -87,7 +87,7 @@ function Phases({ phases }: { phases: NonNullable<FeedStage["backup"]>["phases"]
           <text className="strong" x={0} y={index * BAR_PX.row + 24}>{one.phase}</text>
           <rect className={one.backed_up ? "phase-bar" : "phase-bar phase-other"} x={x(0)} y={index * BAR_PX.row + 10} width={x(one.current_a) - x(0)} height={18} />
           <line className="never" x1={x(one.limit_a)} x2={x(one.limit_a)} y1={index * BAR_PX.row + 4} y2={index * BAR_PX.row + 34} />
-          <text x={x(one.current_a) + 8} y={index * BAR_PX.row + 24}>{figure(one.current_a, "A")} of {figure(one.limit_a, "A")}, {one.backed_up ? "backed up" : "not backed up"}</text>
+          <text x={BAR_PX.width - 178} y={index * BAR_PX.row + 24}>{figure(one.current_a, "A")} of {figure(one.limit_a, "A")}, {one.backed_up ? "backed up" : "not backed up"}</text>
           <MarkShape verdict={one.verdict} x={BAR_PX.width - 12} y={index * BAR_PX.row + 19} size={12} />
         </g>
       ))}
