@@ -18,8 +18,8 @@ from core.quantity import Items
 SYMBOLS_FILE = Path(__file__).parent / "data" / "symbols.json"
 StrokeKind = Literal["line", "circle", "rect", "arc", "text"]
 Layer = Literal["frame", "symbol", "dc", "ac", "earth", "signal", "text", "mark"]
-# Where the middle of a capital stands over its baseline, of its height.
-CAPITAL = 0.36
+# Half of the square in which a symbol is drawn, in its own units.
+HALF_UNITS = 10.0
 
 
 @dataclass(frozen=True, kw_only=True)

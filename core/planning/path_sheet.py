@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import pairwise
 
-from core.drawing import Drawing, Layer, Mark, Stroke, VerdictMark, line, symbol, text
+from core.drawing import HALF_UNITS, Drawing, Layer, Mark, Stroke, VerdictMark, line, symbol, text
 from core.feed_assessment import EnergyPath, FeedStage, PathPlace, PathWire
 from core.job import Job
 from core.judgement import Verdict
@@ -17,8 +17,6 @@ MARGIN_MM = 10.0
 BLOCK_MM = 26.0
 # The widest a column or row gets; a long path is drawn closer.
 COLUMN_MM, ROW_MM = 42.0, 42.0
-# Half a symbol, in its own units.
-HALF = 10.0
 SYMBOL_OF_COLUMN = 0.34
 NAME_MM, LINE_MM = 2.9, 2.5
 LEADING = 1.28
@@ -49,7 +47,7 @@ class Grid:
 
     @property
     def half_mm(self) -> float:
-        return HALF * self.scale
+        return HALF_UNITS * self.scale
 
 
 def path_sheet(job: Job, stage: FeedStage, verdict: Verdict, made: str) -> Drawing:
@@ -88,7 +86,7 @@ def _grid(path: EnergyPath, conductors: int) -> Grid:
     free = HEIGHT_MM - 2 * MARGIN_MM - BLOCK_MM - _schedule_mm(conductors)
     row = min(ROW_MM, free / path.rows)
     top = MARGIN_MM + (free - row * path.rows) / 2
-    size = min(wide, row, COLUMN_MM) * SYMBOL_OF_COLUMN / (2 * HALF)
+    size = min(wide, row, COLUMN_MM) * SYMBOL_OF_COLUMN / (2 * HALF_UNITS)
     return Grid(column_mm=wide, row_mm=row, top_mm=top, scale=size)
 
 

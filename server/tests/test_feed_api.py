@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import re
 import xml.etree.ElementTree as ET
 from dataclasses import replace
 from typing import Any
@@ -11,8 +12,11 @@ from typing import Any
 import ezdxf
 from pypdf import PdfReader
 
-from core.tests.samples import sample_job, with_feed, with_reading
+from core.assess import assess
+from core.feed import HomeRun
+from core.tests.samples import sample_job, wired, with_feed, with_reading
 from server.jobs.models import JobRow
+from server.records.pdf import record_pdf
 from server.tests.support import ApiCase
 
 RUN = {
@@ -100,6 +104,10 @@ class FeedCase(ApiCase):
         super().setUp()
         fed = with_feed(sample_job(id="0a000000-0000-4000-8000-000000000005"))
         self.job_id = self.store(fed)
+
+    def squeezed(self, text: str) -> str:
+        """Text without the spaces and hyphens that setting it in lines puts in."""
+        return re.sub(r"[\s\u00ad-]+", "", text)
 
     def run_of(self, view: dict[str, Any], name: str) -> dict[str, Any]:
         return next(one for one in view["assessment"]["feed"]["runs"] if one["name"] == name)
@@ -221,11 +229,8 @@ class Files(FeedCase):
         written = " ".join(one.dxf.text for one in entities if one.dxftype() == "TEXT")
         for words in said:
             self.assertIn(words, " ".join(texts).replace("\u00a0", " "))
-            self.assertIn(words.replace(" ", ""), self.squeezed(page.extract_text()))
+            self.assertIn(self.squeezed(words), self.squeezed(page.extract_text()))
             self.assertIn(words, written.replace("\u00a0", " "))
-
-    def squeezed(self, text: str) -> str:
-        return "".join(text.split())
 
     def test_a_form_that_is_none_is_refused_and_so_is_a_stranger(self) -> None:
         path = f"/api/jobs/{self.job_id}/energy-path"
@@ -241,3 +246,31 @@ class Files(FeedCase):
         for form in ("svg", "pdf", "dxf"):
             answer = self.client.get(f"/api/jobs/{self.job_id}/energy-path?form={form}")
             self.assertEqual(answer.status_code, 200, form)
+
+
+class InTheRecord(FeedCase):
+    def test_runs_ends_decisions_and_the_drawing_are_printed(self) -> None:
+        job = wired(with_feed(sample_job()))
+        run = HomeRun(length_m=14.0, section_mm2=4.0)
+        job = replace(job, strings=tuple(replace(one, home_run=(run,)) for one in job.strings))
+        stage = assess(job).feed
+        reader = PdfReader(io.BytesIO(record_pdf(job)))
+        text = self.squeezed("".join(page.extract_text() for page in reader.pages))
+        parts = (*stage.runs, *stage.dc_runs, *stage.ends)
+        for said in (
+            *(one.name for one in parts),
+            *(one.line for one in (*stage.runs, *stage.dc_runs)),
+            *(one.reason for device in stage.devices for one in device.judgements),
+            *(one.reason for one in stage.dc_switching.judgements),
+            "Energy path from roof to supply",
+            stage.dead.line,
+        ):
+            self.assertIn(self.squeezed(said), text)
+
+    def test_somebody_else_was_quicker(self) -> None:
+        edit = {"do": "size_run", "name": "To Inverter", "section_mm2": "10"}
+        body = {"revision": 1, "edit": edit}
+        self.assertEqual(self.post("/edits", body).status_code, 200)
+        self.refused(self.post("/edits", body), 409)
+        sizes = [run["section_mm2"] for run in self.get()["plan"]["feed"]["runs"]]
+        self.assertEqual(sizes, [16, 6, 10])
