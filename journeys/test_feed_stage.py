@@ -95,7 +95,13 @@ class Feed(BrowserCase):
         page.get_by_role("region", name="Supply run").get_by_role("button", name="Remove").click()
         expect(page.locator(".stage-about")).to_contain_text("Nothing runs between")
         page.get_by_role("button", name=re.compile("^Supply point,")).click()
-        page.get_by_text("Run a cable from").get_by_role("button", name="Board").click()
+        joining = page.get_by_role("form", name="A run to Supply point")
+        self.pick(page, "From", "Board")
+        joining.get_by_label("Size").fill("6")
+        joining.get_by_role("button", name="Run it").click()
+        expect(joining.get_by_role("alert")).to_contain_text("nothing was entered")
+        joining.get_by_label("One-way length").fill("2,5 m")
+        joining.get_by_role("button", name="Run it").click()
         expect(page.locator(".stage-about")).not_to_contain_text("Nothing runs between")
 
     def test_schools_ways_and_backup(self) -> None:

@@ -1,4 +1,5 @@
 import { Button, Checkbox } from "antd";
+import { useState } from "react";
 import type { Edit, FeedDevice, FeedPlan, FeedStage } from "../../shared/api/client";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { Photos } from "../../shared/evidence/Photos";
@@ -90,25 +91,30 @@ export function DevicePanel({ jobId, device, state, feed, open, whyAll }: Device
 
 /** A device that nothing leads to yet: a run to it. */
 function JoinTo({ jobId, device, feed, open }: { jobId: string; device: FeedDevice; feed: FeedPlan; open: (what: string) => void }) {
+  const others = feed.devices.filter((one) => one.name !== device.name).map((one) => [one.name, one.name] as const);
+  const [start, setStart] = useState(others[0]?.[0] ?? "");
+  const [length, setLength] = useState("");
+  const [size, setSize] = useState("");
+  const [cores, setCores] = useState(String(feed.runs.at(-1)?.cores ?? 3));
   const edit = useEdit(jobId);
-  const others = feed.devices.filter((one) => one.name !== device.name);
-  const like = feed.runs.at(-1);
+  const name = `To ${device.name}`.slice(0, 28);
   return (
-    <p className="join">
-      Nothing leads to it yet. Run a cable from
-      {others.map((one) => {
-        const name = `To ${device.name}`.slice(0, 28);
-        return (
-          <Button
-            key={one.name}
-            loading={edit.isPending}
-            onClick={() => edit.mutate({ do: "put_run", was: null, name, start: one.name, end: device.name, length_m: "1 m", section_mm2: String(like?.section_mm2 ?? 6), cores: String(like?.cores ?? 3), material: "copper", strands: "stranded", insulation: "pvc", method: "C", air_c: "30 °C", grouped: "1", outside_mm: "", of_network: false }, { onSuccess: () => open(`run ${name}`) })}
-          >
-            {one.name}
-          </Button>
-        );
-      })}
+    <form
+      aria-label={`A run to ${device.name}`}
+      onSubmit={(event) => {
+        event.preventDefault();
+        edit.mutate({ do: "put_run", was: null, name, start, end: device.name, length_m: length, section_mm2: size, cores, material: "copper", strands: "stranded", insulation: "pvc", method: "C", air_c: "30 °C", grouped: "1", outside_mm: "", of_network: false }, { onSuccess: () => open(`run ${name}`) });
+      }}
+    >
+      <h3>Nothing leads to it yet: run a cable</h3>
+      <div className="device-fields">
+        <Pick label="From" value={start} options={others} put={setStart} />
+        <Field label="One-way length" value={length} placeholder="12 m" put={setLength} />
+        <Field label="Size, mm² or AWG" value={size} placeholder="6 mm²" put={setSize} />
+        <Field label="Cores" value={cores} put={setCores} />
+        <Button htmlType="submit" loading={edit.isPending}>Run it</Button>
+      </div>
       <ProblemNote error={edit.error} />
-    </p>
+    </form>
   );
 }
