@@ -6,24 +6,25 @@ import math
 
 from core.feed import DcSchool
 from core.feed_assessment import DcSchoolState
-from core.job import DC_SWITCHES, SAFETY_SWITCH, Job
+from core.job import DC_ISOLATOR, DC_SWITCHES, SAFETY_SWITCH, Job
 from core.words import say
 
 SCHOOLS: tuple[DcSchool, ...] = ("none", "manual", "automatic", "both")
 # Both conductors of a string, in and out of a switch; the automatic one's own AC feed: L, N, PE.
 ENDS_PER_STRING = 4
+POLES = 2
 FEED_ENDS = 3
 # Where no sheet is chosen yet: four poles part two strings.
 STRINGS_PER_SWITCH = 2
 
 
-def switch_count(job: Job, school: DcSchool) -> int:
-    """How many switches of each kind part all strings: by the sheet, or four poles for two."""
+def switch_count(job: Job, switch: str) -> int:
+    """How many switches of one kind part all strings: by its sheet, or four poles for two."""
     dc, strings = job.feed.dc, len(job.strings)
     each = STRINGS_PER_SWITCH
-    if school in ("manual", "both") and dc.isolator is not None:
-        each = max(dc.isolator.poles // (2 * dc.isolator.poles_in_series), 1)
-    elif school == "automatic" and dc.safety is not None:
+    if switch == DC_ISOLATOR and dc.isolator is not None:
+        each = max(dc.isolator.poles // (POLES * dc.isolator.poles_in_series), 1)
+    elif switch == SAFETY_SWITCH and dc.safety is not None:
         each = dc.safety.strings
     return math.ceil(strings / each)
 
@@ -35,9 +36,9 @@ def dc_schools(job: Job) -> tuple[DcSchoolState, ...]:
 
 def _school(job: Job, school: DcSchool) -> DcSchoolState:
     kinds = DC_SWITCHES[school]
-    switches = switch_count(job, school) * len(kinds)
+    switches = sum(switch_count(job, kind) for kind in kinds)
     by_string = ENDS_PER_STRING * len(job.strings) * len(kinds)
-    fed = FEED_ENDS * switch_count(job, school) * (SAFETY_SWITCH in kinds)
+    fed = FEED_ENDS * switch_count(job, SAFETY_SWITCH) if SAFETY_SWITCH in kinds else 0
     glands = by_string + (1 if fed else 0)
     parts = say("dc_schools", "parts", switches=str(switches), glands=str(glands))
     return DcSchoolState(

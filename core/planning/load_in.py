@@ -99,11 +99,10 @@ def _on_the_path(job: Job) -> Counter[tuple[str, str]]:
             found[device.breaker.label, "breakers"] += 1
         if device.isolator is not None:
             found[device.isolator.label, "isolators"] += 1
-    count = switch_count(job, dc.school)
     if dc.isolator is not None and DC_ISOLATOR in DC_SWITCHES[dc.school]:
-        found[dc.isolator.label, "isolators"] += count
+        found[dc.isolator.label, "isolators"] += switch_count(job, DC_ISOLATOR)
     if dc.safety is not None and SAFETY_SWITCH in DC_SWITCHES[dc.school]:
-        found[dc.safety.label, "safety_switches"] += count
+        found[dc.safety.label, "safety_switches"] += switch_count(job, SAFETY_SWITCH)
     return found
 
 

@@ -269,7 +269,7 @@ def _dc_switches(job: Job, strings: tuple[StringAssessment, ...]) -> tuple[Judge
         found.append(dc_isolator_duty(duty=dc.isolator.duty))
         found.append(
             dc_isolator_poles(
-                poles=dc.isolator.poles * switch_count(job, dc.school),
+                poles=dc.isolator.poles * switch_count(job, DC_ISOLATOR),
                 poles_in_series=dc.isolator.poles_in_series,
                 strings=len(job.strings),
             )

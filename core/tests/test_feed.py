@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from core import shelf
 from core.assess import assess
 from core.drawing import svg, symbols
-from core.equipment.accessories import Isolator
+from core.equipment.accessories import Isolator, SafetySwitch
 from core.errors import Refused
 from core.feed import (
     AcRun,
@@ -345,6 +345,14 @@ class Switches(TestCase):
         # The DC isolator hangs on the wall already; surge devices at both ends of the DC run.
         self.assertEqual(found[dc.label], 1)
         self.assertEqual((found["Stobmoor B25"], found["Stobmoor AC 40, two poles"]), (1, 1))
+        # A two-pole isolator for each string, and one safety switch for both.
+        small = shelf.pick(shelf.sheets("isolators"), "stobmoor-dc-16-pv1", Isolator, "$")
+        guard = shelf.pick(shelf.sheets("safety_switches"), "stobmoor-guard-2", SafetySwitch, "$")
+        both = with_dc(
+            FED, DcSwitching(school="both", isolator=small, safety=guard, reason="As asked")
+        )
+        counts = {line.what: line.count for line in load_in(both)}
+        self.assertEqual((counts[small.label], counts[guard.label]), (2, 1))
         surges = (found["Surge device, AC, type 2"], found["Surge device, DC, type 2"])
         self.assertEqual(surges, (1, 2))
 
