@@ -12,7 +12,7 @@ interface RailProps {
   stage: number;
   timezone: string;
   whyAll: boolean;
-  /** Headings for a long rail, by kind of reading; what is in none stands last. */
+  /** Headings for a long rail: every kind that is asked for stands under one of them. */
   groups?: readonly Group[];
   /** A reading asked for from the picture, until it is taken or left. */
   wanted?: string | null;

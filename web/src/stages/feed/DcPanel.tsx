@@ -8,7 +8,7 @@ import { Pick } from "../../shared/Pick";
 import { SheetPick } from "../../shared/SheetPick";
 import { Field } from "./Field";
 import { KeepRow } from "./KeepRow";
-import { useDraft } from "./useDraft";
+import { pickedSheet, useDraft } from "./useDraft";
 import { SURGES } from "./words";
 
 type Put = Extract<Edit, { do: "choose_dc" }>;
@@ -53,8 +53,8 @@ export function DcPanel({ jobId, dc, stage, whyAll }: DcPanelProps) {
           edit.mutate(entered, { onSuccess: drop });
         }}
       >
-        {withManual && <SheetPick kind="isolators" label="DC isolator" now={entered.isolator ?? dc.isolator?.id ?? null} nowLabel={dc.isolator?.model ?? ""} none="no sheet yet" put={(id) => put({ isolator: id ?? "" })} />}
-        {withSafety && <SheetPick kind="safety_switches" label="Safety switch" now={entered.safety ?? dc.safety?.id ?? null} nowLabel={dc.safety?.model ?? ""} none="no sheet yet" put={(id) => put({ safety: id ?? "" })} />}
+        {withManual && <SheetPick kind="isolators" label="DC isolator" now={pickedSheet(entered.isolator, dc.isolator?.id)} nowLabel={dc.isolator?.model ?? ""} none="no sheet yet" put={(id) => put({ isolator: id ?? "" })} />}
+        {withSafety && <SheetPick kind="safety_switches" label="Safety switch" now={pickedSheet(entered.safety, dc.safety?.id)} nowLabel={dc.safety?.model ?? ""} none="no sheet yet" put={(id) => put({ safety: id ?? "" })} />}
         <Pick label="Surge devices, DC" value={entered.surge} options={SURGES} put={(surge) => put({ surge })} />
         <Field label="Decided by" value={entered.by} put={(by) => put({ by })} />
         <div className="wide"><Field label="Because" value={entered.reason} placeholder="What decided it, for the record" put={(reason) => put({ reason })} /></div>

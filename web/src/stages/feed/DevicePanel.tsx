@@ -10,7 +10,7 @@ import { Pick } from "../../shared/Pick";
 import { SheetPick } from "../../shared/SheetPick";
 import { Field } from "./Field";
 import { KeepRow } from "./KeepRow";
-import { shownAs, useDraft } from "./useDraft";
+import { pickedSheet, shownAs, useDraft } from "./useDraft";
 import { DEVICE_KINDS, EARTH_SYSTEMS, ENTRIES, SUPPLIES, SURGES } from "./words";
 
 type Put = Extract<Edit, { do: "put_feed_device" }>;
@@ -69,8 +69,8 @@ export function DevicePanel({ jobId, device, state, feed, open, whyAll }: Device
         <div className="device-fields">
           <Field label="Name" value={entered.name} put={(name) => put({ name })} />
           {!isEnd && <Pick label="What it is" value={entered.kind} options={kinds} put={(kind) => put({ kind })} />}
-          {isBoard && <SheetPick kind="breakers" label="Breaker of the inverter's circuit" now={entered.breaker ?? device.breaker?.id ?? null} nowLabel={device.breaker?.model ?? ""} none="no breaker yet" put={(id) => put({ breaker: id ?? "" })} />}
-          {device.kind === "isolator" && <SheetPick kind="isolators" label="Sheet" now={entered.isolator ?? device.isolator?.id ?? null} nowLabel={device.isolator?.model ?? ""} none="no sheet yet" put={(id) => put({ isolator: id ?? "" })} />}
+          {isBoard && <SheetPick kind="breakers" label="Breaker of the inverter's circuit" now={pickedSheet(entered.breaker, device.breaker?.id)} nowLabel={device.breaker?.model ?? ""} none="no breaker yet" put={(id) => put({ breaker: id ?? "" })} />}
+          {device.kind === "isolator" && <SheetPick kind="isolators" label="Sheet" now={pickedSheet(entered.isolator, device.isolator?.id)} nowLabel={device.isolator?.model ?? ""} none="no sheet yet" put={(id) => put({ isolator: id ?? "" })} />}
           {isBoard && <Field label="Busbar" value={entered.busbar_a} placeholder="100 A" put={(busbar_a) => put({ busbar_a })} />}
           {isBoard && <Field label="Breaker that feeds the board" value={entered.supply_a} placeholder="63 A" put={(supply_a) => put({ supply_a })} />}
           {isBoard && <Pick label="Surge device here" value={entered.surge} options={SURGES} put={(surge) => put({ surge })} />}
