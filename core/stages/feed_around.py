@@ -11,6 +11,7 @@ from core.feed_assessment import BackupState, ContainmentState, EndState, PhaseL
 from core.job import DEAD_STEPS
 from core.judgement import Judgement, holds, waiting, worst
 from core.rules.backup import (
+    BACKUP_SOURCE,
     BATTERY_SOURCE,
     backup_current,
     backup_one_phase,
@@ -41,10 +42,12 @@ def containment(
     has_signal = SIGNAL in one.holds
     has_ac = len(one.holds) > len(strings) + has_signal
     fill = _fill(feed, one)
-    judgements = (
-        containment_parted(dc=bool(strings), ac=has_ac, signal=has_signal, parted=one.parted),
-        *([fill] if fill else []),
+    parted = (
+        containment_parted(dc=bool(strings), ac=has_ac, signal=has_signal, parted=one.parted)
+        if one.holds
+        else waiting("containment_alone", "", FILL_SOURCE, (say("needs", "holds", name=one.name),))
     )
+    judgements = (parted, *([fill] if fill else []))
     lid = None if one.way == "open" else _lid_ask(feed, one, ends)
     every = (*judgements, *(lid.judgements if lid else ()))
     slack = say("feed", "slack", length=figure(one.slack_m, "m")) if one.slack_m else ""
@@ -110,13 +113,15 @@ def backup_state(plan: BackupPlan) -> BackupState:
     """Loads of each phase, the battery and the shutdown line judged."""
     phases = PHASES if plan.three_phase else PHASES[:1]
     loads, judgements = [], list[Judgement]()
+    if not plan.loads:
+        judgements.append(waiting("backup_current", "A", BACKUP_SOURCE, (say("needs", "loads"),)))
     for number, backed_up in product(phases, (True, False)):
         on_it = [
             one
             for one in plan.loads
             if one.backed_up == backed_up and (one.phase in (0, number) or not plan.three_phase)
         ]
-        if not on_it and not backed_up:
+        if not on_it and (not backed_up or not plan.loads):
             continue
         name = f"L{number}" if plan.three_phase else "L"
         current_a = sum(one.current_a for one in on_it)

@@ -71,6 +71,9 @@ def _title(feed: Feed, device: FeedDevice) -> str:
 
 
 def _judged(feed: Feed, device: FeedDevice) -> tuple[Judgement, ...]:
+    if device.breaker is not None:
+        # Wherever the circuit's breaker sits, it is judged as such.
+        return _board(feed, device)
     match device.kind:
         case "supply":
             return (_supply(feed),)

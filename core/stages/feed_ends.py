@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from core.assessment import Ask
+from core.equipment.accessories import Breaker
 from core.equipment.terminals import Terminals
 from core.feed import AcRun, DeviceKind, end_name, string_run
 from core.feed_assessment import DrawnCore, EndState
@@ -166,8 +167,11 @@ def _planned(feed: Feed, wires: Wires, sheet: Terminals | None) -> tuple[Judgeme
         rule_pack=feed.rules,
     )
     least, most = sheet.gland_least_mm, sheet.gland_most_mm
-    if least is None or most is None:
+    if isinstance(sheet, Breaker):
         return (grips,)
+    if least is None or most is None:
+        needs = (say("needs", "gland_of", name=wires.device),)
+        return grips, waiting("gland_seals", "mm", GLAND_SOURCE, needs)
     if wires.outside_mm is None:
         needs = (say("needs", "outside"),)
         return grips, waiting("gland_seals", "mm", GLAND_SOURCE, needs)

@@ -9,19 +9,21 @@ from core.feed import AcRun
 from core.feed_assessment import Ladder, LadderLimit, Rung, SizeStep
 from core.judgement import Judgement, waiting, worst
 from core.rules.cable_loss import cable_loss, yearly_loss
-from core.rules.circuit import conductor_carries
+from core.rules.circuit import conductor_carries, small_conductor
+from core.rules.conductors import Ampacity
 from core.rules.export_response import Settled, export_settles
 from core.rules.voltage_rise import (
     RISE_SOURCE,
     AcRise,
     RunSegment,
+    ac_cores,
     ac_high_day,
     ac_most_export,
     ac_rise,
     ac_rise_limit,
     ac_terminal_room,
 )
-from core.stages.feed_plan import Feed
+from core.stages.feed_plan import Feed, not_in_tables
 from core.units import gauge_of, size_name
 from core.words import figure, say
 
@@ -262,14 +264,14 @@ def _size(
         return _unknown(run, size)
     rise_v = rise.node_v[index + 1] - rise.node_v[index]
     trip_v, loss = feed.trip[0], loss_kwh(feed, made)
-    iz_a, carries = _carries(feed, run, size)
+    ampacity, carries = carried(feed, run, size)
     judged = (room_judgement(feed, rise), rise_judgement(feed, rise), *carries)
     return SizeStep(
         section_mm2=size,
         name=size_name(size),
         chosen=size == run.section_mm2,
         verdict=worst(one.verdict for one in judged),
-        iz_a=iz_a,
+        iz_a=ampacity.iz_a if ampacity else None,
         rise_v=rise_v,
         terminal_v=rise.terminal_v,
         room_v=None if trip_v is None else trip_v - rise.terminal_v,
@@ -279,15 +281,28 @@ def _size(
     )
 
 
-def _carries(feed: Feed, run: AcRun, size: float) -> tuple[float | None, tuple[Judgement, ...]]:
-    try:
-        iz_a = feed.ampacity(run, size).iz_a
-    except Refused:
+def carried(
+    feed: Feed, run: AcRun, section_mm2: float | None = None
+) -> tuple[Ampacity | None, tuple[Judgement, ...]]:
+    """What a run carries as it is laid, of its own or of another size, and what is said of it."""
+    if run.of_network:
         return None, ()
+    cores = ac_cores(service=feed.service, cores=run.cores)
+    size, source = section_mm2 or run.section_mm2, feed.rules.circuit.source
+    try:
+        ampacity = feed.ampacity(run, size)
+    except Refused as refused:
+        waits = not_in_tables("conductor_carries", "A", source, refused)
+        return None, (waits, cores)
     by_a = feed.protected_by_a(run)
-    if by_a is None or run.of_network:
-        return iz_a, ()
-    return iz_a, (conductor_carries(iz_a=iz_a, breaker_a=by_a, rule_pack=feed.rules),)
+    if by_a is None:
+        needs = (say("needs", "supply_breaker") if feed.board else feed.breaker_wanted,)
+        return ampacity, (waiting("conductor_carries", "A", source, needs), cores)
+    carries = conductor_carries(iz_a=ampacity.iz_a, breaker_a=by_a, rule_pack=feed.rules)
+    if gauge_of(size) is None:
+        return ampacity, (carries, cores)
+    small = small_conductor(section_mm2=size, breaker_a=by_a, rule_pack=feed.rules)
+    return ampacity, (carries, small, cores)
 
 
 def _unknown(run: AcRun, size: float) -> SizeStep:

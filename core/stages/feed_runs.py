@@ -12,7 +12,6 @@ from core.job import Job, StringPlan
 from core.judgement import Judgement, waiting, worst
 from core.packs import RulePack
 from core.rules.cable_loss import yearly_loss
-from core.rules.circuit import conductor_carries, small_conductor
 from core.rules.conductors import Ampacity, dc_resistance, pv_wire_ampacity
 from core.rules.dc_drop import (
     AMPACITY_SOURCE,
@@ -23,8 +22,8 @@ from core.rules.dc_drop import (
     dc_drop,
     dc_drop_limit,
 )
-from core.rules.voltage_rise import AcRise, ac_cores
-from core.stages.feed_ladder import KILO_DIGITS, loss_kwh, run_title, sizes
+from core.rules.voltage_rise import AcRise
+from core.stages.feed_ladder import KILO_DIGITS, carried, loss_kwh, run_title, sizes
 from core.stages.feed_plan import Feed, deciding, not_in_tables
 from core.units import gauge_of, size_name
 from core.words import figure, say
@@ -36,7 +35,7 @@ SHOWN_PIECES = 2
 
 def run_state(feed: Feed, run: AcRun, rise: AcRise | None) -> RunState:
     """One AC run: what it carries, what it lifts, what the next size buys."""
-    ampacity, judgements = _carried(feed, run)
+    ampacity, judgements = carried(feed, run)
     in_chain = run in feed.chain.runs
     index = feed.chain.runs.index(run) if in_chain else -1
     lifted = rise.node_v[index + 1] - rise.node_v[index] if rise and in_chain else None
@@ -68,27 +67,6 @@ def _loss(feed: Feed, run: AcRun) -> float | None:
         return loss_kwh(feed, feed.segment(run))
     except Refused:
         return None
-
-
-def _carried(feed: Feed, run: AcRun) -> tuple[Ampacity | None, tuple[Judgement, ...]]:
-    if run.of_network:
-        return None, ()
-    cores = ac_cores(service=feed.service, cores=run.cores)
-    source = feed.rules.circuit.source
-    try:
-        ampacity = feed.ampacity(run)
-    except Refused as refused:
-        waits = not_in_tables("conductor_carries", "A", source, refused)
-        return None, (waits, cores)
-    by_a = feed.protected_by_a(run)
-    if by_a is None:
-        needs = (say("needs", "supply_breaker") if feed.board else feed.breaker_wanted,)
-        return ampacity, (waiting("conductor_carries", "A", source, needs), cores)
-    carries = conductor_carries(iz_a=ampacity.iz_a, breaker_a=by_a, rule_pack=feed.rules)
-    if gauge_of(run.section_mm2) is None:
-        return ampacity, (carries, cores)
-    small = small_conductor(section_mm2=run.section_mm2, breaker_a=by_a, rule_pack=feed.rules)
-    return ampacity, (carries, small, cores)
 
 
 def dc_run_state(job: Job, string: StringPlan, assessed: StringAssessment) -> DcRunState:

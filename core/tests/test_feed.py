@@ -437,6 +437,41 @@ class Around(TestCase):
         self.assertEqual(feed(on).dead.verdict, "stop")
 
 
+class Missing(TestCase):
+    def test_what_is_empty_is_never_clear(self) -> None:
+        way = feed(with_containment(FED, None, Containment(name="Pipe", way="open")))
+        self.assertEqual(way.containments[0].verdict, "waiting")
+        bare = feed(with_backup(FED, BackupPlan(limit_a=20))).backup
+        self.assertEqual((bare.phases, bare.judgements[0].verdict), ((), "waiting"))
+        plain = replace(FED.inverter.ac, gland_least_mm=None, gland_most_mm=None)
+        stage = feed(replace(FED, inverter=replace(FED.inverter, ac=plain)))
+        self.assertEqual(judged(stage, "gland_seals").verdict, "clear")
+        end = next(one for one in stage.ends if one.device == "Inverter")
+        self.assertIn("waiting", [one.verdict for one in end.judgements])
+
+    def test_a_size_is_judged_as_its_run_would_be(self) -> None:
+        read = with_reading(FED, "supply_voltage", "L-N", 232.0)
+        loose = with_device(read, "Board", replace(FED.feed.device("Board"), breaker=None))
+        for job, run in (
+            (loose, "To Inverter"),
+            (changed(read, "To Inverter", air_c=65.0), "To Inverter"),
+        ):
+            sizes = next(one.sizes for one in feed(job).runs if one.name == run)
+            self.assertNotIn("clear", {one.verdict for one in sizes})
+        # 14 AWG carries 20 A, and may be behind 15 A at most.
+        gauge = changed(read, "To Inverter", section_mm2=5.26, method="raceway", insulation="xlpe")
+        fine = replace(gauge.feed.device("Board").breaker, rated_a=20.0)
+        gauge = with_device(gauge, "Board", replace(gauge.feed.device("Board"), breaker=fine))
+        sizes = next(one.sizes for one in feed(gauge).runs if one.name == "To Inverter")
+        thin = sizes[0]
+        self.assertEqual((thin.name, thin.iz_a, thin.verdict), ("14\u00a0AWG", 20, "stop"))
+
+    def test_a_breaker_is_judged_wherever_it_sits(self) -> None:
+        board = FED.feed.device("Board")
+        odd = with_device(FED, "Board", replace(board, kind="meter"))
+        self.assertEqual(judged(feed(odd), "breaker_carries").verdict, "clear")
+
+
 class Drawing(TestCase):
     def test_every_element_is_on_the_sheet_with_its_data_and_inside_its_frame(self) -> None:
         for job in (FED, around(FED), around(with_feed(whole_job())), sample_job()):
