@@ -345,6 +345,9 @@ class Switches(TestCase):
         # The DC isolator hangs on the wall already; surge devices at both ends of the DC run.
         self.assertEqual(found[dc.label], 1)
         self.assertEqual((found["Stobmoor B25"], found["Stobmoor AC 40, two poles"]), (1, 1))
+        cables = {line.what for line in load_in(FED) if line.group == "cable"}
+        self.assertIn("AC cable 3 × 6\u00a0mm²", cables)
+        self.assertIn("DC cable 4\u00a0mm², plus and minus", cables)
         # A two-pole isolator for each string, and one safety switch for both.
         small = shelf.pick(shelf.sheets("isolators"), "stobmoor-dc-16-pv1", Isolator, "$")
         guard = shelf.pick(shelf.sheets("safety_switches"), "stobmoor-guard-2", SafetySwitch, "$")
