@@ -22,14 +22,15 @@ from core.feed_assessment import (
     FeedStage,
     RunState,
 )
-from core.job import Job
+from core.job import Job, swap_key
 from core.judgement import Judgement, Verdict, worst
 from core.kept import ReadingKind
+from core.micro_assessment import RoofStage
 from core.overrides import figures_of
 from core.packs import pack
 from core.rules.arrival import left_open
 from core.site_assessment import ArriveStage, EarthLinkState
-from core.stages import arrive, earth, feed, grid, hang, string
+from core.stages import arrive, earth, feed, grid, hang, roof, string
 from core.stages.readings import Readings, ask_key
 from core.stages.string_asks import STAGE as STRING
 from core.words import figure, say
@@ -49,11 +50,22 @@ def assess(job: Job) -> Assessment:
     arrive_stage, arrive_asks = arrive.arrive_stage(job, readings)
     hang_stage, hang_asks = hang.hang_stage(job, readings)
     earth_stage, earth_asks = earth.earth_stage(job, readings)
-    string_stage, string_asks = string.string_stage(job, readings)
+    string_stage, string_asks = _strings(job, readings)
     earthed = _worst_of(earth_stage.judgements, earth_stage.links)
-    feed_stage, feed_asks = feed.feed_stage(job, readings, string_stage.strings, earthed)
+    strings = string_stage.strings if string_stage else ()
+    feed_stage, feed_asks = feed.feed_stage(job, readings, strings, earthed)
+    permit = worst(j.verdict for j in arrive_stage.judgements if j.rule_id == "permit_on_file")
+    roof_stage, roof_asks = roof.roof_stage(job, readings, permit, earthed)
     grid_stage, grid_asks = grid.grid_stage(job, readings)
-    asks = (*arrive_asks, *hang_asks, *earth_asks, *string_asks, *feed_asks, *grid_asks)
+    asks = (
+        *arrive_asks,
+        *hang_asks,
+        *earth_asks,
+        *string_asks,
+        *roof_asks,
+        *feed_asks,
+        *grid_asks,
+    )
     planned = (
         *_points(arrive.STAGE, "", arrive_stage.judgements),
         *(
@@ -75,7 +87,8 @@ def assess(job: Job) -> Assessment:
             for one in earth_stage.links
             for point in _points(earth.STAGE, one.name, one.judgements)
         ),
-        *_string_points(string_stage),
+        *(_string_points(string_stage) if string_stage else ()),
+        *(_roof_points(roof_stage) if roof_stage else ()),
         *_feed_points(feed_stage),
         *_points(grid.STAGE, "", grid_stage.judgements),
     )
@@ -105,12 +118,19 @@ def assess(job: Job) -> Assessment:
         hang=hang_stage,
         earth=earth_stage,
         string=string_stage,
+        roof=roof_stage,
         feed=feed_stage,
         grid=grid_stage,
         evidence=job.evidence,
         open_points=every,
         past_readings=readings.past(
-            frozenset((*(one.key for one in asks), *_goods_keys(arrive_stage)))
+            frozenset(
+                (
+                    *(one.key for one in asks),
+                    *_goods_keys(arrive_stage),
+                    *(_roof_keys(roof_stage) if roof_stage else ()),
+                )
+            )
         ),
     )
 
@@ -132,6 +152,15 @@ def _goods_keys(stage: ArriveStage) -> Iterator[str]:
     """What the load-in sheet asks for, as keys of readings."""
     kinds: tuple[ReadingKind, ...] = ("goods_found", "goods_damaged")
     return (ask_key(kind, line.id) for line in stage.lines for kind in kinds)
+
+
+def _roof_keys(stage: RoofStage) -> Iterator[str]:
+    """What the map, the swaps and the branches' switches are read by, as keys of readings."""
+    for unit in stage.units:
+        yield ask_key("unit_serial", unit.name)
+        yield ask_key("unit_covered", unit.name)
+        yield from (ask_key("swap_step", swap_key(unit.name, one.step)) for one in unit.swap)
+    yield from (ask_key("branch_on", branch.name) for branch in stage.branches)
 
 
 def _pack_label(job: Job) -> PackLabel:
@@ -168,6 +197,22 @@ def _points(stage: int, where: str, judgements: tuple[Judgement, ...]) -> tuple[
     )
 
 
+def _strings(job: Job, readings: Readings) -> tuple[StringStage | None, tuple[Ask, ...]]:
+    """Strings and trackers, where the job has a wall inverter."""
+    return string.string_stage(job, readings) if job.inverter else (None, ())
+
+
+def _roof_points(stage: RoofStage) -> Iterator[OpenPoint]:
+    """Units in Hang; branches, map and gateway where they are planned and read."""
+    yield from _points(STRING, say("where", "roof"), stage.judgements)
+    for unit in stage.units:
+        yield from _points(hang.STAGE, say("where", "unit", name=unit.name), unit.judgements)
+    for branch in stage.branches:
+        yield from _points(STRING, say("where", "branch", name=branch.name), branch.judgements)
+    yield from _points(STRING, say("where", "map"), stage.map.judgements)
+    yield from _points(STRING, say("where", "gateway"), stage.gateway.judgements)
+
+
 def _string_points(stage: StringStage) -> tuple[OpenPoint, ...]:
     strings = (
         _points(STRING, say("where", "string", name=one.name), one.judgements)
@@ -187,7 +232,7 @@ def _feed_points(stage: FeedStage) -> Iterator[OpenPoint]:
         *stage.runs,
         *stage.dc_runs,
         *stage.devices,
-        stage.dc_switching,
+        *((stage.dc_switching,) if stage.dc_switching else ()),
         *stage.ends,
         *stage.containments,
     )

@@ -8,6 +8,7 @@ from datetime import date, datetime
 from core.feed_assessment import FeedStage
 from core.judgement import Judgement, Verdict
 from core.kept import DeviceLabel, Evidence, Outcome, ReadingKind
+from core.micro_assessment import RoofStage
 from core.rules.diagnosis import Cause
 from core.rules.earth_fault import EarthFault
 from core.rules.string_now import ExpectedVoc
@@ -270,7 +271,8 @@ class Assessment:
     arrive: ArriveStage
     hang: HangStage
     earth: EarthStage
-    string: StringStage
+    string: StringStage | None
+    roof: RoofStage | None
     feed: FeedStage
     grid: GridStage
     evidence: tuple[Evidence, ...]

@@ -8,7 +8,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, datetime
 
-from core.assess import assess
 from core.assessment import Ask, StringAssessment, TrackerAssessment, WindowLimits
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
@@ -29,6 +28,8 @@ from core.job import FORMAT, VERSION, GridPlan, Job, Site, StringPlan
 from core.judgement import Judgement
 from core.kept import SITE, Reading, ReadingKind
 from core.roof import Plane
+from core.stages.readings import Readings
+from core.stages.string import string_stage
 
 BENCH_ID = "00000000-0000-4000-8000-00000000be4c"
 PLANE, STRING = "Roof", "A"
@@ -64,15 +65,15 @@ class BenchVerdict:
 
 def bench_verdict(bench: Bench, at: datetime) -> BenchVerdict:
     """Judge what lies on the bench, read at this moment."""
-    found = assess(_job(bench, at))
-    stage = found.string
+    job = _job(bench, at)
+    stage, asks = string_stage(job, Readings(job.readings))
     key = f"open_circuit/{STRING}"
     return BenchVerdict(
         window=stage.window,
         string=stage.strings[0],
         tracker=stage.trackers[0],
         whole=stage.whole,
-        ask=next(ask for ask in found.asks if ask.key == key),
+        ask=next(ask for ask in asks if ask.key == key),
     )
 
 

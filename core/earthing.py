@@ -11,7 +11,7 @@ from core.form import Checked
 from core.glossary import EarthMm2, Joints, LengthM, Name, Pole, RoofEarth, StudMm
 from core.quantity import Items
 
-NodeKind = Literal["frames", "rails", "inverter", "terminal", "electrode", "other"]
+NodeKind = Literal["frames", "rails", "inverter", "units", "terminal", "electrode", "other"]
 How = Literal["washer", "clamp", "wire", "core"]
 
 

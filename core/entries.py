@@ -12,6 +12,7 @@ from core.units import parse_quantity
 # A two-way answer as it is sent: 1 is the good one.
 ANSWERS = {"1": 1.0, "-1": -1.0}
 MOST_TEXT_CHARS = 200
+SERIALS: frozenset[ReadingKind] = frozenset({"nameplate_serial", "unit_serial"})
 
 
 def reading_quantity(kind: ReadingKind, subject: str) -> Quantity:
@@ -49,4 +50,4 @@ def parse_text(kind: ReadingKind, entered: str, serial_form: str) -> str:
         raise Refused([problem("$.entered", entered, READING_QUANTITIES[kind].meaning)])
     if len(text) > MOST_TEXT_CHARS:
         raise Refused([problem("$.entered", entered, f"at most {MOST_TEXT_CHARS} characters")])
-    return serial_in(scanned=text, form=serial_form) if kind == "nameplate_serial" else text
+    return serial_in(scanned=text, form=serial_form) if kind in SERIALS else text

@@ -27,6 +27,7 @@ from core.glossary import (
     Name,
     Note,
     OutsideMm,
+    Phase,
     RatedA,
     RunAirC,
     SectionMm2,
@@ -35,16 +36,28 @@ from core.glossary import (
 )
 from core.quantity import Items, Quantity, Text
 
-DeviceKind = Literal["supply", "meter", "board", "isolator", "backup", "surge", "clamp", "inverter"]
+DeviceKind = Literal[
+    "supply",
+    "meter",
+    "board",
+    "isolator",
+    "backup",
+    "surge",
+    "clamp",
+    "inverter",
+    "branches",
+    "joint",
+]
 DcSchool = Literal["none", "manual", "automatic", "both"]
 SurgeType = Literal["none", "1", "2", "1+2"]
 Way = Literal["pipe", "trunking", "open"]
 
+# Kinds of which a path has one: where it begins, and where it ends.
+ENDS: tuple[DeviceKind, ...] = ("supply", "inverter", "branches")
 # Short, so that the name of an end, a run at a device, stays inside what a name may be.
 FeedName = Annotated[str, Text("name", 1, 28)]
 InsideMm = Annotated[float, Quantity("inside", "mm", 5, 500)]
 SlackM = Annotated[float, Quantity("slack", "m", 0, 50)]
-Phase = Annotated[int, Quantity("phase, 0 for all three", "", 0, 3)]
 Units = Annotated[int, Quantity("battery units", "", 1, 20)]
 
 # What stands for the circuit of the inverter, and for cables that carry signals.
@@ -199,7 +212,7 @@ class FeedPlan(Checked):
         yield from _doubled("devices", [one.name for one in self.devices])
         yield from _doubled("runs", [one.name for one in self.runs])
         yield from _doubled("containments", [one.name for one in self.containments])
-        for kind in ("supply", "inverter"):
+        for kind in ENDS:
             if sum(one.kind == kind for one in self.devices) > 1:
                 yield problem("$.devices", f"two of {kind}", f"one {kind}")
         yield from self._loops()
@@ -230,20 +243,31 @@ class FeedPlan(Checked):
 
     @property
     def chain(self) -> Chain:
-        """The runs from the supply point to the inverter, or where the way is broken."""
-        return chain_of(self.devices, self.runs)
+        """The runs from the supply point to the inverter, or to the branch board of a roof of
+        microinverters; or where the way is broken."""
+        return chain_of(self.devices, self.runs, self.far_end)
+
+    @property
+    def far_end(self) -> str:
+        """The device at which the path ends: the inverter, or the branch board."""
+        found = self.of_kind("inverter") or self.of_kind("branches")
+        return found.name if found else ""
+
+    def chain_to(self, name: str) -> Chain:
+        """The runs from the supply point to a device, or where the way is broken."""
+        return chain_of(self.devices, self.runs, name)
 
     @property
     def last(self) -> AcRun | None:
-        """The run that ends at the inverter."""
-        inverter = self.of_kind("inverter")
-        names = (one for one in self.runs if inverter and inverter.name in (one.start, one.end))
-        return next(names, None)
+        """The run that ends at the inverter, or at the branch board."""
+        end = self.far_end
+        chain = self.chain.runs
+        return chain[-1] if chain else next((r for r in self.runs if end in (r.start, r.end)), None)
 
 
 @dataclass(frozen=True, kw_only=True)
 class Chain:
-    """The way from the supply point to the inverter.
+    """The way from the supply point to a device.
 
     rungs: names of the devices, one more than runs. gap: the two between which nothing runs.
     """
@@ -253,15 +277,14 @@ class Chain:
     gap: tuple[str, str] | None
 
 
-@lru_cache(maxsize=64)
-def chain_of(devices: tuple[FeedDevice, ...], runs: tuple[AcRun, ...]) -> Chain:
-    """The runs in order from the supply point to the inverter; as far as they lead."""
+@lru_cache(maxsize=256)
+def chain_of(devices: tuple[FeedDevice, ...], runs: tuple[AcRun, ...], end: str) -> Chain:
+    """The runs in order from the supply point to a device; as far as they lead."""
     beside: dict[str, list[tuple[AcRun, str]]] = defaultdict(list)
     for run in runs:
         beside[run.start].append((run, run.end))
         beside[run.end].append((run, run.start))
-    found = {one.kind: one.name for one in devices}
-    supply, inverter = found.get("supply", ""), found.get("inverter", "")
+    supply = next((one.name for one in devices if one.kind == "supply"), "")
     back: dict[str, tuple[AcRun, str]] = {}
     ahead, reached = [supply], {supply}
     for name in ahead:
@@ -270,8 +293,8 @@ def chain_of(devices: tuple[FeedDevice, ...], runs: tuple[AcRun, ...]) -> Chain:
                 reached.add(other)
                 back[other] = (run, name)
                 ahead.append(other)
-    if inverter in reached:
-        way, at = [], inverter
+    if end in reached:
+        way, at = [], end
         while at != supply:
             run, before = back[at]
             way.append((run, at))
@@ -279,7 +302,7 @@ def chain_of(devices: tuple[FeedDevice, ...], runs: tuple[AcRun, ...]) -> Chain:
         way.reverse()
         names = (supply, *(name for _, name in way))
         return Chain(runs=tuple(run for run, _ in way), rungs=names, gap=None)
-    return Chain(runs=(), rungs=(), gap=(ahead[-1] or "supply", inverter or "inverter"))
+    return Chain(runs=(), rungs=(), gap=(ahead[-1] or "supply", end or "inverter"))
 
 
 def end_name(run: str, device: str) -> str:

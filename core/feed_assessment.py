@@ -295,7 +295,7 @@ class FeedStage:
     runs: tuple[RunState, ...]
     dc_runs: tuple[DcRunState, ...]
     devices: tuple[FeedDeviceState, ...]
-    dc_switching: FeedDeviceState
+    dc_switching: FeedDeviceState | None
     dc_schools: tuple[DcSchoolState, ...]
     containments: tuple[ContainmentState, ...]
     ends: tuple[EndState, ...]

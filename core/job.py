@@ -18,6 +18,7 @@ from core.earthing import NOTHING_BONDED, Earthing
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
+from core.equipment.terminals import AcSide
 from core.errors import Problem, Refused, problem
 from core.feed import CIRCUIT, SIGNAL, DcSchool, FeedPlan, HomeRun, end_name, string_run
 from core.form import Checked
@@ -31,6 +32,7 @@ from core.glossary import (
     ModulesInSeries,
     Name,
     Port,
+    Service,
     Source,
     TAirMaxC,
     TAirMinC,
@@ -46,6 +48,7 @@ from core.kept import (
     SettingsWritten,
     reading_problems,
 )
+from core.micro import GatewayRead, MicroPlan
 from core.overrides import Override, OwnPack, effective_pack
 from core.packs import RulePack, known_packs
 from core.profiles import known_profiles, point_kinds
@@ -120,9 +123,29 @@ class GridPlan(Checked):
 
 
 @dataclass(frozen=True, kw_only=True)
+class AcSource:
+    """What feeds the AC side: one wall inverter, or a whole roof of microinverters.
+
+    rated_ac_w: at full output. max_a: of its sheet, in each line; None: power over voltage. ac: the
+    inverter's own terminals; a roof of units has none here.
+    """
+
+    label: str
+    model: str
+    service: Service
+    nominal_v: float
+    rated_ac_w: float
+    max_a: float | None
+    dc_fault_limited: bool
+    ac: AcSide | None
+
+
+@dataclass(frozen=True, kw_only=True)
 class Job(Checked):
     """Everything that is known of one job; nothing that can be computed.
 
+    inverter, strings: of a job with a wall inverter; micro: of a roof of microinverters. Each
+    job is one of the two.
     own_pack: the user's own rule pack, whole, when `rule_pack` names it. overrides: figures
     replaced for this job alone. retired: planes and strings that were read on and then left the
     plan; their readings stay.
@@ -137,8 +160,9 @@ class Job(Checked):
     site: Site
     planes: Annotated[tuple[Plane, ...], Items("roof planes", 1, 20)]
     module: Module
-    inverter: Inverter
-    strings: Annotated[tuple[StringPlan, ...], Items("strings", 1, 400)]
+    inverter: Inverter | None = None
+    strings: Annotated[tuple[StringPlan, ...], Items("strings", 0, 400)] = ()
+    micro: MicroPlan | None = None
     feed: FeedPlan
     grid: GridPlan
     optimiser: Optimiser | None = None
@@ -151,15 +175,52 @@ class Job(Checked):
     readings: Annotated[tuple[Reading, ...], Items("readings", 0, 20_000)] = ()
     settings_written: Annotated[tuple[SettingsWritten, ...], Items("writes", 0, 2000)] = ()
     evidence: Annotated[tuple[Evidence, ...], Items("pictures and documents", 0, 2000)] = ()
+    gateway_reads: Annotated[tuple[GatewayRead, ...], Items("looks at the gateway", 0, 2000)] = ()
 
     def contradictions(self) -> Iterator[Problem]:
         if not UUID_FORM.match(self.id):
             yield problem("$.id", self.id, "a UUID in lower case")
+        yield from self._path_problems()
         yield from self._unknown_names()
         yield from self._string_problems()
+        yield from self._roof_problems()
         yield from self._place_problems()
         yield from self._run_problems()
         yield from reading_problems(self.readings, self._subjects())
+
+    def _path_problems(self) -> Iterator[Problem]:
+        if (self.inverter is None) == (self.micro is None):
+            said = "A job has a wall inverter, or a roof of microinverters: one of the two."
+            yield problem("$.inverter", "none" if self.micro is None else "both", "one", said)
+        elif self.inverter is not None and not self.strings:
+            yield problem("$.strings", 0, "at least one string on a wall inverter")
+        elif self.inverter is None and (self.strings or self.optimiser is not None):
+            said = "Microinverters take modules one by one: no strings, no optimisers."
+            yield problem("$.strings", len(self.strings), "none on a roof of microinverters", said)
+
+    def _roof_problems(self) -> Iterator[Problem]:
+        """Units under modules that are drawn; trunks that begin at a joint box of the feed."""
+        if self.micro is None:
+            return
+        planes = {plane.name: plane for plane in self.planes}
+        for index, unit in enumerate(self.micro.units):
+            for number, place in enumerate(unit.modules):
+                plane = planes.get(place.plane)
+                if plane is None or not plane.holds(place.row, place.column):
+                    path = f"$.micro.units[{index}].modules[{number}]"
+                    allowed = "a module that is drawn on the roof"
+                    yield problem(path, place_text(place), allowed)
+        joints = [one.name for one in self.feed.devices if one.kind == "joint"]
+        taken: list[str] = []
+        for index, branch in enumerate(self.micro.branches):
+            path = f"$.micro.branches[{index}].joint"
+            if branch.joint is not None and branch.joint not in joints:
+                yield problem(path, branch.joint, " · ".join(joints) or "no joint box is planned")
+            elif branch.joint in taken:
+                said = f"{branch.joint} is where another branch begins."
+                yield problem(path, branch.joint, "a box of no other branch", said)
+            elif branch.joint is not None:
+                taken.append(branch.joint)
 
     def _unknown_names(self) -> Iterator[Problem]:
         yield from self._pack_problems()
@@ -179,18 +240,47 @@ class Job(Checked):
         except Refused as refused:
             yield from (found.below("$.overrides") for found in refused.problems)
             return
-        if self.inverter.service not in rules.services:
+        # One phase of a three-phase house is what a unit feeds there.
+        served = self.inverter.service if self.inverter else self.source.service
+        if served not in rules.services:
             allowed = f"{' · '.join(rules.services)} in this rule pack"
-            yield problem("$.inverter.service", self.inverter.service, allowed)
+            path = "$.inverter.service" if self.inverter else "$.micro.unit.service"
+            yield problem(path, served, allowed)
 
     @property
     def rules(self) -> RulePack:
         """The rule pack that judges this job, with its own figures."""
         return effective_pack(self.rule_pack, self.own_pack, self.overrides)
 
+    @property
+    def wall_inverter(self) -> Inverter:
+        """The inverter that strings hang on. Raises Refused on a roof of microinverters."""
+        if self.inverter is None:
+            said = "This roof has microinverters: there is no wall inverter and no string."
+            raise Refused([problem("$.inverter", "none", "a job with a wall inverter", said)])
+        return self.inverter
+
+    @property
+    def roof_plan(self) -> MicroPlan:
+        """The roof of microinverters. Raises Refused on a job with a wall inverter."""
+        if self.micro is None:
+            said = "This job has a wall inverter: there are no units and no branches."
+            raise Refused([problem("$.micro", "none", "a roof of microinverters", said)])
+        return self.micro
+
+    @property
+    def serial_form(self) -> str:
+        """How the serials of this job's inverter or units are written."""
+        return self.micro.unit.serial_form if self.micro else self.wall_inverter.serial_form
+
+    @property
+    def source(self) -> AcSource:
+        """What feeds the AC side."""
+        return _wall_source(self.inverter) if self.inverter else _roof_source(self.roof_plan)
+
     def _string_problems(self) -> Iterator[Problem]:
         planes = {plane.name for plane in self.planes}
-        trackers = len(self.inverter.trackers)
+        trackers = len(self.inverter.trackers) if self.inverter else 0
         for index, string in enumerate(self.strings):
             if string.plane not in planes:
                 allowed = " · ".join(sorted(planes))
@@ -282,6 +372,19 @@ class Job(Checked):
             "lid": retired | {one.name for one in self.feed.containments},
             "loop_impedance": frozenset({CIRCUIT}),
             "dead_step": frozenset(DEAD_STEPS),
+            **self._roof_subjects(planes),
+        }
+
+    def _roof_subjects(self, planes: frozenset[str]) -> dict[ReadingKind, frozenset[str]]:
+        plan, retired = self.micro, frozenset(self.retired)
+        units = retired | {one.name for one in plan.units} if plan else retired
+        branches = retired | {one.name for one in plan.branches} if plan else retired
+        steps = (swap_key(unit, step) for unit in units for step in SWAP_STEPS)
+        return {
+            "units_hung": planes,
+            **dict.fromkeys(("unit_serial", "unit_covered"), units),
+            **dict.fromkeys(("trunk_marks", "drops_sealed", "branch_on"), branches),
+            "swap_step": retired | frozenset(steps),
         }
 
     def plane(self, name: str) -> Plane:
@@ -306,8 +409,65 @@ def switches(feed: FeedPlan) -> tuple[str, ...]:
     return (*ac, *DC_SWITCHES[feed.dc.school])
 
 
+def _wall_source(inverter: Inverter) -> AcSource:
+    ac = inverter.ac
+    return AcSource(
+        label=inverter.label,
+        model=inverter.model,
+        service=inverter.service,
+        nominal_v=inverter.nominal_v,
+        rated_ac_w=inverter.rated_ac_w,
+        max_a=ac.max_a if ac else None,
+        dc_fault_limited=ac is not None and ac.dc_fault_limited,
+        ac=ac,
+    )
+
+
+def _roof_source(plan: MicroPlan) -> AcSource:
+    """All units together; on three phases the fullest phase decides the current."""
+    unit = plan.unit
+    return AcSource(
+        label=unit.label,
+        model=f"{len(plan.units)} × {unit.model}",
+        service=plan.service,
+        nominal_v=unit.nominal_v,
+        rated_ac_w=len(plan.units) * unit.max_va,
+        max_a=max(phase_units(plan)) * unit.line_a,
+        dc_fault_limited=unit.dc_fault_limited,
+        ac=None,
+    )
+
+
+def phase_units(plan: MicroPlan) -> tuple[int, ...]:
+    """Units on each phase; one figure where the roof feeds one service alike."""
+    if not plan.three_phase:
+        return (len(plan.units),)
+    return tuple(
+        sum(len(branch.units) for branch in plan.branches if branch.phase == phase)
+        for phase in (1, 2, 3)
+    )
+
+
+# The steps by which a unit is replaced, in their order; the serial is read on the map.
+SWAP_STEPS = (
+    "branch_off",
+    "locked_off",
+    "waited",
+    "drop_apart",
+    "leads_apart",
+    "swapped",
+    "leads_in",
+    "drop_in",
+)
+
+
+def swap_key(unit: str, step: str) -> str:
+    """Unit and step of its replacement in one word."""
+    return f"{unit} {step}"
+
+
 # The parts of a job that only grow; the rest is its plan.
-KEPT_APART = ("readings", "settings_written", "evidence")
+KEPT_APART = ("readings", "settings_written", "evidence", "gateway_reads")
 # What is read of the inverter's nameplate, and of everything that hangs on the wall.
 NAMEPLATE_KINDS: tuple[ReadingKind, ...] = (
     "nameplate_model",

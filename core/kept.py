@@ -63,6 +63,13 @@ ReadingKind = Literal[
     "isolator_up",
     "dead_step",
     "lid",
+    "unit_serial",
+    "units_hung",
+    "unit_covered",
+    "trunk_marks",
+    "drops_sealed",
+    "branch_on",
+    "swap_step",
 ]
 Basis = Literal["measured", "clear_sky"]
 EvidenceForm = Literal["image/jpeg", "image/png", "application/pdf"]
@@ -119,6 +126,13 @@ READING_QUANTITIES: dict[ReadingKind, Quantity] = {
     "isolator_up": Quantity("way up of the switch: 1 right, -1 not", "", -1, 1),
     "dead_step": Quantity("step of making dead: 1 done, -1 not", "", -1, 1),
     "lid": Quantity("lid: 1 last and on, -1 not", "", -1, 1),
+    "unit_serial": Quantity("serial of the unit", "", 0, 0),
+    "units_hung": Quantity("units of the plane: 1 hung as drawn, -1 not", "", -1, 1),
+    "unit_covered": Quantity("module over the unit: 1 it lies there, -1 lifted", "", -1, 1),
+    "trunk_marks": Quantity("marks of the trunk: 1 matched, -1 not", "", -1, 1),
+    "drops_sealed": Quantity("unused drops and ends: 1 sealed, -1 not", "", -1, 1),
+    "branch_on": Quantity("branch: 1 ON, -1 OFF", "", -1, 1),
+    "swap_step": Quantity("step of the swap: 1 done, -1 not", "", -1, 1),
 }
 
 # Kinds that are answered with one of two words, kept as 1 (good) or -1.
@@ -139,10 +153,16 @@ TWO_WAY: frozenset[ReadingKind] = frozenset(
         "isolator_up",
         "dead_step",
         "lid",
+        "units_hung",
+        "unit_covered",
+        "trunk_marks",
+        "drops_sealed",
+        "branch_on",
+        "swap_step",
     }
 )
 # Kinds that are read as a text; their value is 0.
-TEXTS: frozenset[ReadingKind] = frozenset({"nameplate_model", "nameplate_serial"})
+TEXTS: frozenset[ReadingKind] = frozenset({"nameplate_model", "nameplate_serial", "unit_serial"})
 # Kinds whose subjects come and go with the plan: any name is taken.
 ANY_SUBJECT: frozenset[ReadingKind] = frozenset({"goods_found", "goods_damaged"})
 # What stands for the whole job where a reading is of no single plane or string.

@@ -62,7 +62,7 @@ def shaped(job: Job, name: str, rows: tuple[str, ...]) -> Job:
 def with_string(job: Job) -> Job:
     """The job with one more string, like the last, on the tracker that has fewest."""
     last = job.strings[-1]
-    trackers = range(1, len(job.inverter.trackers) + 1)
+    trackers = range(1, len(job.wall_inverter.trackers) + 1)
     used = [string.tracker for string in job.strings]
     added = StringPlan(
         name=next(iter(_free_names(job))),
@@ -122,7 +122,7 @@ def painted(job: Job, name: str, places: tuple[ModulePlace, ...]) -> Job:
     Raises Refused when a place is no module of the roof.
     """
     _known_string(job, name)
-    _on_the_roof(job, places)
+    on_the_roof(job, places)
     taken = frozenset(places)
     return replace(
         job,
@@ -141,7 +141,8 @@ def _painted(string: StringPlan, places: tuple[ModulePlace, ...]) -> StringPlan:
     return replace(string, places=places, plane=places[0].plane, modules_in_series=len(places))
 
 
-def _on_the_roof(job: Job, places: Iterable[ModulePlace]) -> None:
+def on_the_roof(job: Job, places: Iterable[ModulePlace]) -> None:
+    """Refuses places where no module is drawn."""
     planes = {plane.name: plane for plane in job.planes}
     found = [
         problem(f"$.places[{index}]", place_text(place), "a module that is drawn on the roof")

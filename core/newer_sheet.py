@@ -94,13 +94,15 @@ def turned(before: Assessment, after: Assessment) -> tuple[VerdictChange, ...]:
 
 
 def _judged(assessment: Assessment) -> dict[tuple[str, str], Judgement]:
-    stage = assessment.string
+    stage, roof = assessment.string, assessment.roof
     groups = [
         *((one.name, one.judgements) for one in assessment.hang.devices),
         *((one.name, one.judgements) for one in assessment.earth.links),
-        *((f"String {one.name}", one.judgements) for one in stage.strings),
-        *((f"Tracker {one.number}", one.judgements) for one in stage.trackers),
-        ("Inverter", stage.whole),
+        *((f"String {one.name}", one.judgements) for one in (stage.strings if stage else ())),
+        *((f"Tracker {one.number}", one.judgements) for one in (stage.trackers if stage else ())),
+        ("Inverter", stage.whole if stage else ()),
+        *((f"Branch {one.name}", one.judgements) for one in (roof.branches if roof else ())),
+        ("Roof", roof.judgements if roof else ()),
         *((ask.title, ask.judgements) for ask in assessment.asks),
     ]
     return {(where, one.title): one for where, found in groups for one in found}

@@ -264,6 +264,15 @@ class EarthRule(Checked):
 
 
 @dataclass(frozen=True, kw_only=True)
+class BranchRule(Checked):
+    """Branches of microinverters: how far a breaker is loaded, what the run to them may lift."""
+
+    breaker_share: Figure
+    rise_limit: Figure
+    unbalance: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
 class LoadInRule(Checked):
     """What is counted on top of the plan's own figures when goods are ordered."""
 
@@ -342,6 +351,7 @@ class RulePack(Checked):
     wall: WallRule
     earth: EarthRule
     load_in: LoadInRule
+    branch: BranchRule
     tables: Annotated[tuple[Table, ...], Items("tables", 0, 60)]
 
     @property

@@ -10,9 +10,11 @@ from core.errors import Problem, problem
 from core.form import Checked
 from core.glossary import (
     AzimuthDeg,
+    GapMm,
     Mounting,
     Name,
     Note,
+    Orientation,
     TiltDeg,
 )
 from core.quantity import Items, Quantity, Text
@@ -23,11 +25,21 @@ RoofRow = Annotated[str, Text("row of a roof", 1, 40)]
 
 
 @dataclass(frozen=True, kw_only=True)
+class RowGap(Checked):
+    """How wide a gap of a row is, from edge to edge: a chimney, or the way to the row's start."""
+
+    row: Annotated[int, Quantity("row", "", 1, 30)]
+    column: Annotated[int, Quantity("column", "", 1, 40)]
+    width_mm: GapMm
+
+
+@dataclass(frozen=True, kw_only=True)
 class Plane(Checked):
     """One roof plane. Facing is clockwise from north: 90 east, 180 south.
 
     rows: its modules as drawn, from the ridge down, ``#`` a module and ``.`` a gap; empty when
-    the roof has not been drawn. shade: what throws shade on it, and when.
+    the roof has not been drawn. gaps: those that are measured; any other is as wide as a module.
+    row_gap_mm: between rows; None: as between modules. shade: what throws shade on it, and when.
     """
 
     name: Name
@@ -36,6 +48,9 @@ class Plane(Checked):
     mounting: Mounting = "close"
     rows: Annotated[tuple[RoofRow, ...], Items("rows of modules", 0, 30)] = ()
     shade: Note = ""
+    orientation: Orientation = "portrait"
+    gaps: Annotated[tuple[RowGap, ...], Items("measured gaps", 0, 200)] = ()
+    row_gap_mm: GapMm | None = None
 
     @property
     def modules(self) -> int:
@@ -51,6 +66,11 @@ class Plane(Checked):
         for index, row in enumerate(self.rows):
             if set(row) - {MODULE_CELL, GAP_CELL}:
                 yield problem(f"$.rows[{index}]", row, "# for a module, . for a gap")
+        for index, gap in enumerate(self.gaps):
+            in_row = gap.row <= len(self.rows) and gap.column <= len(self.rows[gap.row - 1])
+            if not in_row or self.holds(gap.row, gap.column):
+                said = f"Row {gap.row} has no gap at {gap.column}."
+                yield problem(f"$.gaps[{index}].column", gap.column, "a gap of the row", said)
 
 
 @dataclass(frozen=True, kw_only=True, order=True)

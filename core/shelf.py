@@ -9,6 +9,7 @@ from typing import Any, Literal, TypeVar, get_args
 
 from core.equipment.accessories import Breaker, Cable, Fixing, Isolator, SafetySwitch, WallUnit
 from core.equipment.inverter import Inverter
+from core.equipment.micro import Micro, Trunk
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
 from core.equipment.sheet import Sheet
@@ -21,6 +22,8 @@ Kind = Literal[
     "modules",
     "inverters",
     "optimisers",
+    "micros",
+    "trunks",
     "cables",
     "isolators",
     "breakers",
@@ -33,6 +36,8 @@ SHEETS: dict[Kind, type[Sheet]] = {
     "modules": Module,
     "inverters": Inverter,
     "optimisers": Optimiser,
+    "micros": Micro,
+    "trunks": Trunk,
     "cables": Cable,
     "isolators": Isolator,
     "breakers": Breaker,

@@ -27,20 +27,20 @@ class Allowance:
         self.job, self.modules, self.rules = job, modules, job.rules
         site = job.site
         self.planner: StringPlanner = planner_for(
-            job.module, job.inverter.dc, site.t_air_min_c, site.t_air_max_c, self.rules
+            job.module, job.wall_inverter.dc, site.t_air_min_c, site.t_air_max_c, self.rules
         )
         bifacial = job.module.bifacial
         self.rear_gain = self.rules.current.rear_gain.value if bifacial else 0.0
         self.planes: tuple[Plane, ...] = tuple(p for p in job.planes if modules.get(p.name, 0))
         self.faces = self._faces()
-        self.trackers: tuple[Tracker, ...] = job.inverter.trackers
+        self.trackers: tuple[Tracker, ...] = job.wall_inverter.trackers
         self.most_beside = tuple(self._most_beside(tracker) for tracker in self.trackers)
         self.inputs_from = tuple(sum(self.most_beside[n:]) for n in range(len(self.trackers)))
         self.fits = cache(self._fits)
         self.clips = cache(self._clips)
         self.needs_fuses = cache(self._needs_fuses)
         self.total = sum(modules[plane.name] for plane in self.planes)
-        limit_w = job.inverter.max_dc_w
+        limit_w = job.wall_inverter.max_dc_w
         most_by_power = self.total if limit_w is None else int(limit_w // job.module.pmax_w)
         self.most_modules = min(self.total, most_by_power)
 
@@ -61,7 +61,7 @@ class Allowance:
         """The counts in series that break no hard bound on a plane."""
         sheet = self.job.optimiser
         if sheet is not None:
-            if sheet.fixed_string_v > self.job.inverter.dc.max_dc_v:
+            if sheet.fixed_string_v > self.job.wall_inverter.dc.max_dc_v:
                 return range(0)
             most = optimiser_plans.most_in_string(sheet, self.job.module.pmax_w)
             return range(sheet.least_in_string, most + 1)

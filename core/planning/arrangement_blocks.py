@@ -49,7 +49,7 @@ def _inverter_blocks(allowed: Allowance) -> Iterator[tuple[str, str]]:
             "trackers": str(len(allowed.trackers)),
         }
         yield say("arrange", "faces", **facts), say("arrange", "faces_frees", **facts)
-    limit_w = allowed.job.inverter.max_dc_w
+    limit_w = allowed.job.wall_inverter.max_dc_w
     power_w = count * allowed.job.module.pmax_w
     if limit_w is not None and power_w > limit_w:
         off = -(-(power_w - limit_w) // allowed.job.module.pmax_w)

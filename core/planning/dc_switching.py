@@ -30,8 +30,8 @@ def switch_count(job: Job, switch: str) -> int:
 
 
 def dc_schools(job: Job) -> tuple[DcSchoolState, ...]:
-    """The ways to part the DC side at the roof's end, side by side."""
-    return tuple(_school(job, school) for school in SCHOOLS)
+    """The ways to part the DC side at the roof's end side by side; none without strings."""
+    return tuple(_school(job, school) for school in SCHOOLS) if job.inverter else ()
 
 
 def _school(job: Job, school: DcSchool) -> DcSchoolState:

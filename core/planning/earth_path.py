@@ -34,6 +34,13 @@ def reaching(earthing: Earthing) -> frozenset[str]:
     return frozenset(found)
 
 
+def planned_modules(job: Job) -> int:
+    """Modules of the plan: in strings, or as drawn under units."""
+    if job.micro is not None:
+        return sum(plane.modules for plane in job.planes)
+    return sum(string.modules_in_series for string in job.strings)
+
+
 def rails_of(plane: Plane) -> tuple[int, ...]:
     """Modules in each unbroken run of a plane's rows: two rails lie under each."""
     return tuple(len(run) for row in plane.rows for run in row.split(".") if MODULE_CELL in run)
@@ -41,7 +48,7 @@ def rails_of(plane: Plane) -> tuple[int, ...]:
 
 def roof_schools(job: Job) -> tuple[RoofSchool, ...]:
     """The ways to bond the frames of this roof, and what each needs."""
-    modules = sum(string.modules_in_series for string in job.strings)
+    modules = planned_modules(job)
     runs = [run for plane in job.planes for run in rails_of(plane)]
     rails = 2.0 * len(runs) if runs else None
     parts: dict[RoofEarth, tuple[EarthPart, ...]] = {
@@ -80,10 +87,12 @@ def proposed(job: Job) -> Earthing:
     """
     rule, earthing = job.rules.earth, job.earthing
     planes = list(dict.fromkeys(string.plane for string in job.strings))
+    if job.micro is not None:
+        planes = [plane.name for plane in job.planes if plane.modules]
     least_mm2 = (rule.bond_lightning if earthing.lightning else rule.bond_least).value
     bond_mm2 = standard_size(job, least_mm2)
     terminal, electrode = say("earth_nodes", "terminal"), say("earth_nodes", "electrode")
-    inverter = say("earth_nodes", "inverter")
+    inverter = say("earth_nodes", "inverter" if job.inverter else "units")
     nodes, links = [], list[EarthLink]()
     shown = _short(planes)
     rails = [say("earth_nodes", "rails", plane=plane) for plane in shown]
@@ -102,12 +111,13 @@ def proposed(job: Job) -> Earthing:
         last = onward == terminal
         run_m = _longest_run_m(job) if last else None
         links.append(_link(rail, onward, "wire", run_m, bond_mm2, 8.0))
+    stud_mm = job.inverter.earth_stud_mm if job.inverter else None
     nodes += [
-        EarthNode(name=inverter, kind="inverter"),
+        EarthNode(name=inverter, kind="inverter" if job.inverter else "units"),
         EarthNode(name=terminal, kind="terminal"),
         EarthNode(name=electrode, kind="electrode"),
     ]
-    links.append(_link(inverter, terminal, "core", *_core(job), stud_mm=job.inverter.earth_stud_mm))
+    links.append(_link(inverter, terminal, "core", *_core(job), stud_mm=stud_mm))
     links.append(
         _link(terminal, electrode, "wire", None, standard_size(job, rule.full_to.value), 8.0)
     )

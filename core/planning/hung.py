@@ -62,7 +62,9 @@ class Hung(NamedTuple):
 
 
 @lru_cache(maxsize=DEVICES_KEPT)
-def hung(wall: Wall, device: WallDevice, body: Body, inverter: Inverter, rules: WallRule) -> Hung:
+def hung(
+    wall: Wall, device: WallDevice, body: Body, inverter: Inverter | None, rules: WallRule
+) -> Hung:
     """A device of the wall judged by everything that is drawn."""
     rect = rect_of(device, body)
     around = blockers(wall, inverter, device.name)

@@ -15,7 +15,9 @@ from core.form import Checked, read
 from core.glossary import Name, Note
 from core.job import DC_ISOLATOR, DC_SWITCHES, SAFETY_SWITCH, Job
 from core.planning.dc_switching import switch_count
+from core.planning.earth_path import planned_modules
 from core.planning.plan_counts import POLES, Basis, plan_counts
+from core.planning.roof_parts import roof_of
 from core.planning.wall_space import body_of
 from core.quantity import Quantity
 from core.units import size_name
@@ -71,9 +73,13 @@ def load_in(job: Job) -> tuple[Needed, ...]:
 
 
 def _equipment(job: Job) -> Iterator[Needed]:
-    modules = sum(string.modules_in_series for string in job.strings)
+    modules = planned_modules(job)
     yield _sheet("modules", job.module.label, modules, say("load_in", "modules"))
-    yield _sheet("inverters", job.inverter.label, 1, say("load_in", "inverters"))
+    if job.inverter is not None:
+        yield _sheet("inverters", job.inverter.label, 1, say("load_in", "inverters"))
+    if job.micro is not None:
+        units = len(job.micro.units)
+        yield _sheet("micros", job.micro.unit.label, units, say("load_in", "units"))
     if job.optimiser is not None:
         yield _sheet("optimisers", job.optimiser.label, modules, say("load_in", "optimisers"))
     devices = job.wall.devices if job.wall else ()
@@ -99,6 +105,9 @@ def _on_the_path(job: Job) -> Counter[tuple[str, str]]:
             found[device.breaker.label, "breakers"] += 1
         if device.isolator is not None:
             found[device.isolator.label, "isolators"] += 1
+    for branch in job.micro.branches if job.micro else ():
+        if branch.breaker is not None:
+            found[branch.breaker.label, "breakers"] += 1
     if dc.isolator is not None and DC_ISOLATOR in DC_SWITCHES[dc.school]:
         found[dc.isolator.label, "isolators"] += switch_count(job, DC_ISOLATOR)
     if dc.safety is not None and SAFETY_SWITCH in DC_SWITCHES[dc.school]:
@@ -165,6 +174,7 @@ def _cables(job: Job) -> Iterator[Needed]:
             earth[link.section_mm2] += link.length_m
     for size, length_m in sorted(earth.items()):
         yield _cable(f"earth {size:g}", "earth_cable", size, length_m * spare, True)
+    yield from _unit_wire(job, spare)
     lugs = Counter(
         (link.section_mm2, link.stud_mm)
         for link in job.earthing.links
@@ -180,6 +190,16 @@ def _cables(job: Job) -> Iterator[Needed]:
             because=say("load_in", "lugs"),
             must=True,
         )
+
+
+def _unit_wire(job: Job, spare: float) -> Iterator[Needed]:
+    """The separate earth wire along the rows of units, where they are earthed by one."""
+    if job.micro is None or job.micro.earth != "wire":
+        return
+    wire_m, size = roof_of(job).parts.wire_m, job.rules.earth.bond_least.value
+    if wire_m is not None:
+        what = say("load_in", "unit_wire", size=size_name(size))
+        yield _length("unit wire", what, wire_m * spare)
 
 
 def _cable(line: str, what: str, size: float, length_m: float, whole: bool) -> Needed:
@@ -246,6 +266,8 @@ def _counted(job: Job) -> Iterator[Needed]:
     bases = plan_counts(job)
     is_drawn = any(plane.rows for plane in job.planes)
     missing = "no_sides" if is_drawn and job.module.short_mm is None else "not_drawn"
+    if job.micro is not None and is_drawn and job.module.short_mm is not None:
+        missing = "no_branches"
     for line in per_lines():
         count = bases[line.per]
         if count == 0:

@@ -9,6 +9,8 @@ from typing import Literal
 
 from core.job import Job, StringPlan
 from core.planning.earth_path import rails_of, roof_schools
+from core.planning.roof_parts import roof_of
+from core.planning.unit_places import layouts
 from core.rules.wall_fixings import lift
 from core.words import say
 
@@ -40,12 +42,44 @@ Basis = Literal[
     "isolators",
     "people",
     "lifting_aids",
+    "roofs",
+    "units",
+    "branches",
+    "trunk_segments",
+    "sealing_caps",
+    "trunk_extensions",
+    "end_caps",
+    "trunk_joints",
+    "joint_boxes",
+    "tees",
+    "capped_inputs",
+    "dc_leads",
+    "unit_washers",
+    "unit_lugs",
 ]
+
+
+UNIT_BASES: tuple[Basis, ...] = (
+    "roofs",
+    "units",
+    "branches",
+    "trunk_segments",
+    "sealing_caps",
+    "trunk_extensions",
+    "end_caps",
+    "trunk_joints",
+    "joint_boxes",
+    "tees",
+    "capped_inputs",
+    "dc_leads",
+    "unit_washers",
+    "unit_lugs",
+)
 
 
 def plan_counts(job: Job) -> dict[Basis, float | None]:
     """What of a plan goods are counted by; None where the roof must be drawn first."""
-    strings, trackers = job.strings, job.inverter.trackers
+    strings, trackers = job.strings, job.inverter.trackers if job.inverter else ()
     inputs = sum(tracker.inputs for tracker in trackers)
     on = Counter(string.tracker for string in strings)
     beyond = sum(max(on[n] - one.inputs, 0) for n, one in enumerate(trackers, start=1))
@@ -56,7 +90,7 @@ def plan_counts(job: Job) -> dict[Basis, float | None]:
     people = sum(member.present for member in job.arrival.crew)
     return {
         "job": 1.0,
-        "inverters": 1.0,
+        "inverters": 1.0 if job.inverter else 0.0,
         "strings": float(len(strings)),
         "string_poles": float(POLES * len(strings)),
         "unused_input_poles": float(POLES * (inputs - used)),
@@ -69,12 +103,36 @@ def plan_counts(job: Job) -> dict[Basis, float | None]:
         "people": float(people) or 1.0,
         "lifting_aids": 1.0 if needs_aid else 0.0,
         **_roof_earth(job),
+        **_units(job),
         **_racking(job),
     }
 
 
+def _units(job: Job) -> dict[Basis, float | None]:
+    """What a roof of microinverters is counted by; nothing where there is none."""
+    if job.micro is None:
+        return dict.fromkeys(UNIT_BASES, 0.0)
+    parts, earth = roof_of(job).parts, job.micro.earth
+    return {
+        "roofs": 1.0,
+        "units": parts.units,
+        "branches": parts.branches,
+        "trunk_segments": parts.segments,
+        "sealing_caps": parts.sealing_caps,
+        "trunk_extensions": parts.extensions,
+        "end_caps": parts.end_caps,
+        "trunk_joints": parts.trunk_joints,
+        "joint_boxes": parts.joint_boxes,
+        "tees": parts.tees,
+        "capped_inputs": parts.capped_inputs,
+        "dc_leads": parts.dc_leads,
+        "unit_washers": parts.units if earth == "washer" else 0.0,
+        "unit_lugs": parts.units if earth == "wire" else 0.0,
+    }
+
+
 def _needs_aid(job: Job) -> bool:
-    body, rules = job.inverter.body, job.rules.wall
+    body, rules = job.inverter.body if job.inverter else None, job.rules.wall
     return (
         body is not None
         and lift(
@@ -117,15 +175,12 @@ def _racking(job: Job) -> dict[Basis, float | None]:
         return dict.fromkeys(("mid_clamps", "end_clamps", "hooks", "rail_m"), None)
     mid = float(sum(RAILS_PER_RUN * (run - 1) for run in runs))
     end = float(END_CLAMPS_PER_RUN * len(runs))
-    short_mm, rules = job.module.short_mm, job.rules.load_in
-    if short_mm is None:
+    rules = job.rules.load_in
+    lengths = [rail.length_mm for one in layouts(job).values() for rail in one.rails]
+    if len(lengths) < RAILS_PER_RUN * len(runs):
         return {"mid_clamps": mid, "end_clamps": end, "hooks": None, "rail_m": None}
-    lengths = [
-        run * short_mm + (run - 1) * rules.clamp_gap.value + 2 * rules.rail_end.value
-        for run in runs
-    ]
-    hooks = sum(RAILS_PER_RUN * (math.ceil(mm / rules.hook_pitch.value) + 1) for mm in lengths)
-    rail_m = math.ceil(round(RAILS_PER_RUN * sum(lengths) / MM_PER_M, 6))
+    hooks = sum(math.ceil(mm / rules.hook_pitch.value) + 1 for mm in lengths)
+    rail_m = math.ceil(round(sum(lengths) / MM_PER_M, 6))
     return {
         "mid_clamps": mid,
         "end_clamps": end,

@@ -39,9 +39,11 @@ class Space(NamedTuple):
 NO_NEEDS: dict[Side, float] = dict.fromkeys(SIDES, 0.0)
 
 
-def body_of(device: WallDevice, inverter: Inverter) -> Body | None:
+def body_of(device: WallDevice, inverter: Inverter | None) -> Body | None:
     """The body of a device on the wall; the inverter's is on its own sheet."""
-    return device.body if device.kind != "inverter" else inverter.body
+    if device.kind != "inverter":
+        return device.body
+    return inverter.body if inverter else None
 
 
 def needs_of(body: Body) -> dict[Side, float]:
@@ -59,7 +61,9 @@ def rect_of(device: WallDevice, body: Body) -> Rect:
     return Rect(device.x_mm, device.y_mm, body.width_mm, body.height_mm)
 
 
-def blockers(wall: Wall, inverter: Inverter, without: str | None = None) -> tuple[Blocker, ...]:
+def blockers(
+    wall: Wall, inverter: Inverter | None, without: str | None = None
+) -> tuple[Blocker, ...]:
     """Everything that takes room on the wall but the device named; a backing board takes none."""
     things = [
         Blocker(thing.name, thing.kept_clear, NO_NEEDS)

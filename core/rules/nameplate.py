@@ -14,6 +14,8 @@ from core.words import figure, say
 NAMEPLATE_SOURCE = "device nameplate against the plan's sheet"
 # A goods number as shops scan it: 8, 12 or 13 digits, the last a check (GS1 specifications).
 GOODS_NUMBER = re.compile(r"^(?:\d{8}|\d{12,13})$")
+# Signs that are misread for each other on a small label.
+LOOKALIKES = {"O": "0", "0": "O", "I": "1", "1": "I", "S": "5", "5": "S", "B": "8", "8": "B"}
 FORM_SIGNS = {"@": "[A-Z]", "#": r"\d"}
 
 Figure = Annotated[float, Quantity("figure of the nameplate", "", 0, 1_000_000)]
@@ -41,15 +43,52 @@ def serial_in(*, scanned: Scanned, form: Note) -> str:
         if GOODS_NUMBER.match(text) and is_goods_number(text):
             raise Refused([_wrong(scanned, "goods_number", form)])
         return text
-    found = sorted(set(re.findall(rf"(?<![A-Z0-9]){_pattern(form)}(?![A-Z0-9])", text)))
+    found = sorted(set(re.findall(rf"(?<![A-Z0-9]){serial_pattern(form)}(?![A-Z0-9])", text)))
     if len(found) == 1:
         return str(found[0])
+    if not found:
+        _lookalike(scanned, text, form)
     if GOODS_NUMBER.match(text) and is_goods_number(text):
         raise Refused([_wrong(scanned, "goods_number", form)])
     raise Refused([_wrong(scanned, "two_serials" if found else "no_serial", form)])
 
 
-def _pattern(form: str) -> str:
+def _lookalike(scanned: str, text: str, form: str) -> None:
+    """Refuses a serial that would fit if a letter were the digit that it looks like, or back.
+
+    It is not set right in silence: only the label itself can tell.
+    """
+    if len(text) != len(form):
+        return
+    for at, (sign, wanted) in enumerate(zip(text, form.upper(), strict=True)):
+        likely = LOOKALIKES.get(sign, sign)
+        is_digit = wanted == "#" or wanted.isdigit()
+        if sign == likely or not (sign.isalpha() if is_digit else sign.isdigit()):
+            continue
+        guess = "".join(_liked(one, of) for one, of in zip(text, form.upper(), strict=True))
+        if re.fullmatch(serial_pattern(form), guess):
+            said = say(
+                "scan",
+                "lookalike",
+                text=text,
+                at=str(at + 1),
+                sign=say("scan", "is_letter" if is_digit else "is_digit", sign=sign),
+                guess=guess,
+            )
+            allowed = say("scan", "allowed", form=form_words(form))
+            raise Refused([problem("$.entered", scanned, allowed, said)])
+
+
+def _liked(sign: str, wanted: str) -> str:
+    """The sign that the form wants, where this one only looks like it."""
+    likely = LOOKALIKES.get(sign, sign)
+    is_digit = wanted == "#" or wanted.isdigit()
+    fits = sign.isdigit() if is_digit else sign.isalpha() if wanted == "@" else sign == wanted
+    return sign if fits else likely
+
+
+def serial_pattern(form: str) -> str:
+    """The form of a serial as a pattern of signs."""
     return "".join(FORM_SIGNS.get(sign, re.escape(sign)) for sign in form.upper())
 
 
@@ -84,7 +123,7 @@ def nameplate_serial(*, serial: Scanned, form: Note) -> Judgement:
 
     Source: device sheet (form of the serial).
     """
-    fits = not form or re.fullmatch(_pattern(form), serial.upper()) is not None
+    fits = not form or re.fullmatch(serial_pattern(form), serial.upper()) is not None
     return holds("nameplate_serial", fits, NAMEPLATE_SOURCE, serial=serial, form=form_words(form))
 
 

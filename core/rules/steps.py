@@ -20,6 +20,9 @@ Step = Literal[
     "line_side",
     "isolator_up",
     "lid",
+    "units_hung",
+    "trunk_marks",
+    "drops_sealed",
 ]
 STEPS: tuple[Step, ...] = get_args(Step)
 STEP_RULE: dict[Step, str] = {
@@ -34,6 +37,9 @@ STEP_RULE: dict[Step, str] = {
     "line_side": "step_line_side",
     "isolator_up": "step_isolator_up",
     "lid": "step_lid",
+    "units_hung": "step_units_hung",
+    "trunk_marks": "step_trunk_marks",
+    "drops_sealed": "step_drops_sealed",
 }
 STEP_SOURCE: dict[Step, str] = {
     "services": "local safety rules; IEC 60364-5-52, 522.8 (hidden wiring)",
@@ -47,6 +53,9 @@ STEP_SOURCE: dict[Step, str] = {
     "line_side": "device sheet (line and load side)",
     "isolator_up": "device sheet (mounting position)",
     "lid": "IEC 60364-6:2016, 6.4.2 (inspection)",
+    "units_hung": "unit sheet (mounting)",
+    "trunk_marks": "trunk sheet (marks of its ends)",
+    "drops_sealed": "trunk sheet; IEC 60529 (degree of protection)",
 }
 
 __all__ = ["step_seen", "step_waits"]

@@ -44,7 +44,7 @@ LINES_KEPT = 2048
 def arrive_stage(job: Job, readings: Readings) -> tuple[ArriveStage, tuple[Ask, ...]]:
     """Every line of the load-in sheet judged, and the nameplate asked for."""
     lines = tuple(_line(job, readings, needed) for needed in load_in(job))
-    asks = tuple(_nameplate_ask(job, readings, kind) for kind in NAMEPLATE_KINDS)
+    asks = tuple(_nameplate_ask(job, readings, kind) for kind in nameplate_kinds(job))
     judgements = (*_judgements(job), _counted(lines))
     here = sum(line.judgement.verdict in ("clear", "watch") for line in lines)
     stage = ArriveStage(
@@ -130,7 +130,7 @@ def _judgements(job: Job) -> tuple[Judgement, ...]:
         )
     ]
     if permit is not None and permit.export_w is not None:
-        found.append(permit_export(rated_ac_w=job.inverter.rated_ac_w, granted_w=permit.export_w))
+        found.append(permit_export(rated_ac_w=job.source.rated_ac_w, granted_w=permit.export_w))
     licensed = [one.name for one in arrival.crew if one.present and one.licence.strip()]
     found.append(
         licensed_present(
@@ -182,9 +182,24 @@ def _nameplate_ask(job: Job, readings: Readings, kind: ReadingKind) -> Ask:
     )
 
 
+def nameplate_kinds(job: Job) -> tuple[ReadingKind, ...]:
+    """What is read of a nameplate; serials of roof units stand on the map, one by one."""
+    if job.micro is None:
+        return NAMEPLATE_KINDS
+    return tuple(kind for kind in NAMEPLATE_KINDS if kind != "nameplate_serial")
+
+
 def planned_figures(job: Job) -> dict[ReadingKind, float]:
-    """The figures of the inverter's sheet that stand on its nameplate too."""
-    inverter = job.inverter
+    """The figures of the sheet that stand on the nameplate too: the inverter's, or a unit's."""
+    if job.micro is not None:
+        unit = job.micro.unit
+        return {
+            "nameplate_max_dc": unit.max_input_v,
+            "nameplate_isc": unit.max_short_circuit_a,
+            "nameplate_power": unit.max_va,
+            "nameplate_nominal": unit.nominal_v,
+        }
+    inverter = job.wall_inverter
     return {
         "nameplate_max_dc": inverter.dc.max_dc_v,
         "nameplate_isc": max(tracker.max_short_circuit_a for tracker in inverter.trackers),
@@ -197,7 +212,12 @@ def _planned_text(job: Job, kind: ReadingKind) -> str:
     planned = planned_figures(job).get(kind)
     if planned is not None:
         return figure(planned, READING_QUANTITIES[kind].unit)
-    return job.inverter.model if kind == "nameplate_model" else form_words(job.inverter.serial_form)
+    return _model(job) if kind == "nameplate_model" else form_words(job.serial_form)
+
+
+def _model(job: Job) -> str:
+    """The model that should stand on the nameplate."""
+    return job.micro.unit.model if job.micro else job.wall_inverter.model
 
 
 LIMITS: dict[ReadingKind, LimitKind] = {
@@ -209,9 +229,9 @@ LIMITS: dict[ReadingKind, LimitKind] = {
 
 def _nameplate(job: Job, kind: ReadingKind, latest: Reading) -> Judgement:
     if kind == "nameplate_model":
-        return nameplate_model(read=latest.text, planned=job.inverter.model)
+        return nameplate_model(read=latest.text, planned=_model(job))
     if kind == "nameplate_serial":
-        return nameplate_serial(serial=latest.text, form=job.inverter.serial_form)
+        return nameplate_serial(serial=latest.text, form=job.serial_form)
     planned = planned_figures(job)[kind]
     if kind == "nameplate_nominal":
         return nameplate_nominal(read=latest.value, planned=planned)

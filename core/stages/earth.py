@@ -30,10 +30,13 @@ from core.rules.earth_bonding import (
 from core.rules.steps import step_seen, step_waits
 from core.site_assessment import EarthLinkState, EarthNodeState, EarthStage
 from core.stages.readings import Readings, ask
+from core.stages.unit_earthing import earth_judgement
 from core.words import figure, say
 
 STAGE = 3
 OHM_DIGITS = 2
+# What gives the power: a path without it is not drawn yet.
+SOURCES = ("inverter", "units")
 PATHS_KEPT = 32
 EARTH_KINDS: frozenset[ReadingKind] = frozenset({"lead_null", "test_current", "continuity"})
 
@@ -55,9 +58,13 @@ def earth_stage(job: Job, readings: Readings) -> tuple[EarthStage, tuple[Ask, ..
     """Every step of the path judged, and its continuity asked for."""
     last = job.feed.last
     line_mm2 = last.section_mm2 if last else None
-    plan = Plan(job.earthing, job.inverter.pole_earthed, line_mm2, job.rules)
+    plan = Plan(
+        job.earthing, job.inverter.pole_earthed if job.inverter else "none", line_mm2, job.rules
+    )
     line, links, overall, asks = _judged(plan, readings.of_kinds(EARTH_KINDS))
     reach = reaching(job.earthing)
+    rails = [node.name for node in job.earthing.nodes if node.kind == "rails"]
+    units = earth_judgement(job, rails_bonded=bool(rails) and reach.issuperset(rails))
     stage = EarthStage(
         line=line,
         nodes=tuple(
@@ -66,7 +73,7 @@ def earth_stage(job: Job, readings: Readings) -> tuple[EarthStage, tuple[Ask, ..
         ),
         links=links,
         schools=roof_schools(job),
-        judgements=overall,
+        judgements=(*overall, *units),
     )
     return stage, asks
 
@@ -102,7 +109,7 @@ def _ends(plan: Plan, name: str) -> str:
 def _overall(plan: Plan, bonded: tuple[Judgement, ...]) -> tuple[Judgement, ...]:
     earthing = plan.earthing
     # A path without its inverter or its steps is not drawn yet, and says nothing.
-    if not earthing.links or not any(node.kind == "inverter" for node in earthing.nodes):
+    if not earthing.links or not any(node.kind in SOURCES for node in earthing.nodes):
         return (waiting("earth_path", "", SIZE_SOURCE, ()),)
     return (
         *(one for one in bonded if one.verdict != "clear"),

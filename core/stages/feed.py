@@ -15,7 +15,7 @@ from core.rules.circuit import feed_chain
 from core.rules.voltage_rise import AcRise, ac_supply
 from core.stages import feed_around, feed_devices, feed_ends, feed_ladder, feed_runs
 from core.stages.feed_path import Judged, energy_path
-from core.stages.feed_plan import Feed
+from core.stages.feed_plan import Feed, feed_of
 from core.stages.readings import Readings, ask
 from core.words import figure, say
 
@@ -65,7 +65,7 @@ def feed_stage(
     """
     hung = tuple(one.name for one in job.wall.devices) if job.wall else ()
     volts = tuple((one.power_w, one.volts.voc_cold_v if one.volts else None) for one in strings)
-    sheets = (job.inverter, job.module, job.optimiser, job.rules)
+    sheets = (job.inverter, job.micro, job.module, job.optimiser, job.rules)
     read = readings.of_kinds(FEED_KINDS)
     key = (job.feed, job.strings, sheets, job.grid.profile, hung, volts, earth, read)
     return _judged(Inputs(job=job, readings=readings, strings=strings, earth=earth, key=key))
@@ -74,18 +74,24 @@ def feed_stage(
 @lru_cache(maxsize=FEEDS_KEPT)
 def _judged(of: Inputs) -> tuple[FeedStage, tuple[Ask, ...]]:
     job, strings = of.job, of.strings
-    feed = Feed(job, of.readings)
+    feed = feed_of(job, of.readings)
     run = feed.segments
     rise = feed_ladder.rise_at(feed, run, feed.supply[0]) if run else None
     today = feed_ladder.ladder(feed, say("feed", "today"), feed.supply[0])
     high = feed_ladder.ladder(feed, say("feed", "high"), feed.high_supply_v)
-    runs = tuple(feed_runs.run_state(feed, one, rise) for one in job.feed.runs)
+    rises = {feed: rise}
+    for view in feed.others:
+        way = view.segments
+        rises[view] = feed_ladder.rise_at(view, way, view.supply[0]) if way else None
+    runs = tuple(
+        feed_runs.run_state(feed.of(one), one, rises[feed.of(one)]) for one in job.feed.runs
+    )
     dc_runs = tuple(
         feed_runs.dc_run_state(job, string, assessed)
         for string, assessed in zip(job.strings, strings, strict=True)
     )
     devices = tuple(feed_devices.device_state(feed, one) for one in job.feed.devices)
-    dc_switching = feed_devices.dc_switching_state(job, strings)
+    dc_switching = feed_devices.dc_switching_state(job, strings) if job.inverter else None
     ends, end_asks = feed_ends.ends(feed)
     ways = [feed_around.containment(feed, one, ends) for one in job.feed.containments]
     backup = feed_around.backup_state(job.feed.backup) if job.feed.backup else None
@@ -93,8 +99,8 @@ def _judged(of: Inputs) -> tuple[FeedStage, tuple[Ask, ...]]:
     stage = FeedStage(
         line=_line(feed, today),
         service=feed.service,
-        nominal_v=job.inverter.nominal_v,
-        export_w=job.inverter.rated_ac_w,
+        nominal_v=feed.source.nominal_v,
+        export_w=feed.source.rated_ac_w,
         design_a=feed.design_a,
         supply=_supply(feed),
         trip_v=feed.trip[0],
@@ -109,6 +115,11 @@ def _judged(of: Inputs) -> tuple[FeedStage, tuple[Ask, ...]]:
                 dc=dc_switching,
                 backup=backup,
                 earth=of.earth,
+                trunks={
+                    view.branch.name: view.trunk
+                    for view in (feed, *feed.others)
+                    if view.branch is not None and view.trunk is not None
+                },
             )
         ),
         rise=rise,
@@ -158,15 +169,26 @@ def _judgements(feed: Feed, rise: AcRise | None, high: Ladder | None) -> tuple[J
 
 
 def _chain(feed: Feed) -> Judgement:
-    gap = feed.chain.gap
+    gap = _gap(feed)
     if gap is None:
         return feed_chain(whole=True)
     return feed_chain(whole=False, here=gap[0], there=gap[1])
 
 
+def _gap(feed: Feed) -> tuple[str, str] | None:
+    """The first gap on the way to the inverter, or on the way of any branch to its joint box."""
+    for view in (feed, *feed.others):
+        if view.chain.gap is not None:
+            return view.chain.gap
+        if view.branch is not None and view.branch.joint is None:
+            return view.chain.rungs[-1], say("branches", "named", name=view.branch.name)
+    return None
+
+
 def _line(feed: Feed, today: Ladder | None) -> str:
-    if feed.chain.gap is not None:
-        return say("feed", "gap", here=feed.chain.gap[0], there=feed.chain.gap[1])
+    gap = _gap(feed)
+    if gap is not None:
+        return say("feed", "gap", here=gap[0], there=gap[1])
     if today is None or today.room_v is None or feed.trip[0] is None:
         return say("feed", "no_trip")
     trip = figure(feed.trip[0], "V")
@@ -176,7 +198,7 @@ def _line(feed: Feed, today: Ladder | None) -> str:
 
 
 def _supply_ask(feed: Feed, pair: str) -> Ask:
-    nominal_v = feed.job.inverter.nominal_v
+    nominal_v = feed.source.nominal_v
     tolerance = feed.rules.ac.supply_tolerance
     latest = feed.readings.latest("supply_voltage", pair)
     judgement = (

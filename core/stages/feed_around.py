@@ -164,9 +164,11 @@ def _battery(battery: BatteryPlan | None) -> list[Judgement]:
 
 def dead(feed: Feed) -> tuple[Gate, tuple[Ask, ...]]:
     """Whether a compartment may be opened: every step of making dead, in its order."""
-    found = [feed.readings.latest("dead_step", step) for step in DEAD_STEPS]
+    # A roof of microinverters has no DC switch: its units stop with their branch.
+    steps = DEAD_STEPS if feed.job.inverter else DEAD_STEPS[1:]
+    found = [feed.readings.latest("dead_step", step) for step in steps]
     asks = []
-    for step, latest in zip(DEAD_STEPS, found, strict=True):
+    for step, latest in zip(steps, found, strict=True):
         shown = say("dead_steps", step)
         judgement = (
             holds("dead_step", latest.value == 1, DEAD_SOURCE, step=shown)
@@ -174,9 +176,7 @@ def dead(feed: Feed) -> tuple[Gate, tuple[Ask, ...]]:
             else waiting("dead_step", "", DEAD_SOURCE, (shown,))
         )
         asks.append(ask(feed.readings, STAGE, "dead_step", step, (judgement,), shown_subject=shown))
-    undone = [
-        step for step, one in zip(DEAD_STEPS, found, strict=True) if one is None or one.value != 1
-    ]
+    undone = [step for step, one in zip(steps, found, strict=True) if one is None or one.value != 1]
     if undone:
         is_live = any(one is not None and one.value != 1 for one in found)
         line = say("dead", "undone", step=say("dead_steps", undone[0]))
@@ -184,7 +184,7 @@ def dead(feed: Feed) -> tuple[Gate, tuple[Ask, ...]]:
     taken = [one.taken_at for one in found if one is not None]
     late = [
         step
-        for step, (before, after) in zip(DEAD_STEPS[1:], pairwise(taken), strict=True)
+        for step, (before, after) in zip(steps[1:], pairwise(taken), strict=True)
         if after < before
     ]
     if late:

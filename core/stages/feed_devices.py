@@ -62,7 +62,7 @@ def device_state(feed: Feed, device: FeedDevice) -> FeedDeviceState:
 
 def _title(feed: Feed, device: FeedDevice) -> str:
     if device.kind == "inverter":
-        return feed.job.inverter.label
+        return feed.source.label
     if device.breaker is not None:
         return f"{device.breaker.label}, {figure(device.breaker.rated_a, 'A')}"
     if device.isolator is not None:
@@ -81,6 +81,8 @@ def _judged(feed: Feed, device: FeedDevice) -> tuple[Judgement, ...]:
             return _board(feed, device)
         case "isolator":
             return _isolator(feed, device)
+        case "branches":
+            return _branch_board(feed, device)
         case _:
             return ()
 
@@ -103,14 +105,12 @@ def _board(feed: Feed, device: FeedDevice) -> tuple[Judgement, ...]:
         needs = (feed.breaker_wanted,)
         return (waiting("breaker_carries", "A", rules.circuit.source, needs), surge)
     breaker = device.breaker
-    inverter = feed.job.inverter
-    limited = inverter.ac is not None and inverter.ac.dc_fault_limited
     found = [
         breaker_carries(breaker_a=breaker.rated_a, design_a=feed.design_a, rule_pack=rules),
         breaker_two_way(two_way=breaker.two_way),
         residual_type(
             fitted=breaker.residual_type,
-            dc_fault_limited=limited,
+            dc_fault_limited=feed.source.dc_fault_limited,
             earth_system=plan.earth_system,
             rule_pack=rules,
         ),
@@ -122,6 +122,24 @@ def _board(feed: Feed, device: FeedDevice) -> tuple[Judgement, ...]:
             )
         )
     return (*found, *_busbar(feed, device, breaker.rated_a), surge)
+
+
+def _branch_board(feed: Feed, device: FeedDevice) -> tuple[Judgement, ...]:
+    """The board of the branches: a two-way breaker for each; alone, its busbar too."""
+    plan = feed.job.micro
+    branches = [one for one in plan.branches if one.units] if plan else []
+    found = list[Judgement]()
+    for branch in branches:
+        if branch.breaker is None:
+            needs = (say("needs", "branch_breaker", name=branch.name),)
+            found.append(waiting("branch_two_way", "", SWITCH_SOURCE, needs))
+            continue
+        found.append(
+            holds("branch_two_way", branch.breaker.two_way, SWITCH_SOURCE, name=branch.name)
+        )
+    is_alone = feed.board is device
+    rated_a = sum(one.breaker.rated_a for one in branches if one.breaker)
+    return (*found, *(_busbar(feed, device, rated_a) if is_alone and rated_a else ()))
 
 
 def _busbar(feed: Feed, board: FeedDevice, inverter_a: float) -> tuple[Judgement, ...]:
@@ -178,7 +196,7 @@ def loop_ask(feed: Feed) -> Ask:
     if breaker is not None:
         limit = loop_trips(
             loop_ohm=latest.value if latest else 0.0,
-            nominal_v=feed.job.inverter.nominal_v,
+            nominal_v=feed.source.nominal_v,
             breaker_a=breaker.rated_a,
             curve=breaker.curve,
             earth_system=plan.earth_system,

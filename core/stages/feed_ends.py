@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from core.assessment import Ask
 from core.equipment.accessories import Breaker
 from core.equipment.terminals import Terminals
-from core.feed import AcRun, DeviceKind, end_name, string_run
+from core.feed import AcRun, DeviceKind, FeedDevice, end_name, string_run
 from core.feed_assessment import DrawnCore, EndState
 from core.glossary import ConductorName, Service
 from core.job import DC_ISOLATOR, DC_SWITCHES, SAFETY_SWITCH
@@ -36,7 +36,7 @@ CORES: dict[Service, tuple[ConductorName, ...]] = {
 NEUTRAL_LEFT_OUT = 4
 DC_CORES: tuple[ConductorName, ...] = ("plus", "minus")
 # Kinds whose every end is this job's to make.
-OWN_ENDS: tuple[DeviceKind, ...] = ("inverter", "isolator")
+OWN_ENDS: tuple[DeviceKind, ...] = ("inverter", "isolator", "branches")
 THREADING = ("nut", "insert", "body")
 
 
@@ -65,15 +65,29 @@ def _ac_ends(feed: Feed) -> Iterator[tuple[Wires, Terminals | None]]:
         for name in (run.start, run.end):
             device = feed.job.feed.device(name)
             is_circuit = device.breaker is not None and feed.behind_breaker(run)
-            if run.of_network or not (device.kind in OWN_ENDS or is_circuit):
+            # A box with its trunk's own plug has no terminals; one with a switch has.
+            is_box = device.kind == "joint" and device.isolator is not None
+            if run.of_network or not (device.kind in OWN_ENDS or is_circuit or is_box):
                 continue
-            sheets = {"inverter": feed.job.inverter.ac, "isolator": device.isolator}
-            yield _ac_wires(feed, run, name), sheets.get(device.kind, device.breaker)
+            yield _ac_wires(feed, run, name), _sheet(feed, run, device)
+
+
+def _sheet(feed: Feed, run: AcRun, device: FeedDevice) -> Terminals | None:
+    """The sheet of the terminals in which a run ends at a device."""
+    branch = feed.of(run).branch
+    sheets: dict[DeviceKind, Terminals | None] = {
+        "inverter": feed.source.ac,
+        "isolator": device.isolator,
+        "joint": device.isolator,
+        "branches": branch.breaker if branch and feed.of(run).is_home(run) else device.breaker,
+    }
+    return sheets.get(device.kind, device.breaker)
 
 
 def _ac_wires(feed: Feed, run: AcRun, device: str) -> Wires:
-    cores = CORES[feed.service]
-    if feed.service == "three" and run.cores == NEUTRAL_LEFT_OUT:
+    service = feed.run_service(run)
+    cores = CORES[service]
+    if service == "three" and run.cores == NEUTRAL_LEFT_OUT:
         cores = tuple(one for one in cores if one != "N")
     size = size_name(run.section_mm2)
     return Wires(

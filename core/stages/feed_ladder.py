@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from itertools import zip_longest
 
 from core.errors import Refused
 from core.feed import AcRun
@@ -34,27 +35,26 @@ TRIPS = ("over_voltage_1", "over_voltage_2")
 
 def rise_at(feed: Feed, run: tuple[RunSegment, ...], supply_v: float) -> AcRise | None:
     """Voltages along a run at full export; None where no steady voltage exists."""
-    inverter = feed.job.inverter
     try:
         return ac_rise(
             run=run,
-            service=feed.service,
-            nominal_v=inverter.nominal_v,
+            service=feed.ladder_service,
+            nominal_v=feed.source.nominal_v,
             supply_v=supply_v,
-            output_va=inverter.rated_ac_w,
+            output_va=feed.ladder_va,
         )
     except Refused:
         return None
 
 
 def own_rise_pct(feed: Feed, rise: AcRise) -> float:
-    """The rise over the runs that the limit counts, in percent of nominal."""
+    """The rise over the runs that the limit counts, in percent of nominal; a trunk counts."""
     ours = [
         after - before
-        for run, before, after in zip(feed.chain.runs, rise.node_v, rise.node_v[1:], strict=False)
-        if not run.of_network
+        for run, before, after in zip_longest(feed.chain.runs, rise.node_v[:-1], rise.node_v[1:])
+        if run is None or not run.of_network
     ]
-    return 100 * sum(ours) / feed.job.inverter.nominal_v
+    return 100 * sum(ours) / feed.source.nominal_v
 
 
 def ladder(feed: Feed, title: str, supply_v: float) -> Ladder | None:
@@ -74,10 +74,10 @@ def ladder(feed: Feed, title: str, supply_v: float) -> Ladder | None:
         rise_v=rise.rise_v,
         rise_pct=own_rise_pct(feed, rise),
         room_v=None if trip_v is None else trip_v - rise.terminal_v,
-        most_export_w=most_w,
+        most_export_w=None if most_w is None else most_w / feed.share,
         export_text=export_text(feed, most_w),
         settled=settled,
-        settled_text=_settled_text(settled),
+        settled_text=_settled_text(feed, settled),
     )
 
 
@@ -97,6 +97,25 @@ def _rungs(feed: Feed, rise: AcRise) -> tuple[Rung, ...]:
             )
             for run, name, before, after in pairs
         ),
+        *_last_unit(feed, rise),
+    )
+
+
+def _last_unit(feed: Feed, rise: AcRise) -> tuple[Rung, ...]:
+    """The rung above the joint box: the unit of the branch that stands highest."""
+    if feed.branch is None:
+        return ()
+    last = say("branches", "last", unit=feed.branch.units[-1], name=feed.branch.name)
+    if feed.branch.feed == "centre":
+        last = say("branches", "outer", name=feed.branch.name)
+    return (
+        Rung(
+            name=last,
+            volts=rise.terminal_v,
+            run="",
+            rise_v=rise.terminal_v - rise.node_v[-2],
+            note=say("branches", "trunk_of", count=str(len(feed.branch.units))),
+        ),
     )
 
 
@@ -112,22 +131,22 @@ def run_title(run: AcRun) -> str:
 
 
 def most_export_w(feed: Feed, run: tuple[RunSegment, ...], supply_v: float) -> float | None:
-    """What may be exported before the trip, at most the rating; None without a profile."""
-    trip_v, rated_w = feed.trip[0], feed.job.inverter.rated_ac_w
+    """What may go up the ladder before the trip, at most all of it; None without a profile."""
+    trip_v, rated_w = feed.trip[0], feed.ladder_va
     if trip_v is None:
         return None
-    most = ac_most_export(run=run, service=feed.service, supply_v=supply_v, trip_v=trip_v)
+    most = ac_most_export(run=run, service=feed.ladder_service, supply_v=supply_v, trip_v=trip_v)
     return min(most, rated_w) if math.isfinite(most) else rated_w
 
 
 def export_text(feed: Feed, most_w: float | None) -> str:
     """How much may be exported, in words."""
-    rated_w = feed.job.inverter.rated_ac_w
+    rated_w = feed.source.rated_ac_w
     if most_w is None:
         return ""
-    if most_w >= rated_w:
+    if most_w >= feed.ladder_va:
         return say("feed", "whole", rated=figure(rated_w / W_PER_KW, "kW", KILO_DIGITS))
-    return figure(most_w / W_PER_KW, "kW", KILO_DIGITS)
+    return figure(most_w / feed.share / W_PER_KW, "kW", KILO_DIGITS)
 
 
 def _settled(feed: Feed, run: tuple[RunSegment, ...], supply_v: float) -> Settled | None:
@@ -136,24 +155,24 @@ def _settled(feed: Feed, run: tuple[RunSegment, ...], supply_v: float) -> Settle
         return None
     return export_settles(
         run=run,
-        service=feed.service,
+        service=feed.ladder_service,
         supply_v=supply_v,
-        rated_va=feed.job.inverter.rated_ac_w,
+        rated_va=feed.ladder_va,
         volt_watt=watt,
         volt_var=var,
     )
 
 
-def _settled_text(settled: Settled | None) -> str:
+def _settled_text(feed: Feed, settled: Settled | None) -> str:
     if settled is None:
         return say("feed", "no_response")
     key = "settles_limited" if settled.limited else "settles_whole"
-    reactive = abs(settled.reactive_var) / W_PER_KW
+    reactive = abs(settled.reactive_var) / feed.share / W_PER_KW
     return say(
         "feed",
         key,
         volts=figure(settled.terminal_v, "V"),
-        output=figure(settled.output_w / W_PER_KW, "kW", KILO_DIGITS),
+        output=figure(settled.output_w / feed.share / W_PER_KW, "kW", KILO_DIGITS),
         reactive=figure(reactive, "kvar", KILO_DIGITS),
         way=say("feed", "absorbs" if settled.reactive_var <= 0 else "injects"),
     )
@@ -222,13 +241,13 @@ def rise_judgement(feed: Feed, rise: AcRise | None) -> Judgement:
     )
 
 
-def loss_kwh(feed: Feed, segment: RunSegment) -> float:
-    """What a run loses in a year."""
+def loss_kwh(feed: Feed, run: AcRun, segment: RunSegment) -> float:
+    """What a run loses in a year, at the current that it carries itself."""
     loss_w = cable_loss(
         length_m=segment.length_m,
-        r_ohm_per_km=segment.r_ohm_per_km,
-        current_a=feed.design_a,
-        service=feed.service,
+        r_ohm_per_km=segment.r_ohm_per_km / feed.shared(run),
+        current_a=feed.run_a(run),
+        service=feed.run_service(run),
     )
     return yearly_loss(loss_w=loss_w, loss_hours=feed.rules.run.loss_hours.value)
 
@@ -263,7 +282,7 @@ def _size(
     if rise is None:
         return _unknown(run, size)
     rise_v = rise.node_v[index + 1] - rise.node_v[index]
-    trip_v, loss = feed.trip[0], loss_kwh(feed, made)
+    trip_v, loss = feed.trip[0], loss_kwh(feed, run, made)
     ampacity, carries = carried(feed, run, size)
     judged = (room_judgement(feed, rise), rise_judgement(feed, rise), *carries)
     return SizeStep(
@@ -287,7 +306,7 @@ def carried(
     """What a run carries as it is laid, of its own or of another size, and what is said of it."""
     if run.of_network:
         return None, ()
-    cores = ac_cores(service=feed.service, cores=run.cores)
+    cores = ac_cores(service=feed.run_service(run), cores=run.cores)
     size, source = section_mm2 or run.section_mm2, feed.rules.circuit.source
     try:
         ampacity = feed.ampacity(run, size)
@@ -296,7 +315,7 @@ def carried(
         return None, (waits, cores)
     by_a = feed.protected_by_a(run)
     if by_a is None:
-        needs = (say("needs", "supply_breaker") if feed.board else feed.breaker_wanted,)
+        needs = (feed.breaker_needed(run),)
         return ampacity, (waiting("conductor_carries", "A", source, needs), cores)
     carries = conductor_carries(iz_a=ampacity.iz_a, breaker_a=by_a, rule_pack=feed.rules)
     if gauge_of(size) is None:

@@ -18,6 +18,8 @@ from core.feed_assessment import (
 )
 from core.job import DC_SWITCHES, SAFETY_SWITCH, Job, StringPlan
 from core.judgement import Verdict, worst
+from core.micro import Branch
+from core.planning.trunk_plan import TrunkPlan
 from core.units import size_name
 from core.words import figure, say
 
@@ -32,7 +34,11 @@ SYMBOLS: dict[DeviceKind, str] = {
     "surge": "surge",
     "clamp": "clamp",
     "inverter": "inverter",
+    "branches": "board",
+    "joint": "joint",
 }
+# Places of a row on the roof's side: a branch and its joint box, or a string and its switches.
+BRANCH_COLUMNS = 1
 # What a touch opens, where it is no device, run or string.
 DC, BACKUP, EARTH = "dc", "backup", "earth"
 
@@ -45,9 +51,25 @@ class Judged:
     runs: dict[str, RunState]
     strings: tuple[DcRunState, ...]
     devices: dict[str, FeedDeviceState]
-    dc: FeedDeviceState
+    dc: FeedDeviceState | None
     backup: BackupState | None
     earth: Verdict
+    trunks: dict[str, TrunkPlan]
+
+    @property
+    def dc_verdict(self) -> Verdict:
+        return self.dc.verdict if self.dc else "clear"
+
+    @property
+    def branches(self) -> tuple[Branch, ...]:
+        """The branches that have units, in the order in which they are drawn."""
+        plan = self.job.micro
+        return tuple(one for one in plan.branches if one.units) if plan else ()
+
+    @property
+    def roof_columns(self) -> int:
+        """Columns right of the arrays: switches of the DC side, or the boxes of the branches."""
+        return BRANCH_COLUMNS if self.job.micro else len(self.switches)
 
     @property
     def switches(self) -> tuple[str, ...]:
@@ -56,24 +78,28 @@ class Judged:
     @property
     def chain(self) -> tuple[str, ...]:
         """Devices from the inverter to the supply; with a gap, all in the order of the plan."""
-        names = [one.name for one in self.job.feed.devices if one.name != self.inverter]
+        names = [
+            one.name
+            for one in self.job.feed.devices
+            if one.name != self.inverter and one.kind != "joint"
+        ]
         rungs = self.job.feed.chain.rungs or (*names, self.inverter)
         return tuple(name for name in reversed(rungs) if name)
 
     @property
     def inverter(self) -> str:
-        found = self.job.feed.of_kind("inverter")
-        return found.name if found else ""
+        """The inverter, or the branch board to which the roof comes down."""
+        return self.job.feed.far_end
 
 
 def energy_path(of: Judged) -> EnergyPath:
     """The path from planes to supply, from the job's own data."""
     groups = tuple(_groups(of))
-    middle = (len(groups) - 1) / 2
-    places = [*_strings(of, groups), *_devices(of, middle)]
+    middle = (max(len(groups) + len(of.branches), 1) - 1) / 2
+    places = [*_strings(of, groups), *_branches(of), *_devices(of, middle)]
     places += _below(of, {one.id: one for one in places})
     known = {one.id for one in places}
-    wires = (*_dc_wires(of, groups), *_ac_wires(of), *_side_wires(of))
+    wires = (*_dc_wires(of, groups), *_trunk_wires(of), *_ac_wires(of), *_side_wires(of))
     return EnergyPath(
         places=tuple(places),
         wires=tuple(one for one in wires if {one.start, one.end} <= known),
@@ -118,9 +144,52 @@ def _strings(of: Judged, groups: tuple[Group, ...]) -> Iterator[PathPlace]:
                 row=float(row),
                 name=switch,
                 lines=_switch_lines(of.job, switch),
-                verdict=of.dc.verdict,
+                verdict=of.dc_verdict,
                 opens=DC,
             )
+
+
+def _branches(of: Judged) -> Iterator[PathPlace]:
+    """Each branch of a roof of microinverters, with its units."""
+    plan = of.job.roof_plan if of.branches else None
+    for row, branch in enumerate(of.branches):
+        if plan is None:
+            return
+        count = len(branch.units)
+        power = figure(count * plan.unit.max_va / 1000, "kVA", 2)
+        phase = f", L{branch.phase}" if branch.phase else ""
+        yield PathPlace(
+            id=_branch_id(branch),
+            symbol="array",
+            column=0.0,
+            row=float(row),
+            name=say("branches", "named", name=branch.name),
+            lines=(f"{count} × {plan.unit.model}", f"{power}{phase}"),
+            verdict=_trunk_verdict(of, branch),
+            opens=f"branch {branch.name}",
+        )
+
+
+def _branch_id(branch: Branch) -> str:
+    return f"branch {branch.name}"
+
+
+def _trunk_verdict(of: Judged, branch: Branch) -> Verdict:
+    return "clear" if of.trunks[branch.name].parts else "waiting"
+
+
+def _trunk_wires(of: Judged) -> Iterator[PathWire]:
+    for branch in of.branches:
+        length_m = of.trunks[branch.name].length_m
+        yield PathWire(
+            id=f"trunk {branch.name}",
+            start=_branch_id(branch),
+            end=branch.joint or "",
+            medium="ac",
+            lines=(say("branches", "cable"),) if length_m is None else (figure(length_m, "m"),),
+            verdict=_trunk_verdict(of, branch),
+            opens=f"branch {branch.name}",
+        )
 
 
 def _string_lines(job: Job, own: tuple[tuple[StringPlan, DcRunState], ...]) -> tuple[str, ...]:
@@ -139,12 +208,15 @@ def _switch_lines(job: Job, switch: str) -> tuple[str, ...]:
 
 def _devices(of: Judged, middle: float) -> Iterator[PathPlace]:
     """The chain in one line; what is off it below the device that it hangs on."""
-    first = 1.0 + len(of.switches)
+    first = 1.0 + of.roof_columns
     columns = {name: first + step for step, name in enumerate(of.chain)}
+    boxes = {branch.joint: float(row) for row, branch in enumerate(of.branches)}
     taken: dict[float, float] = {}
     for device in of.job.feed.devices:
         column, row = columns.get(device.name), middle
-        if column is None:
+        if device.name in boxes:
+            column, row = float(BRANCH_COLUMNS), boxes[device.name]
+        elif column is None:
             column = columns.get(_neighbour(of.job, device.name), first + len(columns))
             row = taken.get(column, middle) + 1.0
             taken[column] = row
@@ -177,10 +249,10 @@ def _symbol(device: FeedDevice) -> str:
 
 
 def _device_lines(job: Job, device: FeedDevice) -> tuple[str, ...]:
-    inverter, breaker, isolator = job.inverter, device.breaker, device.isolator
+    source, breaker, isolator = job.source, device.breaker, device.isolator
     if device.kind == "inverter":
-        kilo = figure(inverter.rated_ac_w / 1000, "kW", 2)
-        return (inverter.model, f"{kilo}, {figure(inverter.nominal_v, 'V')}")
+        kilo = figure(source.rated_ac_w / 1000, "kW", 2)
+        return (source.model, f"{kilo}, {figure(source.nominal_v, 'V')}")
     if device.kind == "supply":
         service = job.feed.supply_service
         shown = say("service_names", service) if service else say("path", "not_known")
@@ -225,7 +297,7 @@ def _below(of: Judged, at: dict[str, PathPlace]) -> Iterator[PathPlace]:
             yield _place("battery", "battery", column, row, backup.verdict, BACKUP, lines=units)
     if plan.dc.surge != "none":
         column = _free(taken, inverter.column)
-        yield _place("surge_dc", "surge", column, row, of.dc.verdict, DC, plan.dc.surge)
+        yield _place("surge_dc", "surge", column, row, of.dc_verdict, DC, plan.dc.surge)
 
 
 def _free(taken: set[float], column: float) -> float:
@@ -297,7 +369,7 @@ def _ac_wires(of: Judged) -> Iterator[PathWire]:
 
 def _side_wires(of: Judged) -> Iterator[PathWire]:
     yield _side(of.inverter, EARTH, "earth", of.earth, EARTH)
-    yield _side(of.inverter, "surge_dc", "dc", of.dc.verdict, DC)
+    yield _side(of.inverter, "surge_dc", "dc", of.dc_verdict, DC)
     for device in of.job.feed.devices:
         verdict, opens = of.devices[device.name].verdict, f"device {device.name}"
         yield _side(device.name, f"surge {device.name}", "ac", verdict, opens)

@@ -45,7 +45,7 @@ def run_state(feed: Feed, run: AcRun, rise: AcRise | None) -> RunState:
         start=run.start,
         end=run.end,
         title=run_title(run),
-        current_a=feed.design_a,
+        current_a=feed.run_a(run),
         ampacity=ampacity,
         rise_v=lifted,
         loss_kwh=_loss(feed, run),
@@ -64,7 +64,7 @@ def _clear_line(ampacity: Ampacity | None, lifted: float | None) -> str:
 
 def _loss(feed: Feed, run: AcRun) -> float | None:
     try:
-        return loss_kwh(feed, feed.segment(run))
+        return loss_kwh(feed, run, feed.segment(run))
     except Refused:
         return None
 

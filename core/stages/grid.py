@@ -121,7 +121,7 @@ def _judgements(
         holds("grid_profile", True, chosen.edition, name=chosen.name),
         holds(
             "profile_fits_service",
-            job.inverter.service in chosen.services,
+            job.source.service in chosen.services,
             chosen.edition,
             name=chosen.name,
         ),
@@ -134,7 +134,7 @@ def _judgements(
 def _supply_judgement(job: Job, readings: Readings, chosen: Profile) -> Judgement:
     measured = [
         reading.value
-        for pair in SUPPLY_PAIRS[job.inverter.service]
+        for pair in SUPPLY_PAIRS[job.source.service]
         if (reading := readings.latest("supply_voltage", pair)) is not None
     ]
     if not measured:

@@ -39,10 +39,16 @@ UNREAD_KEPT = 512
 WALLS_KEPT = 32
 HUNG = frozenset(HUNG_KINDS)
 MOST_OVERLAPS = 5
+NO_WALL = HangStage(line="", studs_mm=(), top_mm=0.0, devices=(), judgements=())
 
 
 def hang_stage(job: Job, readings: Readings) -> tuple[HangStage, tuple[Ask, ...]]:
-    """The wall judged, and what is seen and read at each device."""
+    """The wall judged, and what is seen and read at each device.
+
+    A roof of microinverters needs no wall: its units hang on the roof.
+    """
+    if job.wall is None and job.micro is not None:
+        return NO_WALL, ()
     if job.wall is None:
         return _not_drawn(), ()
     here = sum(member.present for member in job.arrival.crew)
@@ -51,7 +57,7 @@ def hang_stage(job: Job, readings: Readings) -> tuple[HangStage, tuple[Ask, ...]
 
 @lru_cache(maxsize=WALLS_KEPT)
 def _judged(
-    wall: Wall, inverter: Inverter, here: int, pack: RulePack, read: tuple[Reading, ...]
+    wall: Wall, inverter: Inverter | None, here: int, pack: RulePack, read: tuple[Reading, ...]
 ) -> tuple[HangStage, tuple[Ask, ...]]:
     """One wall with what was read at it; a key pressed elsewhere in the job finds it ready."""
     readings, rules = Readings(read), pack.wall
@@ -62,7 +68,7 @@ def _judged(
         asks += own
         if body is not None:
             devices.append(_device(wall, inverter, here, rules, device, body, tuple(own)))
-    overall = _wall_judgements(wall, frozenset(one.name for one in devices))
+    overall = _wall_judgements(wall, frozenset(one.name for one in devices), inverter is not None)
     verdict = worst(("clear", *(one.verdict for one in devices), *(one.verdict for one in overall)))
     stage = HangStage(
         line=_line(tuple(devices), verdict),
@@ -90,10 +96,10 @@ def _line(devices: tuple[HungDevice, ...], verdict: Verdict) -> str:
     return say("hang", "fits", count=str(len(devices)))
 
 
-def _wall_judgements(wall: Wall, judged: frozenset[str]) -> tuple[Judgement, ...]:
+def _wall_judgements(wall: Wall, judged: frozenset[str], on_wall: bool) -> tuple[Judgement, ...]:
     """What is said of the wall as a whole: objects over each other, sheets without a body."""
     found = list(_overlapping(wall.objects))
-    if not any(device.kind == "inverter" for device in wall.devices):
+    if on_wall and not any(device.kind == "inverter" for device in wall.devices):
         found.append(waiting("inverter_placed", "", "the wall as drawn", ()))
     found += [
         waiting("device_body", "", "device sheet", (say("needs", "body", name=device.name),))
@@ -122,7 +128,7 @@ def _overlapping(objects: tuple[WallObject, ...]) -> tuple[Judgement, ...]:
 
 def _device(
     wall: Wall,
-    inverter: Inverter,
+    inverter: Inverter | None,
     here: int,
     rules: WallRule,
     device: WallDevice,
@@ -146,7 +152,7 @@ def _device(
     return HungDevice(
         name=device.name,
         kind=device.kind,
-        label=inverter.label if device.kind == "inverter" else device.label,
+        label=inverter.label if inverter and device.kind == "inverter" else device.label,
         x_mm=found.rect.x,
         y_mm=found.rect.y,
         width_mm=found.rect.w,

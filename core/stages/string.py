@@ -46,7 +46,7 @@ def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Ask, 
     """Every string and tracker judged, and every reading of the stage asked for."""
     site, sheet = job.site, job.optimiser
     planner = planner_for(
-        job.module, job.inverter.dc, site.t_air_min_c, site.t_air_max_c, job.rules
+        job.module, job.wall_inverter.dc, site.t_air_min_c, site.t_air_max_c, job.rules
     )
     switch = switch_ask(readings)
     carried, array = trackers(job), array_judgement(job)
@@ -283,7 +283,7 @@ def _distances(shares: dict[str, float]) -> dict[str, float]:
 
 
 def _window(job: Job) -> WindowLimits:
-    dc = job.inverter.dc
+    dc = job.wall_inverter.dc
     return WindowLimits(
         start_v=dc.start_v,
         track_min_v=dc.track_min_v,

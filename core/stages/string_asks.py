@@ -185,7 +185,7 @@ def _held(
     plan: StringPlan,
     others: tuple[OtherString, ...],
 ) -> Held:
-    mounting, max_dc_v = job.plane(plan.plane).mounting, job.inverter.dc.max_dc_v
+    mounting, max_dc_v = job.plane(plan.plane).mounting, job.wall_inverter.dc.max_dc_v
     return Held(
         read_v=read_v,
         low_v=expected.low_v,
@@ -223,7 +223,7 @@ def _unexpected(job: Job, read_v: float, needs: tuple[str, ...]) -> tuple[Judgem
     """What can be said of a reading while nothing is known of sun or cells."""
     return (
         waiting("string_voc_read", "V", READING_SOURCE, needs),
-        string_under_max(read_v=read_v, max_dc_v=job.inverter.dc.max_dc_v),
+        string_under_max(read_v=read_v, max_dc_v=job.wall_inverter.dc.max_dc_v),
     )
 
 

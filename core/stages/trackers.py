@@ -21,7 +21,7 @@ def array_w(job: Job) -> float:
 
 def array_judgement(job: Job) -> Judgement:
     """The module power on the inverter."""
-    inverter = job.inverter
+    inverter = job.wall_inverter
     return array_power(
         array_w=array_w(job), rated_ac_w=inverter.rated_ac_w, max_dc_w=inverter.max_dc_w
     )
@@ -36,7 +36,7 @@ def trackers(job: Job) -> tuple[TrackerAssessment, ...]:
 
 
 def _tracker(job: Job, rules: RulePack, number: int, plans: list[StringPlan]) -> TrackerAssessment:
-    limits = job.inverter.trackers[number - 1]
+    limits = job.wall_inverter.trackers[number - 1]
     power_w = sum(plan.modules_in_series for plan in plans) * job.module.pmax_w
     judgements = tuple(
         _optimised(limits, plans, power_w)

@@ -11,6 +11,7 @@ from core.arrival import Arrival, CrewMember, OpenItem, Permit, Substitute
 from core.assess import assess
 from core.assessment import Ask
 from core.equipment.accessories import Breaker, Fixing, Isolator
+from core.equipment.micro import Micro, Trunk
 from core.feed import AcRun, DcSwitching, FeedDevice, FeedPlan, HomeRun, one_run
 from core.job import GridPlan, Job, Site, StringPlan
 from core.kept import Evidence, Reading, ReadingKind
@@ -23,14 +24,70 @@ from core.layout import (
     with_sheet,
     without_string,
 )
+from core.micro import MicroPlan
+from core.micro_layout import with_offer
 from core.overrides import Override, OwnPack
 from core.planning.earth_path import proposed
-from core.roof import Plane
+from core.roof import Plane, RowGap
 from core.stages.arrive import planned_figures
 from core.wall import Wall, WallDevice, WallObject
 
 EARTH_STAGE, FEED_STAGE = 3, 5
+ROOF_ROWS = {"East": ("#####.####", "#########"), "West": ("######", "######")}
 NOON = datetime(2026, 6, 18, 12, 0, tzinfo=UTC)
+
+
+def micro_job(
+    rows: dict[str, tuple[str, ...]] = ROOF_ROWS,
+    unit: str = "skerrow-tern-400",
+    trunk: str = "skerrow-trunk-130",
+    **changes: Any,
+) -> Job:
+    """A roof of microinverters: drawn, every unit on a branch as proposed first."""
+    site = sample_job()
+    planes = tuple(
+        Plane(
+            name=name,
+            tilt_deg=35.0,
+            azimuth_deg=90.0 * at,
+            rows=cells,
+            gaps=tuple(
+                RowGap(row=row, column=cells[row - 1].index(".") + 1, width_mm=1600.0)
+                for row in range(1, len(cells) + 1)
+                if "." in cells[row - 1]
+            ),
+        )
+        for at, (name, cells) in enumerate(rows.items(), start=1)
+    )
+    micro = MicroPlan(
+        unit=shelf.pick(shelf.sheets("micros"), unit, Micro, "$"),
+        trunk=shelf.pick(shelf.sheets("trunks"), trunk, Trunk, "$"),
+        earth="core",
+    )
+    job = replace(
+        site, planes=planes, inverter=None, strings=(), micro=micro, feed=roof_feed(), **changes
+    )
+    return with_offer(job, 0)
+
+
+def roof_feed() -> FeedPlan:
+    """Supply, board with its breaker, branch board; the boxes come with the branches."""
+    devices = (
+        FeedDevice(name="Supply point", kind="supply"),
+        FeedDevice(name="Board", kind="board"),
+        FeedDevice(name="Branch board", kind="branches"),
+    )
+    runs = (
+        AcRun(
+            name="Service", start="Supply point", end="Board", length_m=8.0, section_mm2=16.0,
+            cores=3, of_network=True,
+        ),
+        AcRun(
+            name="Roof feed", start="Board", end="Branch board", length_m=10.0, section_mm2=10.0,
+            cores=3,
+        ),
+    )  # fmt: skip
+    return FeedPlan(devices=devices, runs=runs)
 
 
 def sample_job(**changes: Any) -> Job:

@@ -84,7 +84,6 @@ TABLE_ROWS: tuple[tuple[str, str, tuple[float | None, ...]], ...] = (
     ("nec_air_factor", "45", (0.87,)),
     ("nec_adjustment", "9", (0.70,)),
     ("nec_small", "12", (20,)),
-    ("branch", "breaker loaded to, US", (0.8,)),
     ("radio", "usable", (-70,)),
     ("insulation", "120 to 500 V", (500, 1)),
     ("day", "current tests", (400,)),

@@ -95,7 +95,7 @@ def entry_reading(person: User, job: Job, entry: Entry) -> Reading:
         basis="measured",
         instrument=entry.instrument,
         note=entry.note,
-        text=parse_text(entry.kind, entry.entered, job.inverter.serial_form),
+        text=parse_text(entry.kind, entry.entered, job.serial_form),
         supersedes=entry.supersedes,
         **vars(_stamp(person, taken_at)),
     )

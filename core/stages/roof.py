@@ -1,0 +1,361 @@
+"""Stage 4 of a roof of microinverters: units, branches, trunk, map, gateway, switching on."""
+
+from __future__ import annotations
+
+from core.assessment import Ask
+from core.job import Job, phase_units
+from core.judgement import Judgement, Verdict, waiting, worst
+from core.micro_assessment import (
+    DcLead,
+    RoofModule,
+    RoofPart,
+    RoofPlane,
+    RoofStage,
+    UnitState,
+)
+from core.planning.roof_layout import PlaneLayout
+from core.planning.roof_parts import Roof, extended, roof_of
+from core.planning.unit_places import MM_PER_M, UnitPlace, layouts
+from core.roof import ModulePlace, Plane, place_text
+from core.rules.branch import phase_unbalance
+from core.rules.steps import Step, step_seen, step_waits
+from core.rules.string_voltage import StringVolts, string_volts
+from core.rules.trunk import lead_reach
+from core.rules.unit import (
+    UNIT_SOURCE,
+    unit_cold,
+    unit_covered,
+    unit_current,
+    unit_power,
+    unit_start,
+    unit_under_modules,
+)
+from core.shown import Gate
+from core.stages.feed_plan import deciding
+from core.stages.readings import Readings, ask
+from core.stages.roof_branches import Around, branch_states
+from core.stages.roof_map import SerialMap, gateway_state, last_list, map_state, walk
+from core.stages.unit_earthing import unit_schools
+from core.stages.unit_swap import swap_steps
+from core.words import figure, say
+
+STAGE = 4
+HANG = 2
+
+
+def roof_stage(
+    job: Job, readings: Readings, permit: Verdict, earthed: Verdict
+) -> tuple[RoofStage | None, tuple[Ask, ...]]:
+    """Everything that is said of a roof of microinverters; None where there is a wall inverter.
+
+    permit, earthed: what Arrive says of the operator's permit, and Earth of its path.
+    """
+    if job.micro is None:
+        return None, ()
+    roof, serials = roof_of(job), SerialMap(job.micro, readings)
+    hung = tuple(
+        _step_ask(readings, HANG, "units_hung", plane.name)
+        for plane in job.planes
+        if any(unit.modules[0].plane == plane.name for unit in job.micro.units)
+    )
+    trunk_asks = {
+        branch.name: tuple(
+            _step_ask(readings, STAGE, step, branch.name)
+            for step in ("trunk_marks", "drops_sealed")
+        )
+        for branch in job.micro.branches
+        if branch.units
+    }
+    on = frozenset(
+        branch.name
+        for branch in job.micro.branches
+        if (latest := readings.latest("branch_on", branch.name)) is not None and latest.value == 1
+    )
+    units = _units(job, roof, serials, readings, on)
+    mapped, gateway = map_state(serials), gateway_state(job, serials)
+    around = Around(
+        permit=permit,
+        earthed=earthed,
+        gateway=gateway,
+        asks=trunk_asks,
+        units={unit.name: unit for unit in units},
+    )
+    branches = branch_states(job, readings, roof, around)
+    judgements = (*_on_one(job), *_whole(job, roof))
+    stage = RoofStage(
+        line=_line(judgements, roof),
+        unit=job.micro.unit.label,
+        trunk=job.micro.trunk.label,
+        planes=tuple(_plane(job, plane) for plane in job.planes),
+        units=units,
+        free_modules=_free(job),
+        branches=branches,
+        phase_units=phase_units(job.micro),
+        parts=_parts(roof),
+        earth=unit_schools(job, roof),
+        map=mapped,
+        gateway=gateway,
+        judgements=judgements,
+    )
+    return stage, (*hung, *(one for asks in trunk_asks.values() for one in asks))
+
+
+def _step_ask(readings: Readings, stage: int, step: Step, subject: str) -> Ask:
+    latest = readings.latest(step, subject)
+    judgement = step_seen(step=step, sign=int(latest.value)) if latest else step_waits(step=step)
+    return ask(readings, stage, step, subject, (judgement,))
+
+
+def _line(judgements: tuple[Judgement, ...], roof: Roof) -> str:
+    wrong = [one for one in judgements if one.verdict in ("stop", "waiting")]
+    if wrong:
+        return wrong[0].reason
+    used = [branch for branch in roof.plan.branches if branch.units]
+    counts = " + ".join(str(len(branch.units)) for branch in used)
+    return say("branches", "line", count=str(len(used)), units=counts)
+
+
+def _on_one(job: Job) -> tuple[Judgement, ...]:
+    """One module on one input of its unit: the same for every unit of the roof."""
+    unit, module, rules = job.roof_plan.unit, job.module, job.rules
+    volts = _module_volts(job)
+    cold = (
+        waiting("unit_cold", "V", UNIT_SOURCE, (say("needs", "cold_factor"),))
+        if volts.voc_cold_v is None
+        else unit_cold(voc_cold_v=volts.voc_cold_v, max_input_v=unit.max_input_v)
+    )
+    return (
+        cold,
+        unit_start(vmp_hot_v=volts.vmp_hot_v, start_v=unit.start_v),
+        unit_current(
+            isc_a=module.isc_a,
+            max_short_circuit_a=unit.max_short_circuit_a,
+            factor=rules.current.isc_factor.value,
+        ),
+        unit_power(module_w=module.pmax_w, max_module_w=unit.max_module_w),
+    )
+
+
+def _module_volts(job: Job) -> StringVolts:
+    """One module on the coldest morning and, on the hottest mounting, the hottest day."""
+    hot, mountings = job.rules.hot, {plane.mounting for plane in job.planes}
+    rises = {"close": hot.rise_close, "raised": hot.rise_raised, "open": hot.rise_open}
+    return string_volts(
+        module=job.module,
+        modules_in_series=1,
+        t_air_min_c=job.site.t_air_min_c,
+        t_cell_hot_c=job.site.t_air_max_c + max(rises[one].value for one in mountings),
+        school=job.rules.cold.school,
+        rule_pack=job.rules,
+    )
+
+
+def _whole(job: Job, roof: Roof) -> tuple[Judgement, ...]:
+    """Whether every module is under a unit and every unit on a branch; phases; earthing."""
+    plan = roof.plan
+    free, loose = _free(job), [u.name for u in plan.units if plan.branch_of(u.name) is None]
+    found = list[Judgement]()
+    if not plan.units:
+        found.append(waiting("roof_planned", "", UNIT_SOURCE, ()))
+        return tuple(found)
+    needs = tuple(
+        [say("needs", "unit_for", modules=_shown(free))] * bool(free)
+        + [say("needs", "branch_for", units=_shown(tuple(loose)))] * bool(loose)
+    )
+    if needs:
+        found.append(waiting("roof_planned", "", UNIT_SOURCE, needs))
+    if plan.three_phase:
+        found.append(
+            phase_unbalance(units=phase_units(plan), unit_a=plan.unit.line_a, rule_pack=job.rules)
+        )
+    return tuple(found)
+
+
+def _shown(names: tuple[str, ...]) -> str:
+    rest = len(names) - 3
+    return ", ".join(names[:3]) + (say("branches", "rest", count=str(rest)) if rest > 0 else "")
+
+
+def _free(job: Job) -> tuple[str, ...]:
+    """Modules that are drawn and under no unit."""
+    taken = {place for unit in job.roof_plan.units for place in unit.modules}
+    return tuple(
+        place_text(place)
+        for plane in job.planes
+        for row, cells in enumerate(plane.rows, start=1)
+        for column in range(1, len(cells) + 1)
+        if plane.holds(row, column)
+        and (place := ModulePlace(plane=plane.name, row=row, column=column)) not in taken
+    )
+
+
+def _plane(job: Job, plane: Plane) -> RoofPlane:
+    layout: PlaneLayout | None = layouts(job).get(plane.name)
+    facing = say(
+        "branches",
+        "facing",
+        tilt=figure(plane.tilt_deg, "°", 0),
+        azimuth=figure(plane.azimuth_deg, "°", 0),
+    )
+    if layout is None:
+        return RoofPlane(
+            name=plane.name, drawn=False, facing=facing, width_mm=0.0, height_mm=0.0,
+            module_w_mm=0.0, module_h_mm=0.0, modules=(), rails=(),
+        )  # fmt: skip
+    on = {
+        place: (unit.name, number)
+        for unit in job.roof_plan.units
+        for number, place in enumerate(unit.modules, start=1)
+    }
+    return RoofPlane(
+        name=plane.name,
+        drawn=True,
+        facing=facing,
+        width_mm=layout.width_mm,
+        height_mm=layout.height_mm,
+        module_w_mm=layout.module_w_mm,
+        module_h_mm=layout.module_h_mm,
+        modules=tuple(
+            RoofModule(
+                row=box.place.row,
+                column=box.place.column,
+                x_mm=box.x_mm,
+                y_mm=box.y_mm,
+                unit=on.get(box.place, ("", 0))[0],
+                input=on.get(box.place, ("", 0))[1],
+            )
+            for block in layout.blocks
+            for box in block.modules
+        ),
+        rails=layout.rails,
+    )
+
+
+def _units(
+    job: Job, roof: Roof, serials: SerialMap, readings: Readings, on: frozenset[str]
+) -> tuple[UnitState, ...]:
+    plan, listed = roof.plan, last_list(job)
+    reporting = {one.serial: one.reporting for one in listed.units} if listed else {}
+    far = extended(plan, roof.places)
+    number = {name: at for branch in plan.branches for at, name in enumerate(branch.units, start=1)}
+    branch_of = {name: branch.name for branch in plan.branches for name in branch.units}
+    by_name = {unit.name: unit for unit in plan.units}
+    found = []
+    for name in walk(plan):
+        unit, place = by_name[name], roof.places.get(name)
+        serial, branch = serials.serial(name), branch_of.get(name, "")
+        on_map = serials.judged(name)
+        covered_at = readings.latest("unit_covered", name)
+        covered = covered_at is not None and covered_at.value == 1
+        leads = _leads(unit.modules, place, far.get(name, ()))
+        judgements = (
+            *_hung(roof, name, place, leads),
+            *((unit_covered(unit=name, serial_kept=bool(serial)),) if covered else ()),
+        )
+        line, _ = deciding((*on_map, *judgements), say("branches", "unit_clear"))
+        found.append(
+            UnitState(
+                name=name,
+                plane=unit.modules[0].plane,
+                row=unit.modules[0].row,
+                x_mm=place.x_mm if place else None,
+                y_mm=place.y_mm if place else None,
+                auto_x_mm=place.auto_x_mm if place else None,
+                modules=tuple(place_text(one) for one in unit.modules),
+                leads=leads,
+                capped=len(unit.modules) < plan.unit.inputs,
+                branch=branch,
+                number=number.get(name, 0),
+                serial=serial,
+                serial_verdict=worst(one.verdict for one in on_map),
+                serial_line=deciding(on_map, serial)[0],
+                serials=readings.history("unit_serial", name),
+                covered=covered,
+                cover=_cover(name, on_map, covered),
+                reporting=reporting.get(serial) if serial else None,
+                judgements=judgements,
+                verdict=worst(("clear", *(one.verdict for one in judgements))),
+                line=line,
+                swap=swap_steps(readings, name, plan.unit.wait_min, branch, branch in on),
+            )
+        )
+    return tuple(found)
+
+
+def _cover(name: str, on_map: tuple[Judgement, ...], covered: bool) -> Gate:
+    """Nothing covers a unit before its serial is on the map, alone and well formed."""
+    if not on_map:
+        verdict: Verdict = "stop" if covered else "waiting"
+        return Gate(verdict=verdict, line=say("cover", "stop" if covered else "waits", unit=name))
+    verdict = worst(one.verdict for one in on_map)
+    if verdict == "stop":
+        reason = next(one.reason for one in on_map if one.verdict == "stop")
+        return Gate(verdict="stop", line=say("cover", "wrong", unit=name, reason=reason))
+    return Gate(verdict="clear", line=say("cover", "done" if covered else "now", unit=name))
+
+
+def _leads(
+    modules: tuple[ModulePlace, ...], place: UnitPlace | None, far: tuple[int, ...]
+) -> tuple[DcLead, ...]:
+    if place is None:
+        return ()
+    return tuple(
+        DcLead(
+            module=place_text(module),
+            input=number,
+            distance_m=way_m,
+            extension=number in far,
+        )
+        for number, (module, way_m) in enumerate(zip(modules, place.module_m, strict=True), start=1)
+    )
+
+
+def _hung(
+    roof: Roof, name: str, place: UnitPlace | None, leads: tuple[DcLead, ...]
+) -> tuple[Judgement, ...]:
+    """Whether a unit hangs under modules, and every lead reaches."""
+    if place is None:
+        needs = (say("needs", "drawn_plane"),)
+        return (waiting("unit_under_modules", "", UNIT_SOURCE, needs),)
+    sheet = roof.plan.unit
+    furthest = max(leads, key=lambda one: one.distance_m)
+    return (
+        unit_under_modules(unit=name, covered=place.covered),
+        lead_reach(
+            furthest_m=furthest.distance_m,
+            reach_m=sheet.lead_reach_mm / MM_PER_M,
+            extension_m=sheet.dc_lead_m,
+            module=furthest.module,
+        ),
+    )
+
+
+PARTS = (
+    "segments",
+    "sealing_caps",
+    "end_caps",
+    "extensions",
+    "trunk_joints",
+    "joint_boxes",
+    "tees",
+    "dc_leads",
+    "capped_inputs",
+)
+
+
+def _parts(roof: Roof) -> tuple[RoofPart, ...]:
+    """The trunk's parts and the DC leads; what this roof does not need is left out."""
+    return tuple(
+        _part(what, count)
+        for what in PARTS
+        if (count := getattr(roof.parts, what)) is None or count > 0
+    )
+
+
+def _part(what: str, count: float | None) -> RoofPart:
+    return RoofPart(
+        what=say("roof_parts", what),
+        count=count,
+        unit=say("roof_parts", f"{what}_unit"),
+        because=say("load_in", "no_branches") if count is None else say("roof_parts", f"{what}_by"),
+    )
