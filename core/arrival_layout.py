@@ -7,6 +7,7 @@ from dataclasses import replace
 from core.arrival import CrewMember, OpenItem, Permit, Substitute
 from core.equipment.accessories import Fixing, Isolator, SafetySwitch, WallUnit
 from core.equipment.inverter import Inverter
+from core.equipment.micro import Micro, Trunk
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
 from core.equipment.sheet import Sheet
@@ -62,7 +63,7 @@ def substituted(job: Job, kind: str, was: str, now: Sheet) -> Job:
 
 def _exchanged(job: Job, was: str, now: Sheet) -> Job:
     match now:
-        case Module() | Inverter() | Optimiser():
+        case Module() | Inverter() | Optimiser() | Micro() | Trunk():
             return with_sheet(job, now)
         case Fixing():
             return with_devices(

@@ -317,17 +317,27 @@ def string_run(string: str) -> str:
 
 def one_run(*, length_m: float, section_mm2: float, cores: int) -> FeedPlan:
     """The simplest feed: a supply point, an inverter, one run between them."""
-    supply = FeedDevice(name="Supply point", kind="supply")
     inverter = FeedDevice(name="Inverter", kind="inverter")
+    return _run_to(inverter, length_m, section_mm2, cores)
+
+
+def roof_run(*, length_m: float, section_mm2: float, cores: int) -> FeedPlan:
+    """The simplest feed of a roof of microinverters: a supply point and a branch board."""
+    board = FeedDevice(name="Branch board", kind="branches")
+    return _run_to(board, length_m, section_mm2, cores)
+
+
+def _run_to(end: FeedDevice, length_m: float, section_mm2: float, cores: int) -> FeedPlan:
+    supply = FeedDevice(name="Supply point", kind="supply")
     run = AcRun(
         name="Supply run",
         start=supply.name,
-        end=inverter.name,
+        end=end.name,
         length_m=length_m,
         section_mm2=section_mm2,
         cores=cores,
     )
-    return FeedPlan(devices=(supply, inverter), runs=(run,))
+    return FeedPlan(devices=(supply, end), runs=(run,))
 
 
 def _doubled(group: str, names: list[str]) -> Iterator[Problem]:

@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from core.errors import Refused, problem
 from core.feed import (
+    ENDS,
     AcRun,
     BackupPlan,
     Containment,
@@ -93,6 +94,7 @@ def with_device(job: Job, was: str | None, device: FeedDevice) -> Job:
         return _with_feed(job, replace(feed, devices=(*feed.devices, device)))
     _known("$.was", was, [one.name for one in feed.devices])
     devices = tuple(device if one.name == was else one for one in feed.devices)
+    box = device.name if device.kind == "joint" else None
     runs = tuple(
         replace(
             run,
@@ -101,7 +103,7 @@ def with_device(job: Job, was: str | None, device: FeedDevice) -> Job:
         )
         for run in feed.runs
     )
-    return _with_feed(job, replace(feed, devices=devices, runs=runs))
+    return _with_feed(job, replace(feed, devices=devices, runs=runs), {was: box})
 
 
 def without_device(job: Job, name: str) -> Job:
@@ -111,7 +113,7 @@ def without_device(job: Job, name: str) -> Job:
     """
     feed = job.feed
     _known("$.name", name, [one.name for one in feed.devices])
-    if feed.device(name).kind in ("supply", "inverter"):
+    if feed.device(name).kind in ENDS:
         said = f"{name} is an end of the path: it stays."
         raise Refused([problem("$.name", name, "a device between the ends", said)])
     here = [run for run in feed.runs if name in (run.start, run.end)]
@@ -131,7 +133,8 @@ def without_device(job: Job, name: str) -> Job:
         replace(way, holds=tuple(one for one in way.holds if one not in gone))
         for way in feed.containments
     )
-    return _with_feed(job, replace(feed, devices=devices, runs=runs, containments=ways))
+    made = replace(feed, devices=devices, runs=runs, containments=ways)
+    return _with_feed(job, made, {name: None})
 
 
 def with_supply(job: Job, service: Service | None, earth_system: EarthSystem) -> Job:
@@ -239,10 +242,20 @@ def _without(holds: tuple[str, ...], name: str) -> tuple[str, ...]:
     return tuple(one for one in holds if one != name)
 
 
-def _with_feed(job: Job, feed: FeedPlan) -> Job:
-    """The job with another feed; what was read of ends and switches that are gone is kept."""
+def _with_feed(job: Job, feed: FeedPlan, boxes: dict[str, str | None] | None = None) -> Job:
+    """The job with another feed; what was read of ends and switches that are gone is kept.
+
+    boxes: joint boxes with another name, or none any more: their trunks follow.
+    """
     gone = _read_of(job.feed, job.strings) - _read_of(feed, job.strings)
-    return replace(job, feed=feed, retired=retired(job, gone))
+    micro = job.micro
+    if micro is not None and boxes:
+        branches = tuple(
+            replace(one, joint=boxes.get(one.joint, one.joint)) if one.joint else one
+            for one in micro.branches
+        )
+        micro = replace(micro, branches=branches)
+    return replace(job, feed=feed, micro=micro, retired=retired(job, gone))
 
 
 def _read_of(feed: FeedPlan, strings: tuple[StringPlan, ...]) -> frozenset[str]:

@@ -11,15 +11,17 @@ from dataclasses import replace
 from string import ascii_uppercase
 
 from core.equipment.inverter import Inverter
+from core.equipment.micro import Micro, Trunk
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
 from core.equipment.sheet import Sheet
 from core.errors import Refused, problem
 from core.feed import FeedPlan, HomeRun, string_run
 from core.job import Job, StringPlan, run_ends
+from core.micro import MicroPlan, under
 from core.overrides import Override, OwnPack
 from core.planning.arrangements import ArrangedString
-from core.roof import MODULE_CELL, ModulePlace, Plane, place_text
+from core.roof import GAP_CELL, MODULE_CELL, ModulePlace, Plane, place_text
 
 MOST_ROWS, MOST_COLUMNS = 30, 40
 
@@ -31,6 +33,10 @@ def with_plane(job: Job, plane: Plane) -> Job:
 
 def without_plane(job: Job, name: str) -> Job:
     """The job without a plane. Raises Refused while a string lies on it."""
+    units = [u.name for u in job.micro.units if u.modules[0].plane == name] if job.micro else []
+    if units:
+        said = f"{name} carries {len(units)} units, first {units[0]}: take its modules off first."
+        raise Refused([problem("$.plane", name, "a plane without units", said)])
     on_it = [
         s.name for s in job.strings if name == s.plane or any(p.plane == name for p in s.places)
     ]
@@ -42,8 +48,8 @@ def without_plane(job: Job, name: str) -> Job:
 
 
 def shaped(job: Job, name: str, rows: tuple[str, ...]) -> Job:
-    """The job with a plane's modules drawn anew; modules that are gone leave their strings."""
-    planes = tuple(replace(p, rows=rows) if p.name == name else p for p in job.planes)
+    """The job with a plane's modules drawn anew; modules that are gone leave strings and units."""
+    planes = tuple(_drawn(p, rows) if p.name == name else p for p in job.planes)
     now = {plane.name: plane for plane in planes}
     strings = tuple(
         replace(
@@ -56,7 +62,23 @@ def shaped(job: Job, name: str, rows: tuple[str, ...]) -> Job:
         )
         for string in job.strings
     )
-    return replace(job, planes=planes, strings=strings)
+    if job.micro is None:
+        return replace(job, planes=planes, strings=strings)
+    left = under(job.micro, planes)
+    gone = {unit.name for unit in job.micro.units} - {unit.name for unit in left.units}
+    return replace(job, planes=planes, micro=left, retired=retired(job, frozenset(gone)))
+
+
+def _drawn(plane: Plane, rows: tuple[str, ...]) -> Plane:
+    """A plane drawn anew: measured gaps that are none any more go."""
+    gaps = tuple(
+        gap
+        for gap in plane.gaps
+        if gap.row <= len(rows)
+        and gap.column <= len(rows[gap.row - 1])
+        and rows[gap.row - 1][gap.column - 1] == GAP_CELL
+    )
+    return replace(plane, rows=rows, gaps=gaps)
 
 
 def with_string(job: Job) -> Job:
@@ -212,11 +234,21 @@ def with_sheet(job: Job, sheet: Sheet | None) -> Job:
             return replace(job, module=sheet)
         case Optimiser():
             return replace(job, optimiser=sheet)
-        case Inverter():
+        case Micro() | Trunk() if job.micro is not None:
+            return with_roof_sheet(job, job.micro, sheet)
+        case Inverter() if job.inverter is not None:
             last = len(sheet.trackers)
             strings = tuple(replace(s, tracker=min(s.tracker, last)) for s in job.strings)
             return replace(job, inverter=sheet, strings=strings)
-    raise Refused([problem("$.sheet", sheet.label, "a module, an inverter or an optimiser")])
+    raise Refused([problem("$.sheet", sheet.label, "a sheet of a kind that this job holds")])
+
+
+def with_roof_sheet(job: Job, plan: MicroPlan, sheet: Micro | Trunk) -> Job:
+    """The job with another unit or trunk; a unit with one input keeps the first module of two."""
+    if isinstance(sheet, Trunk):
+        return replace(job, micro=replace(plan, trunk=sheet))
+    units = tuple(replace(unit, modules=unit.modules[: sheet.inputs]) for unit in plan.units)
+    return replace(job, micro=replace(plan, unit=sheet, units=units))
 
 
 def with_pack(job: Job, pack_id: str, own: OwnPack | None) -> Job:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import Annotated, Literal
 
@@ -30,7 +30,7 @@ from core.glossary import (
     WayM,
 )
 from core.quantity import Items, Text
-from core.roof import ModulePlace, place_text
+from core.roof import ModulePlace, Plane, place_text
 
 UnitName = Annotated[str, Text("unit", 1, 12)]
 BranchName = Annotated[str, Text("branch", 1, 12)]
@@ -174,13 +174,44 @@ class MicroPlan(Checked):
         """What the whole roof feeds."""
         return "three" if self.three_phase else self.unit.service
 
-    def named(self, name: str) -> MicroUnit:
+    def unit_named(self, name: str) -> MicroUnit:
         """The unit of that name."""
         return next(one for one in self.units if one.name == name)
 
     def branch_of(self, unit: str) -> Branch | None:
         """The branch that a unit is on; None while it is on none."""
         return next((one for one in self.branches if unit in one.units), None)
+
+
+def under(plan: MicroPlan, planes: tuple[Plane, ...]) -> MicroPlan:
+    """The roof with its units under the modules that are drawn; one left without any goes."""
+    drawn = {plane.name: plane for plane in planes}
+    units = []
+    for unit in plan.units:
+        left = tuple(
+            place
+            for place in unit.modules
+            if place.plane in drawn and drawn[place.plane].holds(place.row, place.column)
+        )
+        if left == unit.modules:
+            units.append(unit)
+        elif left:
+            units.append(replace(unit, modules=left, shift_mm=0.0))
+    return with_units(plan, tuple(units))
+
+
+def with_units(plan: MicroPlan, units: tuple[MicroUnit, ...]) -> MicroPlan:
+    """The roof with other units; those that are gone leave their branches."""
+    names = {unit.name for unit in units}
+    branches = tuple(
+        replace(
+            branch,
+            units=tuple(name for name in branch.units if name in names),
+            links=tuple(link for link in branch.links if link.after in names),
+        )
+        for branch in plan.branches
+    )
+    return replace(plan, units=units, branches=branches)
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -7,7 +7,6 @@ from dataclasses import replace
 from itertools import pairwise
 
 from core.equipment.accessories import Breaker
-from core.equipment.micro import Micro, Trunk
 from core.errors import Refused, problem
 from core.feed import FeedDevice, FeedPlan
 from core.glossary import BranchFeed, GapRule, LabelSchool, TrunkOrder, UnitEarth
@@ -20,6 +19,7 @@ from core.micro import (
     MicroPlan,
     MicroUnit,
     TrunkLink,
+    with_units,
 )
 from core.planning.branches import branch_offers, branches_of
 from core.planning.unit_places import unit_names
@@ -43,20 +43,6 @@ def with_offer(job: Job, number: int) -> Job:
     offer = found.offers[number]
     branches = branches_of(job.roof_plan, offer.branches, offer.phases)
     return _with_micro(job, replace(job.roof_plan, units=found.units, branches=branches))
-
-
-def with_units(job: Job, units: tuple[MicroUnit, ...]) -> Job:
-    """The job with other units; those that are gone leave their branches."""
-    names = {unit.name for unit in units}
-    branches = tuple(
-        replace(
-            branch,
-            units=tuple(name for name in branch.units if name in names),
-            links=tuple(link for link in branch.links if link.after in names),
-        )
-        for branch in job.roof_plan.branches
-    )
-    return _with_micro(job, replace(job.roof_plan, units=units, branches=branches))
 
 
 def with_unit(job: Job, modules: tuple[ModulePlace, ...]) -> Job:
@@ -89,13 +75,15 @@ def with_unit_modules(job: Job, name: str, modules: tuple[ModulePlace, ...]) -> 
             made.append(unit)
         elif own:
             made.append(replace(unit, modules=own, shift_mm=0.0))
-    return with_units(job, tuple(made))
+    return _with_micro(job, with_units(job.roof_plan, tuple(made)))
 
 
 def without_unit(job: Job, name: str) -> Job:
     """The job without a unit; its serial and all that was read of it stay."""
     known_unit(job, name)
-    return with_units(job, tuple(unit for unit in job.roof_plan.units if unit.name != name))
+    plan = job.roof_plan
+    units = tuple(unit for unit in plan.units if unit.name != name)
+    return _with_micro(job, with_units(plan, units))
 
 
 def moved_unit(job: Job, name: str, shift_mm: float) -> Job:
@@ -225,20 +213,6 @@ def with_roof_choices(
 def with_gateway(job: Job, gateway: GatewayPlan) -> Job:
     """The job with its gateway at another address."""
     return replace(job, micro=replace(job.roof_plan, gateway=gateway))
-
-
-def with_roof_sheet(job: Job, sheet: Micro | Trunk) -> Job:
-    """The job with another unit or trunk; units of two modules part where one has one input.
-
-    Raises Refused for a trunk and a unit of two services.
-    """
-    plan = job.roof_plan
-    if isinstance(sheet, Trunk):
-        return replace(job, micro=replace(plan, trunk=sheet))
-    if sheet.inputs >= plan.unit.inputs:
-        return replace(job, micro=replace(plan, unit=sheet))
-    units = tuple(replace(unit, modules=unit.modules[: sheet.inputs]) for unit in plan.units)
-    return replace(job, micro=replace(plan, unit=sheet, units=units))
 
 
 def with_gap(job: Job, name: str, row: int, column: int, width_mm: float | None) -> Job:

@@ -23,12 +23,13 @@ pymodbus_apply_logging_config("CRITICAL")
 
 
 class LinkProblem(Exception):
-    """The line failed: `outcome` says how, `detail` with what."""
+    """The line failed: `outcome` says how, `detail` with what, `code` by which Modbus exception."""
 
-    def __init__(self, outcome: Outcome, detail: str) -> None:
+    def __init__(self, outcome: Outcome, detail: str, code: int = 0) -> None:
         super().__init__(detail)
         self.outcome = outcome
         self.detail = detail
+        self.code = code
 
 
 class Link:
@@ -44,6 +45,10 @@ class Link:
             retries=0,
             trace_packet=self._trace,
         )
+
+    def turn_to(self, unit_id: int) -> None:
+        """Ask another unit behind the same address from now on."""
+        self._unit_id = unit_id
 
     def _trace(self, sending: bool, data: bytes) -> bytes:
         if not sending and data:
@@ -110,5 +115,7 @@ class Link:
             raise LinkProblem("garbage", str(error)) from None
         if response.isError():
             code = getattr(response, "exception_code", 0)
-            raise LinkProblem("refused", f"{what} at register {address}, Modbus exception {code}")
+            raise LinkProblem(
+                "refused", f"{what} at register {address}, Modbus exception {code}", code
+            )
         return response

@@ -15,6 +15,8 @@ from devices.link import BYTES_PER_REGISTER, Link, LinkProblem
 MARK = b"SunS"
 BASE_ADDRESSES = (40000, 0, 50000)
 END_MODEL = 0xFFFF
+# Modbus application protocol V1.1b3, 7: gateway path unavailable, target failed to respond.
+NOBODY_THERE = (0x0A, 0x0B)
 HEADER_REGISTERS = 2
 # More than any inverter carries; a scan beyond it is garbage, not a device.
 MOST_MODELS = 60
@@ -95,6 +97,7 @@ def _scan(link: Link) -> Iterator[tuple[int, int, int]]:
 
 
 def _base(link: Link) -> int:
+    refused = 0
     for address in BASE_ADDRESSES:
         try:
             if link.read(address, HEADER_REGISTERS) == MARK:
@@ -102,7 +105,10 @@ def _base(link: Link) -> int:
         except LinkProblem as problem:
             if problem.outcome != "refused":
                 raise
-    raise LinkProblem("wrong_device", "no open register map was found")
+            refused = problem.code
+            if refused in NOBODY_THERE:
+                break
+    raise LinkProblem("wrong_device", "no open register map was found", refused)
 
 
 def _dirty(group: Group) -> Iterator[tuple[int, bytes]]:

@@ -8,6 +8,7 @@ from ninja.security import django_auth
 from server import problems
 from server.bench.api import router as bench
 from server.evidence.api import router as evidence
+from server.gateways.api import router as gateways
 from server.gridset.api import router as gridset
 from server.jobs.api import router as jobs
 from server.people.api import router as people
@@ -32,4 +33,5 @@ api.add_router("/jobs", jobs)
 api.add_router("/jobs", readings)
 api.add_router("/jobs", evidence)
 api.add_router("/jobs", gridset)
+api.add_router("/jobs", gateways)
 api.add_router("/jobs", records)

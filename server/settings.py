@@ -39,6 +39,7 @@ INSTALLED_APPS = [
     "server.people",
     "server.jobs",
     "server.readings",
+    "server.gateways",
     "server.gridset",
     "server.evidence",
     "server.shelf",

@@ -10,7 +10,7 @@ from itertools import pairwise
 from core.job import Job
 from core.micro import Branch, MicroPlan, MicroUnit, TrunkLink
 from core.planning.trunk_plan import TrunkPlan, trunk_plan, trunk_totals
-from core.planning.unit_places import UnitPlace, proposed_units, unit_places
+from core.planning.unit_places import UnitPlace, layouts, proposed_units, unit_places
 from core.rules.branch import BranchMost, branch_most
 from core.rules.trunk import units_dealt
 from core.words import figure, say
@@ -77,7 +77,7 @@ def branch_offers(job: Job) -> BranchOffers:
     units = proposed_units(job, plan)
     plan = replace(plan, units=units, branches=())
     most = most_units(job, plan, plan_breaker_a(job, plan))
-    places = unit_places(replace(job, micro=plan), plan)
+    places = unit_places(plan, layouts(job))
     found: dict[tuple[tuple[str, ...], ...], BranchOffer] = {}
     for split in _splits(plan, most.most, places):
         if split not in found:
@@ -177,7 +177,7 @@ def _known_m(trunk: TrunkPlan) -> float:
 
 
 def _planes(plan: MicroPlan, names: tuple[str, ...]) -> int:
-    return len({plan.named(name).modules[0].plane for name in names})
+    return len({plan.unit_named(name).modules[0].plane for name in names})
 
 
 def _line(

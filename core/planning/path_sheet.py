@@ -6,15 +6,21 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import pairwise
 
-from core.drawing import HALF_UNITS, Drawing, Layer, Mark, Stroke, VerdictMark, line, symbol, text
+from core.drawing import HALF_UNITS, Drawing, Layer, Mark, VerdictMark, line, symbol, text
 from core.feed_assessment import EnergyPath, FeedStage, PathPlace, PathWire
 from core.job import Job
 from core.judgement import Verdict
+from core.planning.sheet import (
+    BLOCK_MM,
+    HEIGHT_MM,
+    MARGIN_MM,
+    WIDTH_MM,
+    block_verdict,
+    frame,
+    title_block,
+)
 from core.words import figure, say
 
-WIDTH_MM, HEIGHT_MM = 297.0, 210.0
-MARGIN_MM = 10.0
-BLOCK_MM = 26.0
 # The widest a column or row gets; a long path is drawn closer.
 COLUMN_MM, ROW_MM = 42.0, 42.0
 SYMBOL_OF_COLUMN = 0.34
@@ -56,11 +62,17 @@ def path_sheet(job: Job, stage: FeedStage, verdict: Verdict, made: str) -> Drawi
     grid = _grid(path, len(rows))
     at = {one.id: one for one in path.places}
     marks = [
-        *_frame(),
+        *frame(),
         *(mark for wire in path.wires for mark in _wire(grid, at, wire)),
         *(mark for place in path.places for mark in _place(grid, place)),
         *_schedule(rows),
-        *_block(job, verdict, made),
+        *title_block(
+            job,
+            say("sheet", "what"),
+            say("sheet", "symbols"),
+            say("sheet", "stands", verdict=verdict),
+            made,
+        ),
     ]
     verdicts = [
         VerdictMark(
@@ -70,8 +82,7 @@ def path_sheet(job: Job, stage: FeedStage, verdict: Verdict, made: str) -> Drawi
         )
         for place in path.places
     ]
-    block_y = HEIGHT_MM - MARGIN_MM - BLOCK_MM / 2
-    verdicts.append(VerdictMark(verdict=verdict, x_mm=WIDTH_MM - MARGIN_MM - 40, y_mm=block_y))
+    verdicts.append(block_verdict(verdict))
     return Drawing(
         title=say("sheet", "title", name=job.name),
         width_mm=WIDTH_MM,
@@ -146,13 +157,6 @@ def _schedule(rows: tuple[Row, ...]) -> Iterator[Mark]:
     yield line("frame", MARGIN_MM + COLUMNS_MM[0], y, WIDTH_MM - MARGIN_MM - COLUMNS_MM[0], y)
 
 
-def _frame() -> Iterator[Mark]:
-    inner = (MARGIN_MM, MARGIN_MM, WIDTH_MM - 2 * MARGIN_MM, HEIGHT_MM - 2 * MARGIN_MM)
-    yield Mark(layer="frame", stroke=Stroke(kind="rect", at=inner))
-    y = HEIGHT_MM - MARGIN_MM - BLOCK_MM
-    yield line("frame", MARGIN_MM, y, WIDTH_MM - MARGIN_MM, y)
-
-
 def _place(grid: Grid, place: PathPlace) -> Iterator[Mark]:
     x, y = grid.x(place.column), grid.y(place.row)
     yield from symbol(place.symbol, x, y, grid.scale)
@@ -195,27 +199,3 @@ def wire_corners(grid: Grid, start: PathPlace, end: PathPlace) -> list[tuple[flo
         return [(out, y1 + half), (out, lead), (x2, lead), (x2, y2 - half)]
     bend = x2 - way * grid.column_mm * BEND
     return [(x1 + way * half, y1), (bend, y1), (bend, y2), (x2 - way * half, y2)]
-
-
-def _block(job: Job, verdict: Verdict, made: str) -> Iterator[Mark]:
-    """The title block: what, where, by which rules, when; licensed practice wins."""
-    top = HEIGHT_MM - MARGIN_MM - BLOCK_MM
-    left = MARGIN_MM + 4
-    columns = (left, MARGIN_MM + 92, MARGIN_MM + 186)
-    yield text(job.name, columns[0], top + 8, 4.6, anchor="start", strong=True)
-    yield text(say("sheet", "what"), columns[0], top + 14, 3.2, anchor="start")
-    yield text(job.site.place, columns[0], top + 19.5, 3, anchor="start")
-    rows: tuple[tuple[float, float, str, dict[str, str]], ...] = (
-        (columns[1], 7.0, "rules", {"rules": job.rules.name}),
-        (columns[1], 12.5, "edition", {"edition": job.rules.edition}),
-        (columns[1], 18.0, "day", {"day": job.day.isoformat(), "made": made}),
-        (columns[1], 23.0, "symbols", {}),
-    )
-    for x, down, key, facts in rows:
-        yield text(say("sheet", key, **facts), x, top + down, 2.5, anchor="start")
-    for x in columns[1:]:
-        yield line("frame", x - 4, top, x - 4, top + BLOCK_MM)
-    yield text(say("sheet", "maker"), columns[2], top + 8, 3.6, anchor="start", strong=True)
-    yield text(say("sheet", "caution"), columns[2], top + 21.5, 2.5, anchor="start")
-    stands = WIDTH_MM - MARGIN_MM - 36
-    yield text(say("sheet", "stands", verdict=verdict), stands, top + 14, 3, anchor="start")

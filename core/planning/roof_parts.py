@@ -5,13 +5,17 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from dataclasses import dataclass
+from functools import lru_cache
 
+from core.equipment.module import Module
 from core.glossary import UnitEarth
 from core.job import Job
 from core.micro import MicroPlan
 from core.planning.trunk_plan import TrunkPlan, trunk_plan, trunk_totals
-from core.planning.unit_places import MM_PER_M, UnitPlace, unit_places
+from core.planning.unit_places import MM_PER_M, UnitPlace, drawn, unit_places
+from core.roof import Plane
 
+ROOFS_KEPT = 64
 EARTH_WAYS: tuple[UnitEarth, ...] = ("core", "washer", "wire")
 
 
@@ -48,8 +52,19 @@ class Roof:
 
 def roof_of(job: Job) -> Roof:
     """Places, trunks and parts of a job's roof. Raises Refused on a job with a wall inverter."""
-    plan = job.roof_plan
-    places = unit_places(job, plan)
+    rules = job.rules.load_in
+    return _roof(job.roof_plan, job.planes, job.module, rules.clamp_gap.value, rules.rail_end.value)
+
+
+@lru_cache(maxsize=ROOFS_KEPT)
+def _roof(
+    plan: MicroPlan,
+    planes: tuple[Plane, ...],
+    module: Module,
+    clamp_gap_mm: float,
+    rail_end_mm: float,
+) -> Roof:
+    places = unit_places(plan, drawn(planes, module, clamp_gap_mm, rail_end_mm))
     trunks = {one.name: trunk_plan(plan, one, places) for one in plan.branches}
     return Roof(plan=plan, places=places, trunks=trunks, parts=_parts(plan, places, trunks))
 

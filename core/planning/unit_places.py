@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from core.equipment.module import Module
 from core.job import Job
 from core.micro import MicroPlan, MicroUnit
 from core.planning.roof_layout import Block, ModuleBox, PlaneLayout, plane_layout
@@ -31,12 +32,16 @@ class UnitPlace:
 
 
 def layouts(job: Job) -> dict[str, PlaneLayout]:
-    """Every plane that is drawn, to scale."""
+    """Every plane of a job that is drawn, to scale."""
     rules = job.rules.load_in
-    made = (
-        plane_layout(plane, job.module, rules.clamp_gap.value, rules.rail_end.value)
-        for plane in job.planes
-    )
+    return drawn(job.planes, job.module, rules.clamp_gap.value, rules.rail_end.value)
+
+
+def drawn(
+    planes: tuple[Plane, ...], module: Module, clamp_gap_mm: float, rail_end_mm: float
+) -> dict[str, PlaneLayout]:
+    """Every plane that is drawn, to scale."""
+    made = (plane_layout(plane, module, clamp_gap_mm, rail_end_mm) for plane in planes)
     return {one.plane: one for one in made if one is not None}
 
 
@@ -87,18 +92,17 @@ def _grouped(run: tuple[ModulePlace, ...], inputs: int) -> list[tuple[ModulePlac
     return [run[at : at + inputs] for at in range(0, len(run), inputs)]
 
 
-def unit_places(job: Job, plan: MicroPlan) -> dict[str, UnitPlace]:
+def unit_places(plan: MicroPlan, laid: dict[str, PlaneLayout]) -> dict[str, UnitPlace]:
     """Where every unit hangs whose plane is drawn to scale."""
-    drawn = layouts(job)
     boxes = {
         name: {box.place: (block, box) for block in one.blocks for box in block.modules}
-        for name, one in drawn.items()
+        for name, one in laid.items()
     }
     found = {}
     for unit in plan.units:
         plane = unit.modules[0].plane
         if all(place in boxes.get(place.plane, {}) for place in unit.modules):
-            found[unit.name] = _placed(plan, unit, drawn[plane], boxes)
+            found[unit.name] = _placed(plan, unit, laid[plane], boxes)
     return found
 
 

@@ -16,6 +16,7 @@ from core.rules.voltage_rise import AcRise, ac_supply
 from core.stages import feed_around, feed_devices, feed_ends, feed_ladder, feed_runs
 from core.stages.feed_path import Judged, energy_path
 from core.stages.feed_plan import Feed, feed_of
+from core.stages.keyed import Keyed
 from core.stages.readings import Readings, ask
 from core.words import figure, say
 
@@ -38,21 +39,14 @@ FEED_KINDS: frozenset[ReadingKind] = frozenset(
 ARRIVE = 1
 
 
-@dataclass(frozen=True, eq=False)
-class Inputs:
-    """What Feed is judged by; two are the same when all of that is, whatever else the job holds."""
+@dataclass(frozen=True, eq=False, kw_only=True)
+class Inputs(Keyed):
+    """What Feed is judged by."""
 
     job: Job
     readings: Readings
     strings: tuple[StringAssessment, ...]
     earth: Verdict
-    key: tuple[object, ...]
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, Inputs) and self.key == other.key
-
-    def __hash__(self) -> int:
-        return hash(self.key)
 
 
 def feed_stage(

@@ -139,7 +139,8 @@ def _branch_board(feed: Feed, device: FeedDevice) -> tuple[Judgement, ...]:
         )
     is_alone = feed.board is device
     rated_a = sum(one.breaker.rated_a for one in branches if one.breaker)
-    return (*found, *(_busbar(feed, device, rated_a) if is_alone and rated_a else ()))
+    switch = _isolator(feed, device) if device.isolator is not None else ()
+    return (*switch, *found, *(_busbar(feed, device, rated_a) if is_alone and rated_a else ()))
 
 
 def _busbar(feed: Feed, board: FeedDevice, inverter_a: float) -> tuple[Judgement, ...]:

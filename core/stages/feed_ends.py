@@ -79,7 +79,11 @@ def _sheet(feed: Feed, run: AcRun, device: FeedDevice) -> Terminals | None:
         "inverter": feed.source.ac,
         "isolator": device.isolator,
         "joint": device.isolator,
-        "branches": branch.breaker if branch and feed.of(run).is_home(run) else device.breaker,
+        "branches": (
+            branch.breaker
+            if branch and feed.of(run).is_home(run)
+            else device.breaker or device.isolator
+        ),
     }
     return sheets.get(device.kind, device.breaker)
 

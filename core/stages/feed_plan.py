@@ -14,8 +14,8 @@ from core.judgement import Judgement, waiting, worst
 from core.kept import Reading
 from core.micro import Branch
 from core.packs import RulePack
-from core.planning.trunk_plan import TrunkPlan, trunk_plan
-from core.planning.unit_places import unit_places
+from core.planning.roof_parts import roof_of
+from core.planning.trunk_plan import TrunkPlan
 from core.profiles import Profile, profile, response_curves, steady_trip_v
 from core.rules.circuit import breaker_rating, design_current
 from core.rules.conductors import Ampacity, ac_resistance, conductor_ampacity
@@ -76,10 +76,7 @@ class Feed:
     @cached_property
     def trunk(self) -> TrunkPlan | None:
         """The trunk of the branch, from its joint box to its last unit."""
-        plan = self.job.micro
-        if plan is None or self.branch is None:
-            return None
-        return trunk_plan(plan, self.branch, unit_places(self.job, plan))
+        return roof_of(self.job).trunks[self.branch.name] if self.branch else None
 
     def shared(self, run: AcRun) -> float:
         """How often a run counts for the branch: its current there over the branch's own.

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from functools import lru_cache
+
 from core.assessment import Ask
 from core.job import Job, phase_units
 from core.judgement import Judgement, Verdict, waiting, worst
+from core.kept import ReadingKind
 from core.micro_assessment import (
     DcLead,
     RoofModule,
@@ -32,6 +36,7 @@ from core.rules.unit import (
 )
 from core.shown import Gate
 from core.stages.feed_plan import deciding
+from core.stages.keyed import Keyed
 from core.stages.readings import Readings, ask
 from core.stages.roof_branches import Around, branch_states
 from core.stages.roof_map import SerialMap, gateway_state, last_list, map_state, walk
@@ -41,6 +46,30 @@ from core.words import figure, say
 
 STAGE = 4
 HANG = 2
+ROOFS_KEPT = 32
+# What is read of a roof of microinverters, and of the supply that it feeds.
+ROOF_KINDS: frozenset[ReadingKind] = frozenset(
+    {
+        "unit_serial",
+        "units_hung",
+        "unit_covered",
+        "trunk_marks",
+        "drops_sealed",
+        "branch_on",
+        "swap_step",
+        "supply_voltage",
+    }
+)
+
+
+@dataclass(frozen=True, eq=False, kw_only=True)
+class Inputs(Keyed):
+    """What a roof is judged by."""
+
+    job: Job
+    readings: Readings
+    permit: Verdict
+    earthed: Verdict
 
 
 def roof_stage(
@@ -52,23 +81,35 @@ def roof_stage(
     """
     if job.micro is None:
         return None, ()
-    roof, serials = roof_of(job), SerialMap(job.micro, readings)
+    read = readings.of_kinds(ROOF_KINDS)
+    sheets = (job.micro, job.planes, job.module, job.rules, job.site)
+    looks = tuple(one.id for one in job.gateway_reads)
+    key = (*sheets, job.feed, job.grid.profile, read, looks, permit, earthed)
+    return _judged(Inputs(job=job, readings=readings, permit=permit, earthed=earthed, key=key))
+
+
+@lru_cache(maxsize=ROOFS_KEPT)
+def _judged(of: Inputs) -> tuple[RoofStage, tuple[Ask, ...]]:
+    """One roof with what was read of it; a key pressed elsewhere in the job finds it ready."""
+    job, readings, permit, earthed = of.job, of.readings, of.permit, of.earthed
+    plan = job.roof_plan
+    roof, serials = roof_of(job), SerialMap(plan, readings)
     hung = tuple(
         _step_ask(readings, HANG, "units_hung", plane.name)
         for plane in job.planes
-        if any(unit.modules[0].plane == plane.name for unit in job.micro.units)
+        if any(unit.modules[0].plane == plane.name for unit in plan.units)
     )
     trunk_asks = {
         branch.name: tuple(
             _step_ask(readings, STAGE, step, branch.name)
             for step in ("trunk_marks", "drops_sealed")
         )
-        for branch in job.micro.branches
+        for branch in plan.branches
         if branch.units
     }
     on = frozenset(
         branch.name
-        for branch in job.micro.branches
+        for branch in plan.branches
         if (latest := readings.latest("branch_on", branch.name)) is not None and latest.value == 1
     )
     units = _units(job, roof, serials, readings, on)
@@ -84,13 +125,13 @@ def roof_stage(
     judgements = (*_on_one(job), *_whole(job, roof))
     stage = RoofStage(
         line=_line(judgements, roof),
-        unit=job.micro.unit.label,
-        trunk=job.micro.trunk.label,
+        unit=plan.unit.label,
+        trunk=plan.trunk.label,
         planes=tuple(_plane(job, plane) for plane in job.planes),
         units=units,
         free_modules=_free(job),
         branches=branches,
-        phase_units=phase_units(job.micro),
+        phase_units=phase_units(plan),
         parts=_parts(roof),
         earth=unit_schools(job, roof),
         map=mapped,

@@ -138,7 +138,7 @@ def _judged(
     if not branch.units:
         needs = (say("needs", "units_of", name=branch.name),)
         return (waiting("branch_count", "", BRANCH_SOURCE, needs),)
-    planes = tuple(plan.named(name).modules[0].plane for name in branch.units)
+    planes = tuple(plan.unit_named(name).modules[0].plane for name in branch.units)
     found = [branch_count(units=len(branch.units), most=plan.unit.most_on_branch)]
     if branch.breaker is None:
         needs = (say("needs", "branch_breaker", name=branch.name),)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime, timedelta
+from functools import lru_cache
 
 from core.job import SWAP_STEPS, swap_key
 from core.kept import Reading
@@ -15,6 +16,7 @@ from core.words import figure, say
 BEGIN, WAITED = SWAP_STEPS[0], "waited"
 # Before this step the new serial is on the map.
 AFTER_SERIAL = "leads_in"
+BRANCHES_KEPT = 128
 
 
 def swap_steps(
@@ -22,6 +24,25 @@ def swap_steps(
 ) -> tuple[SwapStep, ...]:
     """Every step of replacing a unit, done in this round or not, and whether it may be done."""
     found = {step: readings.latest("swap_step", swap_key(unit, step)) for step in SWAP_STEPS}
+    if not any(found.values()):
+        return _not_begun(branch, is_on)
+    return _steps(found, readings.latest("unit_serial", unit), unit, wait_min, branch, is_on)
+
+
+@lru_cache(maxsize=BRANCHES_KEPT)
+def _not_begun(branch: str, is_on: bool) -> tuple[SwapStep, ...]:
+    """The steps of a unit that nobody replaces: the same for all of a branch."""
+    return _steps(dict.fromkeys(SWAP_STEPS), None, "", 0.0, branch, is_on)
+
+
+def _steps(
+    found: dict[str, Reading | None],
+    serial: Reading | None,
+    unit: str,
+    wait_min: float,
+    branch: str,
+    is_on: bool,
+) -> tuple[SwapStep, ...]:
     begun = _done_at(found[BEGIN])
     due_at = begun + timedelta(minutes=wait_min) if begun else None
     done_at: dict[str, datetime | None] = {}
@@ -31,7 +52,6 @@ def swap_steps(
         is_due = step != WAITED or (at is not None and due_at is not None and at >= due_at)
         in_order = at is not None and earlier is not None and at >= earlier and is_due
         earlier = done_at[step] = at if in_order else None
-    serial = readings.latest("unit_serial", unit)
     steps = []
     blocked = ""
     for step in SWAP_STEPS:

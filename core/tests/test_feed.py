@@ -95,10 +95,10 @@ class Chain(TestCase):
             )
             for n in range(5)
         ]
-        chain = chain_of(devices, tuple(runs[n] for n in order))
+        chain = chain_of(devices, tuple(runs[n] for n in order), "I")
         self.assertEqual(chain.rungs, tuple(names))
         self.assertEqual([run.name for run in chain.runs], ["r0", "r1", "r2", "r3", "r4"])
-        broken = chain_of(devices, tuple(runs[n] for n in order if n != 2))
+        broken = chain_of(devices, tuple(runs[n] for n in order if n != 2), "I")
         self.assertEqual(broken.gap, ("B", "I"))
 
     def test_a_gap_is_a_stop_that_says_where_and_nothing_is_computed_over_it(self) -> None:

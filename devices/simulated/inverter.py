@@ -106,9 +106,9 @@ def _slots(model_id: int, address: int, model: Model) -> Slots | None:
     )
 
 
-async def serve(inverter: SimulatedInverter, host: str, port: int, unit_id: int) -> None:
+async def serve(devices: list[SimDevice], host: str, port: int) -> None:
     """Answer on an address until cancelled."""
-    await ModbusTcpServer(inverter.device(unit_id), address=(host, port)).serve_forever()
+    await ModbusTcpServer(devices, address=(host, port)).serve_forever()
 
 
 def _port(listening: Any) -> int:
@@ -119,13 +119,20 @@ def _port(listening: Any) -> int:
 @contextmanager
 def running(inverter: SimulatedInverter, unit_id: int = 1) -> Iterator[int]:
     """A simulated inverter on a free port of this machine, in a thread of its own."""
+    with answering([inverter.device(unit_id)]) as port:
+        yield port
+
+
+@contextmanager
+def answering(devices: list[SimDevice]) -> Iterator[int]:
+    """Simulated devices on a free port of this machine, in a thread of their own."""
     ready = threading.Event()
     loop = asyncio.new_event_loop()
     found: list[int] = []
     server: list[ModbusTcpServer] = []
 
     async def start() -> None:
-        server.append(ModbusTcpServer(inverter.device(unit_id), address=("127.0.0.1", 0)))
+        server.append(ModbusTcpServer(devices, address=("127.0.0.1", 0)))
         await server[0].serve_forever(background=True)
         found.append(_port(server[0].transport))
         ready.set()
@@ -138,7 +145,7 @@ def running(inverter: SimulatedInverter, unit_id: int = 1) -> Iterator[int]:
     thread = threading.Thread(target=work, daemon=True)
     thread.start()
     if not ready.wait(timeout=10):
-        raise RuntimeError("the simulated inverter did not start")
+        raise RuntimeError("the simulated device did not start")
     try:
         yield found[0]
     finally:

@@ -53,4 +53,5 @@ def moved(job: Job, by: timedelta) -> Job:
             replace(r, taken_at=r.taken_at + by, kept_at=r.kept_at + by) for r in job.readings
         ),
         settings_written=tuple(replace(w, at=w.at + by) for w in job.settings_written),
+        gateway_reads=tuple(replace(g, at=g.at + by) for g in job.gateway_reads),
     )

@@ -14,16 +14,19 @@ from core.bench import PLANE as BENCH_PLANE
 from core.bench import Bench, bench_readings
 from core.change import Change, changed, typed
 from core.equipment.inverter import Inverter
+from core.equipment.micro import Micro, Trunk
 from core.equipment.module import Module
 from core.equipment.sheet import Sheet
 from core.errors import Problem, Refused
-from core.feed import one_run
+from core.feed import one_run, roof_run
 from core.form import hints, read, write
 from core.job import FORMAT, VERSION, Job, Site
 from core.jobfile import read_job
+from core.micro import MicroPlan
 from core.newer_sheet import SheetOffer, offer
 from core.shelf import Kind
 from server.evidence.models import EvidenceRow, keep_bytes
+from server.gateways.models import GatewayRow
 from server.gridset.models import SettingsRow
 from server.jobs.bundle import unbundled
 from server.jobs.models import JobRow
@@ -57,7 +60,9 @@ class NewJob:
     climate_source: str
     rule_pack: str
     module: str
-    inverter: str
+    inverter: str = ""
+    micro: str = ""
+    trunk: str = ""
 
 
 def create(person: User, new: NewJob) -> UUID:
@@ -105,9 +110,7 @@ def _begun(new: NewJob) -> Job:
             found.extend(refused.problems)
     if found:
         raise Refused(found)
-    inverter = one("inverters", new.inverter, Inverter, "$.inverter")
     module = one("modules", new.module, Module, "$.module")
-    length_m, section_mm2, cores = NEW_FEED[inverter.service]
     own = own_packs().get(new.rule_pack)
     data = {
         "format": FORMAT,
@@ -119,6 +122,18 @@ def _begun(new: NewJob) -> Job:
         "own_pack": None if own is None else write(own),
         "site": site,
         "planes": list(NEW_PLANES),
+        "grid": NEW_DEVICE,
+        "module": write(module),
+        **(_new_roof(new) if new.micro else _new_strings(new)),
+    }
+    return read(Job, data)
+
+
+def _new_strings(new: NewJob) -> dict[str, object]:
+    """A wall inverter with a string on each tracker."""
+    inverter = one("inverters", new.inverter, Inverter, "$.inverter")
+    length_m, section_mm2, cores = NEW_FEED[inverter.service]
+    return {
         "strings": [
             {
                 "name": name,
@@ -129,16 +144,28 @@ def _begun(new: NewJob) -> Job:
             for tracker, name in zip(range(1, len(inverter.trackers) + 1), "ABCD", strict=False)
         ],
         "feed": write(one_run(length_m=length_m, section_mm2=section_mm2, cores=cores)),
-        "grid": NEW_DEVICE,
-        "module": write(module),
         "inverter": write(inverter),
     }
-    return read(Job, data)
+
+
+def _new_roof(new: NewJob) -> dict[str, object]:
+    """A roof of microinverters that is still to be drawn."""
+    unit = one("micros", new.micro, Micro, "$.micro")
+    trunk = one("trunks", new.trunk, Trunk, "$.trunk")
+    length_m, section_mm2, cores = NEW_FEED[unit.service]
+    return {
+        "micro": write(MicroPlan(unit=unit, trunk=trunk)),
+        "feed": write(roof_run(length_m=length_m, section_mm2=section_mm2, cores=cores)),
+    }
 
 
 def offers(job: Job) -> list[SheetOffer]:
     """The sheets of a job that have a newer revision on the shelf, and what that would change."""
-    held: list[tuple[Kind, Sheet]] = [("modules", job.module), ("inverters", job.inverter)]
+    held: list[tuple[Kind, Sheet]] = [("modules", job.module)]
+    if job.inverter is not None:
+        held.append(("inverters", job.inverter))
+    if job.micro is not None:
+        held += [("micros", job.micro.unit), ("trunks", job.micro.trunk)]
     if job.optimiser is not None:
         held.append(("optimisers", job.optimiser))
     found = []
@@ -191,6 +218,8 @@ def take_in(person: User, raw: bytes, as_copy: bool) -> UUID:
             ReadingRow.keep(_uuid(job), reading)
         for written in job.settings_written:
             SettingsRow.keep(_uuid(job), written)
+        for looked in job.gateway_reads:
+            GatewayRow.keep(_uuid(job), looked)
         for picture in sent.pictures:
             keep_bytes(picture)
         for kept in job.evidence:

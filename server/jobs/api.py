@@ -15,6 +15,7 @@ from core.jobfile import BYTES_PER_MB, write_job
 from core.jobfile import MOST_BYTES as MOST_JOB_BYTES
 from core.newer_sheet import SheetOffer
 from core.planning.arrangements import Arrangements, arrange
+from core.planning.branches import BranchOffers, branch_offers
 from core.planning.places import WallPlaces, find_places
 from core.stages.arrive import load_in_csv
 from server.http import body_up_to, download
@@ -122,6 +123,15 @@ def get_sun(request: HttpRequest, job_id: UUID) -> SunView:
 )
 def places(request: HttpRequest, job_id: UUID, body: DeviceIn) -> WallPlaces:
     return find_places(load(job_id).job, body.name)
+
+
+@router.get(
+    "/{uuid:job_id}/branches",
+    response={200: BranchOffers, **ERRORS},
+    operation_id="offer_branches",
+)
+def get_branches(request: HttpRequest, job_id: UUID) -> BranchOffers:
+    return branch_offers(load(job_id).job)
 
 
 @router.get(

@@ -26,6 +26,8 @@ Swapped = Literal[
     "modules",
     "inverters",
     "optimisers",
+    "micros",
+    "trunks",
     "isolators",
     "safety_switches",
     "wall_units",

@@ -7,9 +7,6 @@ from typing import Annotated, Literal
 
 from ninja import Field
 
-from core.equipment.inverter import Inverter
-from core.equipment.module import Module
-from core.equipment.optimiser import Optimiser
 from core.errors import Refused, problem
 from core.glossary import Mounting
 from core.job import Job
@@ -29,9 +26,11 @@ from core.layout import (
 from core.overrides import typed_override
 from core.planning.arrangements import ArrangedString
 from core.roof import ModulePlace, Plane
+from core.shelf import SHEETS
 from server.jobs.arrival_edits import ArrivalEdit, arrived
 from server.jobs.earth_edits import EarthEdit, earthed
 from server.jobs.feed_edits import FeedEdit, fed
+from server.jobs.roof_edits import RoofEdit, roofed
 from server.jobs.typed import Edit, Entered, typed_value
 from server.jobs.wall_edits import WallEdit, hung
 from server.shelf.stored import one, own_packs
@@ -110,7 +109,7 @@ class TakeSheet(Edit):
     """A sheet from the shelf; id None takes the optimisers out."""
 
     do: Literal["take_sheet"]
-    kind: Literal["modules", "inverters", "optimisers"]
+    kind: Literal["modules", "inverters", "optimisers", "micros", "trunks"]
     id: Entered | None
 
 
@@ -152,6 +151,7 @@ AnyEdit = (
     | ArrivalEdit
     | EarthEdit
     | FeedEdit
+    | RoofEdit
     | WallEdit
 )
 
@@ -200,13 +200,15 @@ def _made(job: Job, edit: AnyEdit) -> Job:
             return _site_made(job, edit)
 
 
-def _site_made(job: Job, edit: ArrivalEdit | EarthEdit | FeedEdit | WallEdit) -> Job:
+def _site_made(job: Job, edit: ArrivalEdit | EarthEdit | FeedEdit | RoofEdit | WallEdit) -> Job:
     if isinstance(edit, ArrivalEdit):
         return arrived(job, edit)
     if isinstance(edit, EarthEdit):
         return earthed(job, edit)
     if isinstance(edit, FeedEdit):
         return fed(job, edit)
+    if isinstance(edit, RoofEdit):
+        return roofed(job, edit)
     return hung(job, edit)
 
 
@@ -215,5 +217,4 @@ def _with_sheet(job: Job, edit: TakeSheet) -> Job:
         return with_sheet(job, None)
     if edit.id is None:
         raise Refused([problem("$.id", "none", "a sheet: only optimisers may be left out")])
-    wanted = {"modules": Module, "inverters": Inverter, "optimisers": Optimiser}[edit.kind]
-    return with_sheet(job, one(edit.kind, edit.id, wanted, f"$.{edit.kind}"))
+    return with_sheet(job, one(edit.kind, edit.id, SHEETS[edit.kind], f"$.{edit.kind}"))

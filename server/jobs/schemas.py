@@ -23,6 +23,8 @@ from core.glossary import Mounting
 from core.job import GridPlan, Job, Site, StringPlan
 from core.judgement import Judgement, Verdict
 from core.layout import modules_by_plane
+from core.micro import MicroPlan
+from core.planning.earth_path import planned_modules
 from core.quantity import Quantity
 from core.roof import Plane
 from core.units import parse_count
@@ -42,7 +44,8 @@ class Plan:
     planes: tuple[Plane, ...]
     modules: tuple[int, ...]
     module: Module
-    inverter: Inverter
+    inverter: Inverter | None
+    micro: MicroPlan | None
     optimiser: Optimiser | None
     strings: tuple[StringPlan, ...]
     feed: FeedPlan
@@ -147,7 +150,9 @@ class NewJobIn(Schema):
     climate_source: Entered
     rule_pack: Entered
     module: Entered
-    inverter: Entered
+    inverter: Entered = ""
+    micro: Entered = ""
+    trunk: Entered = ""
 
 
 class BenchIn(Schema):
@@ -217,6 +222,7 @@ def job_view(stored: Stored) -> JobView:
         modules=tuple(modules_by_plane(job)[plane.name] for plane in job.planes),
         module=job.module,
         inverter=job.inverter,
+        micro=job.micro,
         optimiser=job.optimiser,
         strings=job.strings,
         feed=job.feed,
@@ -228,6 +234,10 @@ def job_view(stored: Stored) -> JobView:
     return JobView(revision=stored.revision, plan=plan, assessment=assess(job))
 
 
+def _units(job: Job) -> str:
+    return f"{len(job.micro.units)} × " if job.micro else ""
+
+
 def job_line(job: Job) -> JobLine:
     """One line of the home."""
     assessment = assess(job)
@@ -237,8 +247,7 @@ def job_line(job: Job) -> JobLine:
         name=job.name,
         place=job.site.place,
         day=job.day,
-        equipment=f"{job.inverter.label}, {sum(s.modules_in_series for s in job.strings)} × "
-        f"{job.module.label}",
+        equipment=f"{_units(job)}{job.source.label}, {planned_modules(job)} × {job.module.label}",
         verdict=assessment.verdict,
         stands_at=assessment.stands_at,
         stages=assessment.stages,

@@ -14,6 +14,7 @@ from core.form import read, write
 from core.job import KEPT_APART, Job
 from core.older_job import present
 from server.evidence.models import EvidenceRow
+from server.gateways.models import GatewayRow
 from server.gridset.models import SettingsRow
 from server.jobs.models import JobRow
 from server.readings.models import ReadingRow
@@ -27,6 +28,7 @@ def to_core(row: JobRow) -> Job:
     apart = {
         "settings_written": [written.as_file() for written in SettingsRow.of(row.id)],
         "evidence": [kept.as_file() for kept in EvidenceRow.of(row.id)],
+        "gateway_reads": [looked.as_file() for looked in GatewayRow.of(row.id)],
     }
     planned = _planned(json.dumps(row.plan | apart))
     return replace(planned, readings=ReadingRow.kept_of(row.id))

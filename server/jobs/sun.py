@@ -61,7 +61,7 @@ def wall_sun(job: Job) -> WallSunView:
     """Direct sun on the wall by month, at the middle of the inverter. Raises Refused: no wall."""
     wall = wall_of(job)
     device = next((one for one in wall.devices if one.kind == "inverter"), None)
-    body = job.inverter.body
+    body = job.inverter.body if job.inverter else None
     middle_mm = wall.datum_mm
     if device is not None and body is not None:
         middle_mm = device.y_mm + body.height_mm / 2

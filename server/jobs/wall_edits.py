@@ -142,11 +142,10 @@ def hung(job: Job, edit: WallEdit) -> Job:
 
 
 def _device(job: Job, edit: HangDevice) -> WallDevice:
-    label, body = job.inverter.label, None
-    if edit.kind != "inverter":
-        sheet, body = _bodied(edit)
-        label = sheet.label
-    return typed_value(WallDevice, edit, label=label[:60], body=body)
+    if edit.kind == "inverter":
+        return typed_value(WallDevice, edit, label=job.wall_inverter.label[:60], body=None)
+    sheet, body = _bodied(edit)
+    return typed_value(WallDevice, edit, label=sheet.label[:60], body=body)
 
 
 def _bodied(edit: HangDevice) -> tuple[Sheet, Body]:

@@ -9,10 +9,14 @@ from uuid import UUID, uuid4
 from django.contrib.auth.models import User
 from django.db import transaction
 
-from core.entries import parse_reading, parse_text
+from core.entries import SERIALS, parse_reading, parse_text
 from core.errors import Refused, problem
 from core.job import Job
 from core.kept import Reading, ReadingKind
+from core.serial_map_file import read_map
+from core.stages.interlocks import refuse_if_locked
+from core.stages.readings import Readings
+from core.stages.roof_map import SerialMap
 from server.jobs.stored import Stored, load
 from server.jobs.sun import plane_sun
 from server.people.actions import audit, shown_name
@@ -47,6 +51,7 @@ def keep_all(person: User, job_id: UUID, entries: tuple[Entry, ...]) -> Stored:
         for entry in entries:
             reading = entry_reading(person, stored.job, entry)
             _once_only(job_id, reading)
+            refuse_if_locked(stored.job, reading)
             stored = _keep(person, job_id, stored, reading)
         return stored
 
@@ -57,9 +62,9 @@ def _once_only(job_id: UUID, reading: Reading) -> None:
     Raises Refused, unless a note says why it is right. A serial that was corrected since does
     not count.
     """
-    if reading.kind != "nameplate_serial" or reading.note.strip():
+    if reading.kind not in SERIALS or reading.note.strip():
         return
-    others = ReadingRow.objects.filter(kind="nameplate_serial", text=reading.text)
+    others = ReadingRow.objects.filter(kind__in=SERIALS, text=reading.text)
     for other in others.exclude(job_id=job_id).select_related("job"):
         if ReadingRow.of(other.job_id).filter(supersedes=other.identity).exists():
             continue
@@ -68,6 +73,29 @@ def _once_only(job_id: UUID, reading: Reading) -> None:
             "label again. If the device moved here, say so in the note."
         )
         raise Refused([problem("$.entered", reading.text, "a serial of no other job", said)])
+
+
+def take_map(person: User, job_id: UUID, raw: bytes) -> Stored:
+    """Keep the serials of a map file; one that a unit has already is not kept again.
+
+    Another serial than the unit has supersedes it. Raises Refused; then none is kept.
+    """
+    job = load(job_id).job
+    serials = SerialMap(job.roof_plan, Readings(job.readings))
+    entries = tuple(
+        Entry(
+            kind="unit_serial",
+            subject=unit,
+            entered=serial,
+            taken_at=datetime.now(UTC),
+            instrument="",
+            note="",
+            supersedes=serials.by_unit[unit].id if unit in serials.by_unit else None,
+        )
+        for unit, serial in read_map(job, raw)
+        if serials.serial(unit) != serial
+    )
+    return keep_all(person, job_id, entries)
 
 
 def keep_clear_sky(person: User, job_id: UUID, plane: str, at: datetime | None) -> Stored:

@@ -14,6 +14,8 @@ from core.assess import assess
 from core.assessment import Ask
 from core.errors import Refused, problem
 from core.kept import ReadingKind
+from core.serial_map_file import MOST_BYTES
+from server.http import body_up_to
 from server.jobs.schemas import Entered, JobView, job_view
 from server.people.api import person_of
 from server.problems import ERRORS
@@ -94,6 +96,14 @@ def try_reading(request: HttpRequest, job_id: UUID, body: ReadingIn) -> Ask:
 )
 def keep_clear_sky(request: HttpRequest, job_id: UUID, body: ClearSkyIn) -> JobView:
     return job_view(actions.keep_clear_sky(person_of(request), job_id, body.plane, body.at))
+
+
+@router.post(
+    "/{uuid:job_id}/serial-map", response={200: JobView, **ERRORS}, operation_id="take_serial_map"
+)
+def take_serial_map(request: HttpRequest, job_id: UUID) -> JobView:
+    raw = body_up_to(request, MOST_BYTES, "a serial map")
+    return job_view(actions.take_map(person_of(request), job_id, raw))
 
 
 @router.post("/{uuid:job_id}/goods", response={200: JobView, **ERRORS}, operation_id="count_goods")

@@ -8,12 +8,15 @@ from uuid import UUID
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import Router
 
+from core.assess import assess
 from core.drawing import svg
+from core.errors import Refused, problem
+from core.serial_map_file import map_csv, map_json
 from server.http import download
 from server.jobs.stored import load
-from server.records.drawings import path_drawing
-from server.records.path_files import path_dxf, path_pdf
+from server.records.drawings import map_drawings, path_drawing
 from server.records.pdf import drill_pdf, record_page, record_pdf
+from server.records.sheet_files import path_dxf, sheets_pdf
 
 router = Router(tags=["records"])
 
@@ -41,10 +44,33 @@ def get_energy_path(request: HttpRequest, job_id: UUID, form: PathForm) -> HttpR
     drawing = path_drawing(job)
     name = f"{job.name} energy path.{form}"
     if form == "pdf":
-        return download(path_pdf(drawing), "application/pdf", name)
+        return download(sheets_pdf((drawing,)), "application/pdf", name)
     if form == "dxf":
         return download(path_dxf(drawing).encode(), "image/vnd.dxf", name)
     return download(svg(drawing).encode(), "image/svg+xml", name)
+
+
+MapForm = Literal["csv", "json", "svg", "pdf"]
+
+
+@router.get("/{uuid:job_id}/serial-map", operation_id="get_serial_map")
+def get_serial_map(
+    request: HttpRequest, job_id: UUID, form: MapForm, sheet: int = 1
+) -> HttpResponse:
+    job = load(job_id).job
+    sheets, name = map_drawings(job), f"{job.name} serial map.{form}"
+    stage = assess(job).roof
+    if stage is None or (form in ("svg", "pdf") and not 1 <= sheet <= max(len(sheets), 1)):
+        raise Http404
+    if form == "csv":
+        return download(map_csv(stage).encode("utf-8-sig"), "text/csv", name)
+    if form == "json":
+        return download(map_json(job, stage).encode(), "application/json", name)
+    if not sheets:
+        raise Refused([problem("$.planes", 0, "a plane that is drawn, to print a map of it")])
+    if form == "pdf":
+        return download(sheets_pdf(sheets), "application/pdf", name)
+    return download(svg(sheets[sheet - 1]).encode(), "image/svg+xml", name)
 
 
 @router.get("/{uuid:job_id}/drill-sheet", operation_id="get_drill_sheet")

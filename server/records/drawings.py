@@ -7,14 +7,27 @@ from zoneinfo import ZoneInfo
 
 from core.assess import assess
 from core.drawing import Drawing
+from core.errors import Refused, problem
 from core.job import Job
+from core.planning.map_sheet import map_sheets
 from core.planning.path_sheet import path_sheet
 from core.stages.feed import STAGE as FEED
+
+
+def map_drawings(job: Job) -> tuple[Drawing, ...]:
+    """The job's serial map, a sheet for each plane. Raises Refused without microinverters."""
+    stage = assess(job).roof
+    if stage is None:
+        raise Refused([problem("$.micro", "none", "a roof of microinverters")])
+    return map_sheets(job, stage, _today(job))
+
+
+def _today(job: Job) -> str:
+    return datetime.now(UTC).astimezone(ZoneInfo(job.site.timezone)).date().isoformat()
 
 
 def path_drawing(job: Job) -> Drawing:
     """The job's energy path on its sheet."""
     assessment = assess(job)
-    now = datetime.now(UTC).astimezone(ZoneInfo(job.site.timezone))
     verdict = assessment.stages[FEED - 1].verdict
-    return path_sheet(job, assessment.feed, verdict, now.date().isoformat())
+    return path_sheet(job, assessment.feed, verdict, _today(job))

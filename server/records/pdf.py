@@ -20,7 +20,7 @@ from core.wall_layout import wall_of
 from core.words import table
 from server.evidence.models import bytes_of
 from server.jobs.sun import wall_sun
-from server.records.drawings import path_drawing
+from server.records.drawings import map_drawings, path_drawing
 
 FOLDER = Path(__file__).parent
 RECORD, DRILL_SHEET = FOLDER / "record.typ", FOLDER / "drill.typ"
@@ -101,6 +101,7 @@ def _data(job: Job) -> dict[str, Any]:
         "assessment": write(assess(job)),
         "job": plan,
         "energy_path": svg(path_drawing(job)),
+        "maps": [svg(one) for one in map_drawings(job)] if job.micro else [],
         "wall_sun": write(wall_sun(job).judgement) if job.wall else None,
         "day": _day(datetime.combine(job.day, datetime.min.time())),
         "made": _minute(datetime.now(UTC).astimezone(zone)),

@@ -58,7 +58,7 @@
 #line(length: 100%, stroke: 1.5pt + ink)
 #table(columns: (26mm, 1fr, 26mm, 1fr),
   [Module], [#job.module.maker #job.module.model, sheet #job.module.sheet_revision],
-  [Inverter], [#job.inverter.maker #job.inverter.model, sheet #job.inverter.sheet_revision],
+  ..if job.inverter != none { ([Inverter], [#job.inverter.maker #job.inverter.model, sheet #job.inverter.sheet_revision]) } else { ([Units], [#job.micro.units.len() × #job.micro.unit.maker #job.micro.unit.model, sheet #job.micro.unit.sheet_revision]) },
   ..if job.optimiser == none { () } else { ([Optimisers], table.cell(colspan: 3)[#job.optimiser.maker #job.optimiser.model, sheet #job.optimiser.sheet_revision]) },
   [Coldest air], [#fig(job.site.t_air_min_c) °C], [Hottest air], [#fig(job.site.t_air_max_c) °C],
   [Climate from], table.cell(colspan: 3, job.site.climate_source),
@@ -140,7 +140,41 @@
 }
 #judgements(a.earth.judgements)
 
-// -- strings
+// -- roof of microinverters
+#let roof() = [
+  #let r = a.roof
+  == Roof
+  #r.line
+  #judgements(r.judgements)
+  #for m in data.maps [#block(breakable: false, image(bytes(m), format: "svg", width: 100%))]
+  #for b in r.branches [
+    === Branch #b.name#if b.phase_name != "" [, #b.phase_name], #b.units.len() units, #fig(b.current_a) A
+    #b.most_line. #for way in b.feeds [Fed at its #(if way.feed == "end" [end] else [middle])#if way.chosen [ (as planned)]: #fig(way.rise_v, digits: 2) V, #fig(way.rise_pct, digits: 2) %. ]#if b.room_v != none [#fig(b.room_v) V of room to the trip at the last unit.]
+    #judgements(b.judgements)
+    #if b.trunk.cuts.len() > 0 [Trunk, cut: #b.trunk.cuts.map(c => [#c.number: #c.drops drops, #fig(c.length_m) m, #c.first to #c.last]).join("; ").]
+    #mark(b.on.verdict) #h(4pt) #b.on.line #b.report.line
+  ]
+  === Parts of the trunk and leads
+  #table(columns: (1fr, 26mm, 1fr), ..r.parts.map(p => (p.what, if p.count == none [not known] else [#fig(p.count) #p.unit], text(8pt, fill: soft, p.because))).flatten())
+  === Serial map
+  #r.map.line
+  #table(columns: (14mm, 14mm, 1fr, 30mm, 1fr),
+    table.header([*Unit*], [*Branch*], [*Modules*], [*Serial*], [*Read by, when; earlier serials*]),
+    ..r.units.map(u => (u.name, if u.branch == "" [none] else [#u.branch.#u.number], text(8pt, u.modules.join(" + ")),
+      if u.serial == "" [not read] else [*#u.serial*],
+      text(8pt, u.serials.map(k => [#if k.superseded_by != none { strike(k.text) } else [#k.text] #k.by, #data.times.at(k.id)]).join("; ")))).flatten())
+  === Gateway
+  #judgements(r.gateway.judgements)
+  #if r.gateway.at != none [Last look by #r.gateway.by. #r.gateway.lines.filter(l => l.standing == "reporting").len() of #r.map.of units report.]
+  #for l in r.gateway.lines.filter(l => l.standing != "reporting") [- #l.serial #if l.unit != "" [(#l.unit)]: #l.said]
+  #let begun = r.units.filter(u => u.swap.first().done)
+  #for u in begun [
+    === Replacement of #u.name
+    #for step in u.swap [- #if step.done [done] else [open]: #step.title]
+  ]
+]
+
+#let strung() = [
 == String
 #let w = a.string.window
 #let strings = a.string.strings
@@ -222,6 +256,8 @@
 
 === All strings, and the inverter
 #judgements(a.string.whole)
+]
+#if a.roof != none { roof() } else { strung() }
 
 // -- readings
 == Readings
@@ -300,7 +336,7 @@
   table.header([*Run*], [*Cable*], [*What is said of it*], [*Verdict*]),
   ..f.runs.map(r => (r.name, r.title, [#r.line#if r.loss_kwh != none [ Loses #fig(r.loss_kwh, digits: 0) kWh a year.]], mark(r.verdict))).flatten(),
   ..f.dc_runs.map(r => (r.name, if r.title == "" [not known] else [#r.title], [#r.line#if r.loss_kwh != none [ Loses #fig(r.loss_kwh, digits: 0) kWh a year.]], mark(r.verdict))).flatten())
-#for d in (..f.devices.filter(d => d.judgements.len() > 0), f.dc_switching) [
+#for d in (..f.devices.filter(d => d.judgements.len() > 0), ..if f.dc_switching != none { (f.dc_switching,) } else { () }) [
   === #d.name, #d.title
   #judgements(d.judgements)
 ]

@@ -420,6 +420,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/branches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Branches */
+        get: operations["offer_branches"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/wall-sun": {
         parameters: {
             query?: never;
@@ -556,6 +573,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/serial-map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Serial Map */
+        get: operations["get_serial_map"];
+        put?: never;
+        /** Take Serial Map */
+        post: operations["take_serial_map"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/goods": {
         parameters: {
             query?: never;
@@ -618,6 +653,23 @@ export interface paths {
         put?: never;
         /** Write Profile */
         post: operations["write_profile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/gateway": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look At Gateway */
+        post: operations["look_at_gateway"];
         delete?: never;
         options?: never;
         head?: never;
@@ -778,7 +830,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
+            kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
             /** Title */
             title: string;
             /** Count */
@@ -1083,7 +1135,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step";
             /** Subject */
             subject: string;
             /** Title */
@@ -1583,8 +1635,21 @@ export interface components {
             rule_pack: string;
             /** Module */
             module: string;
-            /** Inverter */
+            /**
+             * Inverter
+             * @default
+             */
             inverter: string;
+            /**
+             * Micro
+             * @default
+             */
+            micro: string;
+            /**
+             * Trunk
+             * @default
+             */
+            trunk: string;
         };
         /**
          * JobLine
@@ -1844,7 +1909,8 @@ export interface components {
             arrive: components["schemas"]["ArriveStage"];
             hang: components["schemas"]["HangStage"];
             earth: components["schemas"]["EarthStage"];
-            string: components["schemas"]["StringStage"];
+            string: components["schemas"]["StringStage"] | null;
+            roof: components["schemas"]["RoofStage"] | null;
             feed: components["schemas"]["FeedStage"];
             grid: components["schemas"]["GridStage"];
             /** Evidence */
@@ -2028,6 +2094,144 @@ export interface components {
             top_row_above_pivot_mm: number;
         };
         /**
+         * Branch
+         * @description One branch: its units in walking order from the fed end, its phase, its breaker.
+         *
+         *     joint: the box where its trunk meets the home run. lead_m: from that box to the first unit.
+         */
+        Branch: {
+            /** Name */
+            name: string;
+            /**
+             * Units
+             * @default []
+             */
+            units: string[];
+            /**
+             * Phase
+             * @default 0
+             */
+            phase: number;
+            /**
+             * Feed
+             * @default end
+             * @enum {string}
+             */
+            feed: "end" | "centre";
+            /** Joint */
+            joint?: string | null;
+            /** Lead M */
+            lead_m?: number | null;
+            /**
+             * Links
+             * @default []
+             */
+            links: components["schemas"]["TrunkLink"][];
+            breaker?: components["schemas"]["Breaker"] | null;
+        };
+        /**
+         * BranchMost
+         * @description How many units a branch may hold, by each limit; binding: the limits that decide.
+         */
+        BranchMost: {
+            /** By Breaker */
+            by_breaker: number;
+            /** By Trunk */
+            by_trunk: number | null;
+            /** By Rise */
+            by_rise: number | null;
+            /** By Maker */
+            by_maker: number;
+            /** Most */
+            most: number;
+            /** Binding */
+            binding: string[];
+        };
+        /**
+         * BranchRise
+         * @description What a branch lifts at full output, fed at one end and fed in its middle.
+         *
+         *     trunk_full_v: the hand rule with a whole segment before each unit. centre_long_v,
+         *     centre_short_v: the two sides of a trunk fed in its middle; its total takes the longer.
+         */
+        BranchRise: {
+            /** Branch A */
+            branch_a: number;
+            /** Home Run V */
+            home_run_v: number;
+            /** Trunk End V */
+            trunk_end_v: number;
+            /** Total End V */
+            total_end_v: number;
+            /** Total End Pct */
+            total_end_pct: number;
+            /** Trunk Full V */
+            trunk_full_v: number;
+            /** Centre Long V */
+            centre_long_v: number;
+            /** Centre Short V */
+            centre_short_v: number;
+            /** Total Centre V */
+            total_centre_v: number;
+            /** Total Centre Pct */
+            total_centre_pct: number;
+        };
+        /**
+         * BranchState
+         * @description One branch: its units in walking order, what flows, what it lifts, what it may hold.
+         *
+         *     rise: both ways to feed it at even spacing; feeds: the same for the trunk as it lies, None
+         *     while a link or the home run is not known. room_v: to the trip at the last unit, through the
+         *     ladder of Feed.
+         */
+        BranchState: {
+            /** Name */
+            name: string;
+            /** Units */
+            units: string[];
+            /** Phase */
+            phase: number;
+            /** Phase Name */
+            phase_name: string;
+            /**
+             * Feed
+             * @enum {string}
+             */
+            feed: "end" | "centre";
+            /** Joint */
+            joint: string;
+            /** Breaker A */
+            breaker_a: number | null;
+            /** Current A */
+            current_a: number;
+            most: components["schemas"]["BranchMost"];
+            /** Most Line */
+            most_line: string;
+            rise: components["schemas"]["BranchRise"] | null;
+            /** Feeds */
+            feeds: components["schemas"]["FeedChoice"][];
+            /** Last V */
+            last_v: number | null;
+            /** Room V */
+            room_v: number | null;
+            /** Trip V */
+            trip_v: number | null;
+            trunk: components["schemas"]["TrunkPlan"];
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
+            /** Is On */
+            is_on: boolean;
+            on: components["schemas"]["Gate"];
+            report: components["schemas"]["ReportIn"];
+        };
+        /**
          * Breaker
          * @description One circuit breaker, with a residual-current part where residual_ma is given.
          */
@@ -2173,6 +2377,24 @@ export interface components {
             present: boolean;
         };
         /**
+         * CutPiece
+         * @description One length of trunk cable to cut, by its drops. first, last: the units at its ends.
+         */
+        CutPiece: {
+            /** Branch */
+            branch: string;
+            /** Number */
+            number: number;
+            /** Drops */
+            drops: number;
+            /** Length M */
+            length_m: number;
+            /** First */
+            first: string;
+            /** Last */
+            last: string;
+        };
+        /**
          * DcDrop
          * @description What a DC run costs at one current.
          *
@@ -2187,6 +2409,20 @@ export interface components {
             drop_pct: number;
             /** Loss W */
             loss_w: number;
+        };
+        /**
+         * DcLead
+         * @description One module's way to its unit. extension: a made lead goes between.
+         */
+        DcLead: {
+            /** Module */
+            module: string;
+            /** Input */
+            input: number;
+            /** Distance M */
+            distance_m: number;
+            /** Extension */
+            extension: boolean;
         };
         /**
          * DcRunState
@@ -2420,7 +2656,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "frames" | "rails" | "inverter" | "terminal" | "electrode" | "other";
+            kind: "frames" | "rails" | "inverter" | "units" | "terminal" | "electrode" | "other";
         };
         /**
          * EarthNodeState
@@ -2598,6 +2834,34 @@ export interface components {
             located: boolean;
         };
         /**
+         * FeedChoice
+         * @description One way to feed a branch's trunk: what it lifts and what it needs.
+         */
+        FeedChoice: {
+            /**
+             * Feed
+             * @enum {string}
+             */
+            feed: "end" | "centre";
+            /** Chosen */
+            chosen: boolean;
+            /** Trunk Rise V */
+            trunk_rise_v: number;
+            /** Rise V */
+            rise_v: number;
+            /** Rise Pct */
+            rise_pct: number;
+            /** End Caps */
+            end_caps: number;
+            /** Tees */
+            tees: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+        };
+        /**
          * FeedDevice
          * @description One thing on the AC side: with its breaker or switch, where it has one.
          *
@@ -2611,7 +2875,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "supply" | "meter" | "board" | "isolator" | "backup" | "surge" | "clamp" | "inverter";
+            kind: "supply" | "meter" | "board" | "isolator" | "backup" | "surge" | "clamp" | "inverter" | "branches" | "joint";
             breaker?: components["schemas"]["Breaker"] | null;
             isolator?: components["schemas"]["Isolator"] | null;
             /** Busbar A */
@@ -2736,7 +3000,7 @@ export interface components {
             dc_runs: components["schemas"]["DcRunState"][];
             /** Devices */
             devices: components["schemas"]["FeedDeviceState"][];
-            dc_switching: components["schemas"]["FeedDeviceState"];
+            dc_switching: components["schemas"]["FeedDeviceState"] | null;
             /** Dc Schools */
             dc_schools: components["schemas"]["DcSchoolState"][];
             /** Containments */
@@ -2802,6 +3066,70 @@ export interface components {
             resultant_per_top_fixing_n: number;
             /** Tension Plus Shear N */
             tension_plus_shear_n: number;
+        };
+        /**
+         * GatewayLine
+         * @description One serial of the comparison. standing: reporting, late, missing or foreign.
+         */
+        GatewayLine: {
+            /** Serial */
+            serial: string;
+            /** Unit */
+            unit: string;
+            /** Branch */
+            branch: string;
+            /** Standing */
+            standing: string;
+            /** Said */
+            said: string;
+            /** Power W */
+            power_w: number | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+        };
+        /**
+         * GatewayPlan
+         * @description Where the gateway answers that collects what the units report.
+         */
+        GatewayPlan: {
+            /**
+             * Host
+             * @default gateway.local
+             */
+            host: string;
+            /**
+             * Port
+             * @default 502
+             */
+            port: number;
+        };
+        /**
+         * GatewayState
+         * @description The map beside what the gateway listed when it was last looked at.
+         */
+        GatewayState: {
+            /** At */
+            at: string | null;
+            /** By */
+            by: string;
+            /** Outcome */
+            outcome: ("read" | "unreachable" | "silent" | "garbage") | null;
+            /** Looks */
+            looks: number;
+            /** Lines */
+            lines: components["schemas"]["GatewayLine"][];
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
         };
         /**
          * GridPlan
@@ -3150,6 +3478,38 @@ export interface components {
             with_aid: boolean;
         };
         /**
+         * LinkPlan
+         * @description The trunk from one unit to the next. distance_m: None while it is not known.
+         *
+         *     reach_m: what the trunk as it is linked bridges. cable_m: what of it lies in the current's
+         *     way. jumps: it leaves the row or the plane.
+         */
+        LinkPlan: {
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /** Distance M */
+            distance_m: number | null;
+            /** Measured */
+            measured: boolean;
+            /** Jumps */
+            jumps: boolean;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "drops" | "extension" | "joint";
+            /** Segments */
+            segments: number;
+            /** Extensions */
+            extensions: number;
+            /** Reach M */
+            reach_m: number | null;
+            /** Cable M */
+            cable_m: number | null;
+        };
+        /**
          * LoadGroup
          * @description Loads that hang together: on which phase, how much current, backed up or not.
          */
@@ -3199,6 +3559,35 @@ export interface components {
             history: components["schemas"]["KeptReading"][];
         };
         /**
+         * MapState
+         * @description The serial map: how far it is, what is missing, doubled or malformed; by unit names.
+         */
+        MapState: {
+            /** Taken */
+            taken: number;
+            /** Of */
+            of: number;
+            /** Missing */
+            missing: string[];
+            /** Doubled */
+            doubled: string[];
+            /** Malformed */
+            malformed: string[];
+            /** Next */
+            next: string;
+            /** Form */
+            form: string;
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
+        };
+        /**
          * MarkedHole
          * @description One hole, and what lies behind it.
          */
@@ -3211,6 +3600,161 @@ export interface components {
             behind: "solid" | "hollow" | "stud" | "board" | "wood" | "backing";
             /** Bears */
             bears: boolean;
+        };
+        /**
+         * Micro
+         * @description One microinverter's sheet: the modules it takes, what it gives, how it hangs and reports.
+         *
+         *     service: what one unit feeds. max_a: current in each line at full output; None: output over
+         *     nominal voltage. lead_reach_mm: how far a module's middle may lie from the unit before its
+         *     leads need an extension; dc_lead_m: length of its made extension. by_core, by_washer: whether
+         *     the sheet lets it be earthed so; a wire always may.
+         *     report_min: minutes from switching on until it reports; wait_min: minutes without AC before
+         *     its plugs are touched.
+         */
+        Micro: {
+            /** Id */
+            id: string;
+            /** Maker */
+            maker: string;
+            /** Model */
+            model: string;
+            /** Sheet Revision */
+            sheet_revision: string;
+            /**
+             * Checked By
+             * @default
+             */
+            checked_by: string;
+            /**
+             * Service
+             * @enum {string}
+             */
+            service: "single" | "split" | "three";
+            /** Nominal V */
+            nominal_v: number;
+            /** Max Va */
+            max_va: number;
+            /** Max A */
+            max_a?: number | null;
+            /** Inputs */
+            inputs: number;
+            /** Max Module W */
+            max_module_w: number;
+            /** Max Input V */
+            max_input_v: number;
+            /** Max Short Circuit A */
+            max_short_circuit_a: number;
+            /** Start V */
+            start_v: number;
+            /** Track Min V */
+            track_min_v: number;
+            /** Track Max V */
+            track_max_v: number;
+            /** Most On Branch */
+            most_on_branch: number;
+            /** Lead Reach Mm */
+            lead_reach_mm: number;
+            /** Dc Lead M */
+            dc_lead_m?: number | null;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Mass Kg */
+            mass_kg: number;
+            /**
+             * By Core
+             * @default true
+             */
+            by_core: boolean;
+            /**
+             * By Washer
+             * @default true
+             */
+            by_washer: boolean;
+            /**
+             * Dc Fault Limited
+             * @default false
+             */
+            dc_fault_limited: boolean;
+            /**
+             * Serial Form
+             * @default
+             */
+            serial_form: string;
+            /** Report Min */
+            report_min: number;
+            /** Wait Min */
+            wait_min: number;
+        };
+        /**
+         * MicroPlan
+         * @description The roof of microinverters. three_phase: its branches are spread over three phases.
+         *
+         *     earth: how units are earthed; None while nobody chose. order: trunk or units up first.
+         *     label: where the serial labels go.
+         */
+        MicroPlan: {
+            unit: components["schemas"]["Micro"];
+            trunk: components["schemas"]["Trunk"];
+            /**
+             * Units
+             * @default []
+             */
+            units: components["schemas"]["MicroUnit"][];
+            /**
+             * Branches
+             * @default []
+             */
+            branches: components["schemas"]["Branch"][];
+            /**
+             * Three Phase
+             * @default false
+             */
+            three_phase: boolean;
+            /**
+             * Gaps
+             * @default skip
+             * @enum {string}
+             */
+            gaps: "skip" | "extension";
+            /** Earth */
+            earth?: ("core" | "washer" | "wire") | null;
+            /**
+             * Order
+             * @default trunk_first
+             * @enum {string}
+             */
+            order: "trunk_first" | "units_first";
+            /**
+             * Label
+             * @default frame_and_map
+             * @enum {string}
+             */
+            label: "frame_and_map" | "map";
+            /**
+             * @default {
+             *       "host": "gateway.local",
+             *       "port": 502
+             *     }
+             */
+            gateway: components["schemas"]["GatewayPlan"];
+        };
+        /**
+         * MicroUnit
+         * @description One unit and its modules, the first on input 1. shift_mm: by hand, along the row.
+         */
+        MicroUnit: {
+            /** Name */
+            name: string;
+            /** Modules */
+            modules: components["schemas"]["ModulePlace"][];
+            /**
+             * Shift Mm
+             * @default 0
+             */
+            shift_mm: number;
         };
         /**
          * Missing
@@ -3519,7 +4063,8 @@ export interface components {
             /** Modules */
             modules: number[];
             module: components["schemas"]["Module"];
-            inverter: components["schemas"]["Inverter"];
+            inverter: components["schemas"]["Inverter"] | null;
+            micro: components["schemas"]["MicroPlan"] | null;
             optimiser: components["schemas"]["Optimiser"] | null;
             /** Strings */
             strings: components["schemas"]["StringPlan"][];
@@ -3534,7 +4079,8 @@ export interface components {
          * @description One roof plane. Facing is clockwise from north: 90 east, 180 south.
          *
          *     rows: its modules as drawn, from the ridge down, ``#`` a module and ``.`` a gap; empty when
-         *     the roof has not been drawn. shade: what throws shade on it, and when.
+         *     the roof has not been drawn. gaps: those that are measured; any other is as wide as a module.
+         *     row_gap_mm: between rows; None: as between modules. shade: what throws shade on it, and when.
          */
         Plane: {
             /** Name */
@@ -3559,6 +4105,19 @@ export interface components {
              * @default
              */
             shade: string;
+            /**
+             * Orientation
+             * @default portrait
+             * @enum {string}
+             */
+            orientation: "portrait" | "landscape";
+            /**
+             * Gaps
+             * @default []
+             */
+            gaps: components["schemas"]["RowGap"][];
+            /** Row Gap Mm */
+            row_gap_mm?: number | null;
         };
         /**
          * PointState
@@ -3584,6 +4143,18 @@ export interface components {
             judgement: components["schemas"]["Judgement"];
         };
         /**
+         * Rail
+         * @description One rail, from end to end.
+         */
+        Rail: {
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Length Mm */
+            length_mm: number;
+        };
+        /**
          * Replaced
          * @description A figure of the rule pack replaced for this job, and why.
          */
@@ -3598,6 +4169,87 @@ export interface components {
             now: string;
             /** Reason */
             reason: string;
+        };
+        /**
+         * ReportIn
+         * @description How many of a branch's units report. since: when it was switched ON.
+         *
+         *     minutes: from then to the last look at the gateway; expected_min: by the unit's sheet.
+         */
+        ReportIn: {
+            /** Reporting */
+            reporting: number;
+            /** Of */
+            of: number;
+            /** Since */
+            since: string | null;
+            /** Minutes */
+            minutes: number | null;
+            /** Expected Min */
+            expected_min: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
+        };
+        /**
+         * RoofModule
+         * @description One module as it lies, and the unit and input that it goes to; 0: to none.
+         */
+        RoofModule: {
+            /** Row */
+            row: number;
+            /** Column */
+            column: number;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Unit */
+            unit: string;
+            /** Input */
+            input: number;
+        };
+        /**
+         * RoofPart
+         * @description One line of the cut and parts list.
+         */
+        RoofPart: {
+            /** What */
+            what: string;
+            /** Count */
+            count: number | null;
+            /** Unit */
+            unit: string;
+            /** Because */
+            because: string;
+        };
+        /**
+         * RoofPlane
+         * @description One plane to scale. drawn: False while it has no modules, or their sides are not known.
+         */
+        RoofPlane: {
+            /** Name */
+            name: string;
+            /** Drawn */
+            drawn: boolean;
+            /** Facing */
+            facing: string;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Module W Mm */
+            module_w_mm: number;
+            /** Module H Mm */
+            module_h_mm: number;
+            /** Modules */
+            modules: components["schemas"]["RoofModule"][];
+            /** Rails */
+            rails: components["schemas"]["Rail"][];
         };
         /**
          * RoofSchool
@@ -3616,6 +4268,51 @@ export interface components {
             parts: components["schemas"]["EarthPart"][];
             /** Caution */
             caution: string;
+        };
+        /**
+         * RoofStage
+         * @description Stage 4 of a roof of microinverters: units per branch, the trunk, the map, switching on.
+         *
+         *     parts: the trunk's parts and the DC leads by count; earth: the ways to earth the units.
+         *     phase_units: on each phase, where the roof feeds three.
+         */
+        RoofStage: {
+            /** Line */
+            line: string;
+            /** Unit */
+            unit: string;
+            /** Trunk */
+            trunk: string;
+            /** Planes */
+            planes: components["schemas"]["RoofPlane"][];
+            /** Units */
+            units: components["schemas"]["UnitState"][];
+            /** Free Modules */
+            free_modules: string[];
+            /** Branches */
+            branches: components["schemas"]["BranchState"][];
+            /** Phase Units */
+            phase_units: number[];
+            /** Parts */
+            parts: components["schemas"]["RoofPart"][];
+            /** Earth */
+            earth: components["schemas"]["UnitSchool"][];
+            map: components["schemas"]["MapState"];
+            gateway: components["schemas"]["GatewayState"];
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+        };
+        /**
+         * RowGap
+         * @description How wide a gap of a row is, from edge to edge: a chimney, or the way to the row's start.
+         */
+        RowGap: {
+            /** Row */
+            row: number;
+            /** Column */
+            column: number;
+            /** Width Mm */
+            width_mm: number;
         };
         /**
          * RunState
@@ -3886,6 +4583,23 @@ export interface components {
             highest_v: number | null;
         };
         /**
+         * SwapStep
+         * @description One step of replacing a unit. due_at: not before, where it is a wait.
+         */
+        SwapStep: {
+            /** Step */
+            step: string;
+            /** Title */
+            title: string;
+            /** Done */
+            done: boolean;
+            /** At */
+            at: string | null;
+            /** Due At */
+            due_at: string | null;
+            gate: components["schemas"]["Gate"];
+        };
+        /**
          * Tracker
          * @description One maximum-power-point tracker: how many strings it takes, and its own limits.
          */
@@ -3919,6 +4633,180 @@ export interface components {
             got_level: number | null;
             /** Got Time S */
             got_time_s: number | null;
+        };
+        /**
+         * Trunk
+         * @description One AC trunk cable with drops at a pitch: one drop and one pitch of cable is a segment.
+         *
+         *     r_ohm_per_m: of one conductor, warm. lead_in_m: cable before the first drop. extension_m:
+         *     length of its made extension. earth_core: it carries a protective conductor of its own.
+         */
+        Trunk: {
+            /** Id */
+            id: string;
+            /** Maker */
+            maker: string;
+            /** Model */
+            model: string;
+            /** Sheet Revision */
+            sheet_revision: string;
+            /**
+             * Checked By
+             * @default
+             */
+            checked_by: string;
+            /**
+             * Service
+             * @enum {string}
+             */
+            service: "single" | "split" | "three";
+            /** Pitch M */
+            pitch_m: number;
+            /** Lead In M */
+            lead_in_m: number;
+            /** R Ohm Per M */
+            r_ohm_per_m: number;
+            /** Rated A */
+            rated_a: number;
+            /** Extension M */
+            extension_m: number;
+            /**
+             * Earth Core
+             * @default true
+             */
+            earth_core: boolean;
+        };
+        /**
+         * TrunkLink
+         * @description What is known of the trunk after one unit. length_m: measured along its way.
+         *
+         *     how: None leaves it to the job's rule for gaps.
+         */
+        TrunkLink: {
+            /** After */
+            after: string;
+            /** How */
+            how?: ("drops" | "extension" | "joint") | null;
+            /** Length M */
+            length_m?: number | null;
+        };
+        /**
+         * TrunkParts
+         * @description What one trunk is made of. links: segments and extensions after each unit but the last.
+         */
+        TrunkParts: {
+            /** Segments */
+            segments: number;
+            /** Sealing Caps */
+            sealing_caps: number;
+            /** Extensions */
+            extensions: number;
+            /** End Caps */
+            end_caps: number;
+            /** Links */
+            links: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * TrunkPlan
+         * @description One branch's trunk: its links, its parts, its cut pieces. parts: None while a link is open.
+         *
+         *     moment_m: metres of trunk, each counted for every unit whose current it carries; the trunk's
+         *     rise is this times current and resistance.
+         */
+        TrunkPlan: {
+            /** Branch */
+            branch: string;
+            /** Links */
+            links: components["schemas"]["LinkPlan"][];
+            parts: components["schemas"]["TrunkParts"] | null;
+            /** Cuts */
+            cuts: components["schemas"]["CutPiece"][];
+            /** Joints */
+            joints: number;
+            /** Moment M */
+            moment_m: number | null;
+            /** Length M */
+            length_m: number | null;
+        };
+        /**
+         * UnitSchool
+         * @description One way to earth the units, and what it needs.
+         */
+        UnitSchool: {
+            /** School */
+            school: string;
+            /** Title */
+            title: string;
+            /** Chosen */
+            chosen: boolean;
+            /** Allowed */
+            allowed: boolean;
+            /** Parts */
+            parts: components["schemas"]["RoofPart"][];
+            /** Caution */
+            caution: string;
+        };
+        /**
+         * UnitState
+         * @description One unit: where it hangs, its modules, its serial on the map, whether it may be covered.
+         *
+         *     x_mm, y_mm: of its middle; None while its plane is not drawn to scale. number: its place on
+         *     the walk over its branch, from 1. capped: an input without a module. swap: the steps of its
+         *     replacement, done or not.
+         */
+        UnitState: {
+            /** Name */
+            name: string;
+            /** Plane */
+            plane: string;
+            /** Row */
+            row: number;
+            /** X Mm */
+            x_mm: number | null;
+            /** Y Mm */
+            y_mm: number | null;
+            /** Auto X Mm */
+            auto_x_mm: number | null;
+            /** Modules */
+            modules: string[];
+            /** Leads */
+            leads: components["schemas"]["DcLead"][];
+            /** Capped */
+            capped: boolean;
+            /** Branch */
+            branch: string;
+            /** Number */
+            number: number;
+            /** Serial */
+            serial: string;
+            /**
+             * Serial Verdict
+             * @enum {string}
+             */
+            serial_verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Serial Line */
+            serial_line: string;
+            /** Serials */
+            serials: components["schemas"]["KeptReading"][];
+            /** Covered */
+            covered: boolean;
+            cover: components["schemas"]["Gate"];
+            /** Reporting */
+            reporting: boolean | null;
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
+            /** Swap */
+            swap: components["schemas"]["SwapStep"][];
         };
         /**
          * Wall
@@ -4066,6 +4954,17 @@ export interface components {
             changes: components["schemas"]["ChangeIn"][];
         };
         /**
+         * AddBranch
+         * @description One more branch, without units.
+         */
+        AddBranch: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "add_branch";
+        };
+        /**
          * AddNode
          * @description One more thing that is bonded.
          */
@@ -4081,7 +4980,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "frames" | "rails" | "inverter" | "terminal" | "electrode" | "other";
+            kind: "frames" | "rails" | "inverter" | "units" | "terminal" | "electrode" | "other";
         };
         /**
          * AddPlane
@@ -4115,6 +5014,19 @@ export interface components {
              * @enum {string}
              */
             do: "add_string";
+        };
+        /**
+         * AddUnit
+         * @description One more unit under these modules.
+         */
+        AddUnit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "add_unit";
+            /** Modules */
+            modules: components["schemas"]["ModuleIn"][];
         };
         /**
          * ArrangedIn
@@ -4251,7 +5163,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Edit */
-            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["SetHomeRun"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"];
+            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["SetHomeRun"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"];
         };
         /**
          * FixDevice
@@ -4322,6 +5234,48 @@ export interface components {
             licence: string;
             /** Present */
             present: boolean;
+        };
+        /**
+         * ModuleIn
+         * @description Where a module of a unit lies.
+         */
+        ModuleIn: {
+            /** Plane */
+            plane: string;
+            /** Row */
+            row: number;
+            /** Column */
+            column: number;
+        };
+        /**
+         * MoveUnit
+         * @description A unit so far along the row from where it hangs by itself.
+         */
+        MoveUnit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "move_unit";
+            /** Name */
+            name: string;
+            /** Shift Mm */
+            shift_mm: string;
+        };
+        /**
+         * PaintBranch
+         * @description A branch painted: its units in walking order from the fed end.
+         */
+        PaintBranch: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "paint_branch";
+            /** Name */
+            name: string;
+            /** Units */
+            units: string[];
         };
         /**
          * PaintString
@@ -4451,7 +5405,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "supply" | "meter" | "board" | "isolator" | "backup" | "surge" | "clamp" | "inverter";
+            kind: "supply" | "meter" | "board" | "isolator" | "backup" | "surge" | "clamp" | "inverter" | "branches" | "joint";
             /** Breaker */
             breaker: string | null;
             /** Isolator */
@@ -4663,6 +5617,19 @@ export interface components {
             do: "remove_backup";
         };
         /**
+         * RemoveBranch
+         * @description A branch out of the plan.
+         */
+        RemoveBranch: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_branch";
+            /** Name */
+            name: string;
+        };
+        /**
          * RemoveContainment
          * @description A containment out of the plan.
          */
@@ -4808,6 +5775,19 @@ export interface components {
             name: string;
         };
         /**
+         * RemoveUnit
+         * @description A unit out of the plan; what was read of it stays.
+         */
+        RemoveUnit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_unit";
+            /** Name */
+            name: string;
+        };
+        /**
          * ReplaceFigure
          * @description A figure or school of the pack replaced for this job, and why.
          */
@@ -4838,6 +5818,32 @@ export interface components {
             path: string;
         };
         /**
+         * SetBranch
+         * @description How a branch is fed. breaker: of the shelf, "" for none, null for the planned one.
+         */
+        SetBranch: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_branch";
+            /** Name */
+            name: string;
+            /** Phase */
+            phase: string;
+            /**
+             * Feed
+             * @enum {string}
+             */
+            feed: "end" | "centre";
+            /** Joint */
+            joint: string;
+            /** Lead M */
+            lead_m: string;
+            /** Breaker */
+            breaker: string | null;
+        };
+        /**
          * SetCrew
          * @description Who is on the job.
          */
@@ -4864,6 +5870,40 @@ export interface components {
             first_visit: boolean;
         };
         /**
+         * SetGap
+         * @description A gap of a row measured; empty: as wide as a module.
+         */
+        SetGap: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_gap";
+            /** Plane */
+            plane: string;
+            /** Row */
+            row: number;
+            /** Column */
+            column: number;
+            /** Width Mm */
+            width_mm: string;
+        };
+        /**
+         * SetGateway
+         * @description Where the gateway answers.
+         */
+        SetGateway: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_gateway";
+            /** Host */
+            host: string;
+            /** Port */
+            port: string;
+        };
+        /**
          * SetHomeRun
          * @description A string's way to the inverter, as measured.
          */
@@ -4879,6 +5919,25 @@ export interface components {
             length_m: string;
             /** Section Mm2 */
             section_mm2: string;
+        };
+        /**
+         * SetLink
+         * @description The trunk after a unit: measured, or bridged another way.
+         */
+        SetLink: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_link";
+            /** Branch */
+            branch: string;
+            /** After */
+            after: string;
+            /** How */
+            how: ("drops" | "extension" | "joint") | null;
+            /** Length M */
+            length_m: string;
         };
         /**
          * SetPermit
@@ -4898,6 +5957,36 @@ export interface components {
             granted_on: string;
             /** Export W */
             export_w: string;
+        };
+        /**
+         * SetRoof
+         * @description The schools by which the roof is done.
+         */
+        SetRoof: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_roof";
+            /**
+             * Gaps
+             * @enum {string}
+             */
+            gaps: "skip" | "extension";
+            /** Earth */
+            earth: ("core" | "washer" | "wire") | null;
+            /**
+             * Order
+             * @enum {string}
+             */
+            order: "trunk_first" | "units_first";
+            /**
+             * Label
+             * @enum {string}
+             */
+            label: "frame_and_map" | "map";
+            /** Three Phase */
+            three_phase: boolean;
         };
         /**
          * SetSupply
@@ -4997,7 +6086,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "supply" | "meter" | "board" | "isolator" | "backup" | "surge" | "clamp" | "inverter";
+            kind: "supply" | "meter" | "board" | "isolator" | "backup" | "surge" | "clamp" | "inverter" | "branches" | "joint";
         };
         /**
          * TakeArrangement
@@ -5011,6 +6100,19 @@ export interface components {
             do: "take_arrangement";
             /** Strings */
             strings: components["schemas"]["ArrangedIn"][];
+        };
+        /**
+         * TakeBranches
+         * @description Units and branches as an offer has them.
+         */
+        TakeBranches: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "take_branches";
+            /** Number */
+            number: number;
         };
         /**
          * TakePack
@@ -5039,7 +6141,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "modules" | "inverters" | "optimisers";
+            kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks";
             /** Id */
             id: string | null;
         };
@@ -5057,11 +6159,26 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "modules" | "inverters" | "optimisers" | "isolators" | "safety_switches" | "wall_units" | "fixings";
+            kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "isolators" | "safety_switches" | "wall_units" | "fixings";
             /** Was */
             was: string;
             /** Id */
             id: string;
+        };
+        /**
+         * UnitModules
+         * @description A unit under other modules, the first on input 1.
+         */
+        UnitModules: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "unit_modules";
+            /** Name */
+            name: string;
+            /** Modules */
+            modules: components["schemas"]["ModuleIn"][];
         };
         /**
          * ArrangedString
@@ -5254,6 +6371,48 @@ export interface components {
             name: string;
         };
         /**
+         * BranchOffer
+         * @description One way to split the roof into branches.
+         *
+         *     open_links: ways between planes that nobody measured. apart_a: between the fullest phase and
+         *     the emptiest. trunk_m: cable of all trunks, as far as it is known.
+         */
+        BranchOffer: {
+            /** Branches */
+            branches: string[][];
+            /** Phases */
+            phases: number[];
+            /** Counts */
+            counts: number[];
+            /** Crossings */
+            crossings: number;
+            /** Open Links */
+            open_links: number;
+            /** Apart A */
+            apart_a: number;
+            /** Segments */
+            segments: number;
+            /** Sealing Caps */
+            sealing_caps: number;
+            /** Extensions */
+            extensions: number;
+            /** Trunk M */
+            trunk_m: number;
+            /** Line */
+            line: string;
+        };
+        /**
+         * BranchOffers
+         * @description Units for every module, and the ways to split them, the best first. most: on one branch.
+         */
+        BranchOffers: {
+            /** Units */
+            units: components["schemas"]["MicroUnit"][];
+            most: components["schemas"]["BranchMost"];
+            /** Offers */
+            offers: components["schemas"]["BranchOffer"][];
+        };
+        /**
          * MonthSun
          * @description Direct sun on the middle day of a month [h].
          */
@@ -5283,7 +6442,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step";
             /** Subject */
             subject: string;
             /** Entered */
@@ -5763,7 +6922,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
             };
             cookie?: never;
         };
@@ -5839,7 +6998,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
             };
             cookie?: never;
         };
@@ -5919,7 +7078,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
             };
             cookie?: never;
         };
@@ -5995,7 +7154,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
             };
             cookie?: never;
         };
@@ -6017,7 +7176,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
             };
             cookie?: never;
         };
@@ -6039,7 +7198,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
             };
             cookie?: never;
         };
@@ -6059,7 +7218,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
                 sheet_id: string;
             };
             cookie?: never;
@@ -6136,7 +7295,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
             };
             cookie?: never;
         };
@@ -7219,6 +8378,82 @@ export interface operations {
             };
         };
     };
+    offer_branches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BranchOffers"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
     get_wall_sun: {
         parameters: {
             query?: never;
@@ -7615,6 +8850,105 @@ export interface operations {
             };
         };
     };
+    get_serial_map: {
+        parameters: {
+            query: {
+                form: "csv" | "json" | "svg" | "pdf";
+                sheet?: number;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    take_serial_map: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
     count_goods: {
         parameters: {
             query?: never;
@@ -7798,6 +9132,82 @@ export interface operations {
         };
     };
     write_profile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    look_at_gateway: {
         parameters: {
             query?: never;
             header?: never;

@@ -1,4 +1,4 @@
-"""The energy path as files: SVG, PDF and DXF from one drawing."""
+"""Drawings as files: PDF pages and DXF."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from core.drawing import (
 )
 from server.records.pdf import typeset
 
-TEMPLATE = Path(__file__).parent / "path.typ"
+TEMPLATE = Path(__file__).parent / "sheets.typ"
 # Numbers of the DXF colour index nearest to the drawing's own.
 DXF_COLOURS: dict[Layer, int] = {
     "frame": 7,
@@ -30,10 +30,12 @@ DXF_COLOURS: dict[Layer, int] = {
 }
 
 
-def path_pdf(drawing: Drawing) -> bytes:
-    """The sheet as PDF at its size."""
-    size = {"width_mm": drawing.width_mm, "height_mm": drawing.height_mm}
-    return typeset(TEMPLATE, {**size, "svg": svg(drawing)}, "pdf")[0]
+def sheets_pdf(drawings: tuple[Drawing, ...]) -> bytes:
+    """The sheets as PDF, a page for each at its size."""
+    pages = [
+        {"width_mm": one.width_mm, "height_mm": one.height_mm, "svg": svg(one)} for one in drawings
+    ]
+    return typeset(TEMPLATE, {"pages": pages}, "pdf")[0]
 
 
 def path_dxf(drawing: Drawing) -> str:

@@ -1,0 +1,71 @@
+"""What a hand may not say yet: answers that an interlock refuses at the moment they are given."""
+
+from __future__ import annotations
+
+from core.assess import assess
+from core.errors import Refused, problem
+from core.job import SWAP_STEPS, Job
+from core.kept import Reading
+from core.micro_assessment import RoofStage, UnitState
+from core.shown import Gate
+from core.stages.unit_swap import WAITED
+from core.words import say
+
+GOOD = 1
+
+
+def refuse_if_locked(job: Job, reading: Reading) -> None:
+    """Refuses an answer that must not come yet, or a serial that stands on another unit.
+
+    Nothing is kept then. Switching OFF, lifting a module and "not done" are never refused.
+    """
+    if job.micro is None:
+        return
+    if reading.kind == "unit_serial":
+        _refuse_doubled(job, reading)
+        return
+    if reading.value != GOOD or reading.kind not in ("unit_covered", "branch_on", "swap_step"):
+        return
+    stage = assess(job).roof
+    gate = _gate(stage, reading) if stage else None
+    if gate is not None and gate.verdict in ("stop", "waiting"):
+        allowed = say("interlock", "allowed")
+        raise Refused([problem("$.entered", reading.subject, allowed, gate.line)])
+
+
+def _gate(stage: RoofStage, reading: Reading) -> Gate | None:
+    if reading.kind == "branch_on":
+        return next((one.on for one in stage.branches if one.name == reading.subject), None)
+    name, _, step = reading.subject.partition(" ")
+    unit = next((one for one in stage.units if one.name == name), None)
+    if unit is None:
+        return None
+    if reading.kind == "unit_covered":
+        return unit.cover
+    return _step_gate(unit, step, reading)
+
+
+def _step_gate(unit: UnitState, step: str, reading: Reading) -> Gate | None:
+    found = next((one for one in unit.swap if one.step == step), None)
+    # The first step begins a new swap, whatever an earlier one left behind.
+    if found is None or (step == SWAP_STEPS[0] and found.done):
+        return None
+    is_due = step == WAITED and found.due_at is not None and reading.taken_at >= found.due_at
+    return None if is_due else found.gate
+
+
+def _refuse_doubled(job: Job, reading: Reading) -> None:
+    """Refuses a serial that stands on another unit of this roof already."""
+    stage = assess(job).roof
+    for unit in stage.units if stage else ():
+        if unit.name != reading.subject and unit.serial == reading.text:
+            said = say(
+                "interlock",
+                "doubled",
+                serial=reading.text,
+                unit=unit.name,
+                place=unit.modules[0],
+                here=reading.subject,
+            )
+            allowed = say("interlock", "alone")
+            raise Refused([problem("$.entered", reading.text, allowed, said)])

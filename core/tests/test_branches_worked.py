@@ -1,0 +1,159 @@
+"""Branches of microinverters against worked cases: sums and counts found by other routes."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from itertools import pairwise
+from pathlib import Path
+from typing import Any
+from unittest import TestCase
+
+from core.micro import Branch, MicroPlan, TrunkLink
+from core.planning.branches import branches_of
+from core.planning.roof_layout import plane_layout
+from core.planning.trunk_plan import trunk_plan, trunk_totals
+from core.planning.unit_places import UnitPlace, proposed_units, unit_places
+from core.roof import GAP_CELL, MODULE_CELL, Plane, RowGap
+from core.rules.branch import branch_most, branch_rise
+from core.rules.trunk import units_dealt
+from core.tests.cases import Case, compare, load
+from core.tests.samples import micro_job
+
+CASES = Path(__file__).parent / "cases"
+MM = 1000.0
+
+
+def run_inputs(inputs: dict[str, Any]) -> dict[str, float]:
+    return {
+        "nominal_v": inputs["nominal_voltage_v"],
+        "spacing_m": inputs["trunk_spacing_m"],
+        "trunk_ohm_per_m": inputs["trunk_r_ohm_per_m_one_conductor"],
+        "lead_in_m": inputs["trunk_lead_in_m"],
+        "home_run_m": inputs["home_run_length_m"],
+        "home_run_ohm_per_m": inputs["home_run_r_ohm_per_m_one_conductor"],
+    }
+
+
+def case_roof(inputs: dict[str, Any]) -> tuple[MicroPlan, dict[str, UnitPlace], list[float]]:
+    """A case's rows as a drawn plane: its plan, where its units hang, how far they are apart."""
+    rows, gaps = [], []
+    for number, row in enumerate(inputs["rows"], start=1):
+        rows.append(GAP_CELL.join(MODULE_CELL * count for count in row["blocks_modules"]))
+        columns = [at for at, cell in enumerate(rows[-1], start=1) if cell == GAP_CELL]
+        gaps += [
+            RowGap(row=number, column=column, width_mm=gap_m * MM)
+            for column, gap_m in zip(columns, row["gaps_between_blocks_m"], strict=True)
+        ]
+    plane = Plane(name="P", tilt_deg=30, azimuth_deg=180, rows=tuple(rows), gaps=tuple(gaps))
+    base = micro_job({"P": tuple(rows)})
+    seed = base.roof_plan
+    plan = replace(
+        seed,
+        unit=replace(seed.unit, inputs=inputs["modules_per_unit"], most_on_branch=60),
+        trunk=replace(
+            seed.trunk, pitch_m=inputs["trunk_pitch_m"], extension_m=inputs["extension_length_m"]
+        ),
+        gaps=inputs["gap_rule"],
+        units=(),
+        branches=(),
+    )
+    job = replace(base, planes=(plane,), micro=plan)
+    plan = replace(plan, units=proposed_units(job, plan))
+    module = replace(job.module, short_mm=inputs["module_width_along_row_m"] * MM)
+    layout = plane_layout(plane, module, inputs["clamp_gap_m"] * MM, 60.0)
+    assert layout is not None
+    places = unit_places(plan, {"P": layout})
+    jumps = iter(inputs["row_jump_cable_distance_m"])
+    distances, links = [], []
+    for one, other in pairwise(plan.units):
+        here, there = places[one.name], places[other.name]
+        is_jump = here.row != there.row
+        distances.append(next(jumps) if is_jump else abs(there.x_mm - here.x_mm) / MM)
+        links.append(TrunkLink(after=one.name, length_m=distances[-1] if is_jump else None))
+    whole = Branch(name="B0", units=tuple(u.name for u in plan.units), links=tuple(links))
+    return replace(plan, branches=(whole,)), places, distances
+
+
+class WorkedCases(TestCase):
+    def test_rise_of_a_branch_fed_at_its_end_and_in_its_middle(self) -> None:
+        for case in load(CASES, "branches"):
+            if "units" in case["inputs"]:
+                self.check_rise(case)
+
+    def check_rise(self, case: Case) -> None:
+        inputs = case["inputs"]
+        rise = branch_rise(
+            units=inputs["units"], unit_a=inputs["unit_current_a"], **run_inputs(inputs)
+        )
+        limit = inputs["rise_limit_pct"]
+        for key, got in (
+            ("branch_current_a", rise.branch_a),
+            ("home_run_rise_v", rise.home_run_v),
+            ("trunk_rise_end_fed_v", rise.trunk_end_v),
+            ("total_rise_end_fed_v", rise.total_end_v),
+            ("total_rise_end_fed_pct", rise.total_end_pct),
+            ("trunk_rise_if_n_full_segments_v", rise.trunk_full_v),
+            ("trunk_rise_centre_fed_longer_side_v", rise.centre_long_v),
+            ("trunk_rise_centre_fed_shorter_side_v", rise.centre_short_v),
+            ("total_rise_centre_fed_v", rise.total_centre_v),
+            ("total_rise_centre_fed_pct", rise.total_centre_pct),
+            ("within_limit_end_fed", rise.total_end_pct <= limit),
+            ("within_limit_centre_fed", rise.total_centre_pct <= limit),
+        ):
+            compare(self, case, key, got)
+
+    def test_most_units_by_each_limit_and_which_binds(self) -> None:
+        for case in load(CASES, "branches"):
+            if "breaker_a" in case["inputs"]:
+                self.check_most(case)
+
+    def check_most(self, case: Case) -> None:
+        inputs = case["inputs"]
+        unit_a = inputs["unit_max_va"] / inputs["nominal_voltage_v"]
+        compare(self, case, "unit_current_a", unit_a)
+        names = {"maker": "declared"}
+        rules = ((0.8, "80pct", "max_by_80pct_rule"), (1.0, "plain", "max_by_plain_in_ge_ib"))
+        for share, rule, plain in rules:
+            for feed, fed in (("end", "end_fed"), ("centre", "centre_fed")):
+                most = branch_most(
+                    unit_a=unit_a,
+                    breaker_a=inputs["breaker_a"],
+                    share=share,
+                    maker_most=inputs["declared_max_units_per_branch"],
+                    rise_limit_pct=inputs["rise_limit_pct_total"],
+                    feed=feed,
+                    **run_inputs(inputs),
+                )
+                binding = "+".join(sorted(names.get(one, one) for one in most.binding))
+                compare(self, case, plain, most.by_breaker)
+                compare(self, case, f"max_by_rise_{fed}", most.by_rise)
+                compare(self, case, f"max_units_{rule}_{fed}", most.most)
+                compare(self, case, f"binding_{rule}_{fed}", binding)
+
+    def test_trunk_parts_of_a_drawn_roof(self) -> None:
+        for case in load(CASES, "branches"):
+            if "rows" in case["inputs"]:
+                self.check_parts(case)
+
+    def check_parts(self, case: Case) -> None:
+        inputs = case["inputs"]
+        plan, places, distances = case_roof(inputs)
+        compare(self, case, "modules", sum(len(unit.modules) for unit in plan.units))
+        compare(self, case, "units", len(plan.units))
+        compare(self, case, "unit_distances_m", distances)
+        dealt = units_dealt(units=len(plan.units), most=inputs["max_units_per_branch"])
+        compare(self, case, "branches", len(dealt))
+        compare(self, case, "units_per_branch", list(dealt))
+        names, split = [unit.name for unit in plan.units], []
+        for count in dealt:
+            split.append(tuple(names[:count]))
+            names = names[count:]
+        branches = branches_of(plan, tuple(split), (0,) * len(split))
+        branches = tuple(replace(one, feed=inputs["feed"]) for one in branches)
+        trunks = tuple(trunk_plan(plan, branch, places) for branch in branches)
+        total = trunk_totals(trunks)
+        compare(self, case, "trunk_segments_total", total["segments"])
+        compare(self, case, "sealing_caps_total", total["sealing_caps"])
+        compare(self, case, "extensions_total", total["extensions"])
+        compare(self, case, "end_caps_total", total["end_caps"])
+        self.assertEqual(sum(cut.drops for one in trunks for cut in one.cuts), total["segments"])

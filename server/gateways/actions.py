@@ -1,0 +1,40 @@
+"""Looking at what the job's gateway lists, and keeping it whatever came of it."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from uuid import UUID, uuid4
+
+from django.contrib.auth.models import User
+from django.db import transaction
+
+from core.micro import GatewayRead
+from devices.gateway import read_gateway
+from server.gateways.models import GatewayRow
+from server.jobs.stored import load
+from server.people.actions import audit, shown_name
+
+MOST_DETAIL_CHARS = 300
+
+
+def look(person: User, job_id: UUID) -> None:
+    """Ask the gateway for its list, keep the look.
+
+    The line is used outside the transaction: a silent gateway must not hold the database.
+    Raises Refused on a job with a wall inverter.
+    """
+    gateway = load(job_id).job.roof_plan.gateway
+    found = read_gateway(gateway.host, gateway.port)
+    looked = GatewayRead(
+        id=str(uuid4()),
+        at=datetime.now(UTC),
+        by=shown_name(person)[:60],
+        host=gateway.host,
+        port=gateway.port,
+        outcome=found.outcome,
+        detail=found.detail[:MOST_DETAIL_CHARS],
+        units=found.units,
+    )
+    with transaction.atomic():
+        GatewayRow.keep(job_id, looked)
+        audit(person, job_id, "gateway looked at", f"{found.outcome}: {len(found.units)} units")

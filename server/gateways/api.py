@@ -1,0 +1,26 @@
+"""Gateway endpoints."""
+
+from __future__ import annotations
+
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Router
+
+from server.gateways import actions
+from server.jobs.api import get_job
+from server.jobs.schemas import JobView
+from server.people.api import person_of
+from server.problems import ERRORS
+
+router = Router(tags=["gateways"])
+
+
+@router.post(
+    "/{uuid:job_id}/gateway",
+    response={200: JobView, **ERRORS},
+    operation_id="look_at_gateway",
+)
+def look_at_gateway(request: HttpRequest, job_id: UUID) -> JobView:
+    actions.look(person_of(request), job_id)
+    return get_job(request, job_id)
