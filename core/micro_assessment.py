@@ -199,7 +199,7 @@ class MapState:
 
 @dataclass(frozen=True, kw_only=True)
 class GatewayLine:
-    """One serial of the comparison. standing: reporting, late, missing or foreign."""
+    """One serial of the comparison. standing: reporting, late, missing, foreign, or unplaced."""
 
     serial: str
     unit: str

@@ -33,6 +33,7 @@ SCHEDULE_MM, MOST_CONDUCTORS = 4.0, 10
 COLUMNS_MM = (4.0, 58.0, 128.0, 178.0, 208.0, 238.0)
 HEADS = ("run", "cable", "laid", "current", "carries", "volts")
 HANGING = ("earth", "surge", "battery", "loads")
+NAMED_BELOW = (*HANGING, "joint")
 LAYERS: dict[str, Layer] = {"dc": "dc", "ac": "ac", "earth": "earth", "signal": "signal"}
 
 
@@ -163,7 +164,7 @@ def _place(grid: Grid, place: PathPlace) -> Iterator[Mark]:
     # What hangs below is named below it, the rest above: wires pass through neither.
     step = LINE_MM * LEADING
     top = y - grid.half_mm - 2 - len(place.lines) * step
-    base = y + grid.half_mm + NAME_MM * LEADING if place.symbol in HANGING else top
+    base = y + grid.half_mm + NAME_MM * LEADING if place.symbol in NAMED_BELOW else top
     yield text(place.name, x, base, NAME_MM, strong=True)
     for number, words in enumerate(place.lines, start=1):
         yield text(words, x, base + number * step, LINE_MM)

@@ -142,7 +142,6 @@ def _parts(branch: Branch, links: tuple[LinkPlan, ...], joints: int) -> TrunkPar
         sealing_caps=segments - len(branch.units),
         extensions=sum(link.extensions for link in links),
         end_caps=1 if branch.feed == "end" else 2,
-        links=tuple((link.segments, link.extensions) for link in links),
     )
 
 

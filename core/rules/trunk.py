@@ -32,13 +32,12 @@ __all__ = [
 
 @dataclass(frozen=True, kw_only=True)
 class TrunkParts:
-    """What one trunk is made of. links: segments and extensions after each unit but the last."""
+    """What one trunk is made of."""
 
     segments: int
     sealing_caps: int
     extensions: int
     end_caps: int
-    links: tuple[tuple[int, int], ...]
 
 
 def trunk_link(
@@ -76,7 +75,6 @@ def trunk_parts(
         sealing_caps=segments - 1 - len(links),
         extensions=sum(count for _, count in links),
         end_caps=1 if feed == "end" else 2,
-        links=links,
     )
 
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from core.job import Job
-from core.judgement import Judgement, Verdict, waiting, worst
+from core.judgement import GRAVITY, Judgement, Verdict, waiting, worst
 from core.kept import Reading
 from core.micro import GatewayRead, GatewayUnit, MicroPlan
 from core.micro_assessment import GatewayLine, GatewayState, MapState
@@ -20,6 +20,7 @@ from core.rules.serial_map import (
     map_complete,
     serial_alone,
     serial_fits,
+    shown_names,
 )
 from core.stages.readings import Readings
 from core.words import say
@@ -128,10 +129,15 @@ def gateway_state(job: Job, serials: SerialMap) -> GatewayState:
             line=waits.reason,
         )
     by_serial = {one.serial: one for one in listed.units}
-    lines = (*_ours(serials, by_serial), *_foreign(serials, by_serial))
+    lines = (*_foreign(serials, by_serial), *_ours(serials, by_serial))
+    lines = tuple(sorted(lines, key=lambda one: -GRAVITY.index(one.verdict)))
     missing = tuple(one.unit for one in lines if one.standing == "missing")
     foreign = tuple(one.serial for one in lines if one.standing == "foreign")
     agrees = gateway_agrees(missing=missing, foreign=foreign)
+    unread = [name for name in walk(serials.plan) if name not in serials.by_unit]
+    if agrees.verdict == "clear" and unread:
+        needs = (say("needs", "serials", names=shown_names(tuple(unread))),)
+        agrees = waiting("gateway_agrees", "", GATEWAY_SOURCE, needs)
     return GatewayState(
         at=listed.at,
         by=listed.by,
@@ -147,6 +153,7 @@ def gateway_state(job: Job, serials: SerialMap) -> GatewayState:
 VERDICTS: dict[str, Verdict] = {
     "reporting": "clear",
     "late": "waiting",
+    "unplaced": "waiting",
     "missing": "stop",
     "foreign": "stop",
 }
@@ -176,16 +183,19 @@ def _ours(serials: SerialMap, listed: dict[str, GatewayUnit]) -> list[GatewayLin
 
 
 def _foreign(serials: SerialMap, listed: dict[str, GatewayUnit]) -> list[GatewayLine]:
+    """Serials on no map here; while units have none, so many of them may be theirs."""
+    found = [one for one in listed.values() if one.serial not in serials.by_serial]
+    unread = len(serials.plan.units) - len(serials.by_unit)
+    standing = "foreign" if len(found) > unread else "unplaced"
     return [
         GatewayLine(
             serial=one.serial,
             unit="",
             branch="",
-            standing="foreign",
-            said=say("gateway", "is_foreign"),
+            standing=standing,
+            said=say("gateway", f"is_{standing}"),
             power_w=one.power_w,
-            verdict="stop",
+            verdict=VERDICTS[standing],
         )
-        for one in listed.values()
-        if one.serial not in serials.by_serial
+        for one in found
     ]

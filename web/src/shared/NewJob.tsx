@@ -23,7 +23,7 @@ const FIELDS: [Field, string, string][] = [
 
 const EMPTY: NewJobIn = {
   name: "", day: "", place: "", latitude_deg: "", longitude_deg: "", altitude_m: "0 m", timezone: Intl.DateTimeFormat().resolvedOptions().timeZone,
-  t_air_min_c: "", t_air_max_c: "", climate_source: "", rule_pack: "generic-iec", module: "", inverter: "",
+  t_air_min_c: "", t_air_max_c: "", climate_source: "", rule_pack: "generic-iec", module: "", inverter: "", micro: "", trunk: "",
 };
 
 interface NewJobProps {
@@ -38,6 +38,7 @@ const SHARED = ["module", "inverter", "rule_pack", "t_air_min_c", "t_air_max_c"]
 /** Beginning a job: what the rules need to know of the site, and what hangs on it. */
 export function NewJob({ open, close, bench }: NewJobProps) {
   const [typed, setTyped] = useState<Partial<NewJobIn>>({});
+  const [onRoof, setOnRoof] = useState(false);
   const fromBench = bench === undefined ? {} : Object.fromEntries(SHARED.map((field) => [field, bench[field]]));
   const entered: NewJobIn = { ...EMPTY, ...fromBench, ...typed };
   const shelf = useShelf();
@@ -68,7 +69,15 @@ export function NewJob({ open, close, bench }: NewJobProps) {
           </label>
         ))}
         <SheetPick kind="modules" label="Module" now={entered.module === "" ? null : entered.module} nowLabel={entered.module} put={(id) => put("module", id ?? "")} />
-        <SheetPick kind="inverters" label="Inverter" now={entered.inverter === "" ? null : entered.inverter} nowLabel={entered.inverter} put={(id) => put("inverter", id ?? "")} />
+        {bench === undefined && (
+          <div role="radiogroup" aria-label="Which way" className="branch-pick">
+            <button type="button" role="radio" aria-checked={!onRoof} className="face" onClick={() => { setOnRoof(false); setTyped({ ...typed, micro: "", trunk: "" }); }}>Inverter on a wall</button>
+            <button type="button" role="radio" aria-checked={onRoof} className="face" onClick={() => { setOnRoof(true); setTyped({ ...typed, inverter: "" }); }}>Microinverters on the roof</button>
+          </div>
+        )}
+        {onRoof && <SheetPick kind="micros" label="Microinverter" now={entered.micro === "" ? null : entered.micro} nowLabel={entered.micro} put={(id) => put("micro", id ?? "")} />}
+        {onRoof && <SheetPick kind="trunks" label="Trunk cable" now={entered.trunk === "" ? null : entered.trunk} nowLabel={entered.trunk} put={(id) => put("trunk", id ?? "")} />}
+        {!onRoof && <SheetPick kind="inverters" label="Inverter" now={entered.inverter === "" ? null : entered.inverter} nowLabel={entered.inverter} put={(id) => put("inverter", id ?? "")} />}
         <Choose label="Rule pack" choices={shelf.data?.packs ?? []} now={entered.rule_pack} put={(id) => put("rule_pack", id)} />
         <ProblemNote error={create.error} />
         <Button type="primary" htmlType="submit" block loading={create.isPending}>Begin</Button>

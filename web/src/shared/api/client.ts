@@ -26,6 +26,12 @@ export type Earthing = Schemas["Earthing"];
 export type Arrival = Schemas["Arrival"];
 export type GoodsIn = Schemas["GoodsIn"];
 export type StringStage = Schemas["StringStage"];
+export type RoofStage = Schemas["RoofStage"];
+export type RoofPlane = Schemas["RoofPlane"];
+export type RoofModule = Schemas["RoofModule"];
+export type UnitState = Schemas["UnitState"];
+export type BranchState = Schemas["BranchState"];
+export type SwapStep = Schemas["SwapStep"];
 export type StringAssessment = Schemas["StringAssessment"];
 export type FeedStage = Schemas["FeedStage"];
 export type FeedPlan = Schemas["FeedPlan"];
@@ -142,6 +148,10 @@ export const api = {
     take(client.POST("/api/jobs/{job_id}/arrangements", { ...at(id), body: { planes } })),
   places: (id: string, name: string) =>
     take(client.POST("/api/jobs/{job_id}/places", { ...at(id), body: { name } })),
+  branches: (id: string) => take(client.GET("/api/jobs/{job_id}/branches", at(id))),
+  lookAtGateway: (id: string) => take(client.POST("/api/jobs/{job_id}/gateway", at(id))),
+  takeSerialMap: (id: string, file: Blob) =>
+    take(client.POST("/api/jobs/{job_id}/serial-map", { ...at(id), ...asFile(file, "application/octet-stream") })),
   wallSun: (id: string) => take(client.GET("/api/jobs/{job_id}/wall-sun", at(id))),
   countGoods: (id: string, lines: GoodsIn[]) =>
     take(client.POST("/api/jobs/{job_id}/goods", { ...at(id), body: { lines } })),
@@ -222,6 +232,7 @@ export const fileUrl = (id: string) => `/api/jobs/${id}/file`;
 export const loadInUrl = (id: string) => `/api/jobs/${id}/load-in`;
 export const bundleUrl = (id: string) => `/api/jobs/${id}/bundle`;
 export const energyPathUrl = (id: string, form: "svg" | "pdf" | "dxf") => `/api/jobs/${id}/energy-path?form=${form}`;
+export const serialMapUrl = (id: string, form: "csv" | "json" | "svg" | "pdf") => `/api/jobs/${id}/serial-map?form=${form}`;
 export const drillSheetUrl = (id: string) => `/api/jobs/${id}/drill-sheet`;
 export const evidenceUrl = (id: string, evidence: string) => `/api/jobs/${id}/evidence/${evidence}`;
 export const recordUrl = (id: string) => `/api/jobs/${id}/record`;

@@ -4692,7 +4692,7 @@ export interface components {
         };
         /**
          * TrunkParts
-         * @description What one trunk is made of. links: segments and extensions after each unit but the last.
+         * @description What one trunk is made of.
          */
         TrunkParts: {
             /** Segments */
@@ -4703,11 +4703,6 @@ export interface components {
             extensions: number;
             /** End Caps */
             end_caps: number;
-            /** Links */
-            links: [
-                number,
-                number
-            ][];
         };
         /**
          * TrunkPlan

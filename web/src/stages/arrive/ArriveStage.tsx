@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { loadInUrl } from "../../shared/api/client";
+import { loadInUrl, type Plan } from "../../shared/api/client";
 import { Faces } from "../../shared/Faces";
 import { GateLine } from "../../shared/judging/GateLine";
 import { JudgementList } from "../../shared/judging/JudgementList";
@@ -14,6 +14,9 @@ const STAGE = 1;
 const FACES = ["goods", "permit and people", "left open"] as const;
 type Face = (typeof FACES)[number];
 
+const equipment = ({ inverter, micro }: Plan) =>
+  inverter !== null ? `${inverter.maker} ${inverter.model}` : micro === null ? "" : `${micro.units.length} × ${micro.unit.maker} ${micro.unit.model}`;
+
 /** Stage 1: the load-in sheet, the permit, who is here, the nameplate and the supply. */
 export default function ArriveStage({ jobId, view, whyAll }: StageProps) {
   const { assessment, plan } = view;
@@ -23,7 +26,7 @@ export default function ArriveStage({ jobId, view, whyAll }: StageProps) {
     <StageFrame
       title="Arrive"
       about={stage.line}
-      aside={`${plan.inverter.maker} ${plan.inverter.model} · ${plan.module.maker} ${plan.module.model} · rules: ${assessment.rule_pack.name}`}
+      aside={`${equipment(plan)} · ${plan.module.maker} ${plan.module.model} · rules: ${assessment.rule_pack.name}`}
       caution="Lift with two people what the sheet says, and never up a ladder by hand. Measure the supply as licensed work with a tested voltmeter. Without the operator's permit everything may be built and nothing connected."
       rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}
     >

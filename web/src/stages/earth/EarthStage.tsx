@@ -11,6 +11,7 @@ import { AddToPath } from "./AddToPath";
 import { EarthPath } from "./EarthPath";
 import { LinkPanel } from "./LinkPanel";
 import { Schools } from "./Schools";
+import { UnitSchools } from "./UnitSchools";
 
 type Chosen = Omit<Extract<Edit, { do: "choose_earthing" }>, "do">;
 
@@ -48,6 +49,7 @@ export default function EarthStage({ jobId, view, whyAll }: StageProps) {
       <ProblemNote error={edit.error} />
       <h2 className="why-head">How the frames are bonded</h2>
       <Schools schools={stage.schools} choose={(roof) => choose({ roof })} />
+      {assessment.roof !== null && <UnitSchools jobId={jobId} view={view} roof={assessment.roof} />}
       <div className="device-fields">
         <Pick label="Array pole" value={earthing.array_pole} options={POLES} put={(array_pole) => choose({ array_pole })} />
         <Checkbox checked={earthing.lightning} onChange={(event) => choose({ lightning: event.target.checked })}>the house has lightning rods</Checkbox>

@@ -33,7 +33,7 @@ export function DcPanel({ jobId, dc, stage, whyAll }: DcPanelProps) {
     <section className="device-panel" aria-label="DC switching">
       <header>
         <h2>What parts the DC side near the array</h2>
-        <span>{state.line}</span>
+        <span>{state?.line}</span>
       </header>
       <div className="size-steps schools" role="radiogroup" aria-label="DC switching">
         {stage.dc_schools.map((one) => (
@@ -61,7 +61,7 @@ export function DcPanel({ jobId, dc, stage, whyAll }: DcPanelProps) {
         <KeepRow changed={changed} saving={edit.isPending} drop={drop} />
       </form>
       <ProblemNote error={edit.error} />
-      <JudgementList judgements={state.judgements} allOpen={whyAll} />
+      <JudgementList judgements={state?.judgements ?? []} allOpen={whyAll} />
     </section>
   );
 }

@@ -45,7 +45,9 @@ function asEntered(device: FeedDevice): Put {
 export function DevicePanel({ jobId, device, state, feed, open, whyAll }: DevicePanelProps) {
   const { entered, changed, put, drop } = useDraft(asEntered(device));
   const edit = useEdit(jobId);
-  const isEnd = device.kind === "supply" || device.kind === "inverter";
+  const isEnd = device.kind === "supply" || device.kind === "inverter" || device.kind === "branches";
+  const hasSwitch = device.kind === "isolator" || device.kind === "joint" || device.kind === "branches";
+  const hasBusbar = device.kind === "board" || device.kind === "branches";
   const isBoard = device.kind === "board";
   const kinds = isEnd ? [[device.kind, state.title] as const] : DEVICE_KINDS;
   return (
@@ -70,13 +72,13 @@ export function DevicePanel({ jobId, device, state, feed, open, whyAll }: Device
           <Field label="Name" value={entered.name} put={(name) => put({ name })} />
           {!isEnd && <Pick label="What it is" value={entered.kind} options={kinds} put={(kind) => put({ kind })} />}
           {isBoard && <SheetPick kind="breakers" label="Breaker of the inverter's circuit" now={pickedSheet(entered.breaker, device.breaker?.id)} nowLabel={device.breaker?.model ?? ""} none="no breaker yet" put={(id) => put({ breaker: id ?? "" })} />}
-          {device.kind === "isolator" && <SheetPick kind="isolators" label="Sheet" now={pickedSheet(entered.isolator, device.isolator?.id)} nowLabel={device.isolator?.model ?? ""} none="no sheet yet" put={(id) => put({ isolator: id ?? "" })} />}
-          {isBoard && <Field label="Busbar" value={entered.busbar_a} placeholder="100 A" put={(busbar_a) => put({ busbar_a })} />}
-          {isBoard && <Field label="Breaker that feeds the board" value={entered.supply_a} placeholder="63 A" put={(supply_a) => put({ supply_a })} />}
-          {isBoard && <Pick label="Surge device here" value={entered.surge} options={SURGES} put={(surge) => put({ surge })} />}
+          {hasSwitch && <SheetPick kind="isolators" label={device.kind === "isolator" ? "Sheet" : "Switch in it"} now={pickedSheet(entered.isolator, device.isolator?.id)} nowLabel={device.isolator?.model ?? ""} none="no sheet yet" put={(id) => put({ isolator: id ?? "" })} />}
+          {hasBusbar && <Field label="Busbar" value={entered.busbar_a} placeholder="100 A" put={(busbar_a) => put({ busbar_a })} />}
+          {hasBusbar && <Field label="Breaker that feeds the board" value={entered.supply_a} placeholder="63 A" put={(supply_a) => put({ supply_a })} />}
+          {hasBusbar && <Pick label="Surge device here" value={entered.surge} options={SURGES} put={(surge) => put({ surge })} />}
           {isBoard && <Checkbox checked={entered.far_end} onChange={(event) => put({ far_end: event.target.checked })}>breaker at the busbar's far end</Checkbox>}
-          {device.kind === "isolator" && <Pick label="Cable enters" value={entered.entry} options={ENTRIES} put={(entry) => put({ entry })} />}
-          {device.kind === "isolator" && <Checkbox checked={entered.outdoors} onChange={(event) => put({ outdoors: event.target.checked })}>hangs outdoors</Checkbox>}
+          {hasSwitch && <Pick label="Cable enters" value={entered.entry} options={ENTRIES} put={(entry) => put({ entry })} />}
+          {hasSwitch && <Checkbox checked={entered.outdoors} onChange={(event) => put({ outdoors: event.target.checked })}>hangs outdoors</Checkbox>}
           <KeepRow changed={changed} saving={edit.isPending} drop={drop} remove={isEnd ? undefined : () => edit.mutate({ do: "remove_feed_device", name: device.name }, { onSuccess: () => open("ladder") })} />
         </div>
       </form>

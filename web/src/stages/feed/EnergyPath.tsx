@@ -3,7 +3,7 @@ import type { FeedStage } from "../../shared/api/client";
 import { useWidth } from "../../shared/draw/useWidth";
 import { MarkShape } from "../../shared/marks/Mark";
 import { useNarrow } from "../../shared/useNarrow";
-import { corners, hangs, layOut, type PathLayout } from "./pathPlaces";
+import { corners, hangs, layOut, namedBelow, type PathLayout } from "./pathPlaces";
 import { SymbolShape } from "./SymbolShape";
 
 type Path = FeedStage["path"];
@@ -96,7 +96,9 @@ function PlaceShape({ place, layout, chosen, open }: PartProps & { place: Place 
   const { halfPx: half, down } = layout;
   const texts = [place.name, ...place.lines];
   const beside = down && place.symbol !== "array" && !hangs(place);
-  const top = hangs(place) ? at.y + half + 17 : at.y - half - NAME_PX - (texts.length - 1) * (LINE_PX - 1);
+  const left = layout.crowded.has(place.id);
+  const besideX = left ? at.x - half - 20 : at.x + half + 14;
+  const top = namedBelow(place) ? at.y + half + 17 : at.y - half - NAME_PX - (texts.length - 1) * (LINE_PX - 1);
   // On a phone a side wire runs level through the middle: the name stays above it.
   const lineY = (index: number) => (beside ? at.y + (index === 0 ? -7 : 4 + index * LINE_PX) : top + index * (LINE_PX - 1));
   return (
@@ -104,7 +106,7 @@ function PlaceShape({ place, layout, chosen, open }: PartProps & { place: Place 
       <rect className="path-box" x={at.x - half - 4} y={at.y - half - 4} width={2 * half + 8} height={2 * half + 8} />
       <SymbolShape name={place.symbol} x={at.x} y={at.y} scale={half / UNITS} />
       {texts.map((text, index) => (
-        <text key={text} className={index === 0 ? "path-name" : undefined} x={beside ? at.x + half + 14 : at.x} y={lineY(index)} textAnchor={beside ? "start" : "middle"}>{text}</text>
+        <text key={text} className={index === 0 ? "path-name" : undefined} x={beside ? besideX : at.x} y={lineY(index)} textAnchor={beside ? (left ? "end" : "start") : "middle"}>{text}</text>
       ))}
       <MarkShape verdict={place.verdict} x={down ? at.x - half - 9 : at.x + half + 8} y={down ? at.y - half + 3 : at.y + half - 2} size={12} />
     </g>

@@ -44,7 +44,7 @@ export default function FeedStage({ jobId, view, whyAll }: StageProps) {
     >
       <EnergyPath path={stage.path} chosen={opened} open={setOpened} />
       <nav className="benches" aria-label="Benches">
-        {BENCHES.map(([what, title]) => <button key={what} type="button" aria-pressed={opened === what} onClick={() => setOpened(what)}>{title}</button>)}
+        {BENCHES.filter(([what]) => what !== "dc" || stage.dc_switching !== null).map(([what, title]) => <button key={what} type="button" aria-pressed={opened === what} onClick={() => setOpened(what)}>{title}</button>)}
         <span className="path-files">Drawing as <a href={energyPathUrl(jobId, "pdf")}>PDF</a> <a href={energyPathUrl(jobId, "svg")}>SVG</a> <a href={energyPathUrl(jobId, "dxf")}>DXF</a></span>
       </nav>
       <Bench jobId={jobId} view={view} whyAll={whyAll} opened={opened} open={setOpened} take={setTaking} />
@@ -78,6 +78,7 @@ function Bench({ jobId, view, whyAll, opened, open, take }: BenchProps) {
   if (what === "ends") return <Ends stage={stage} take={take} whyAll={whyAll} />;
   if (what === "backup") return <BackupPanel jobId={jobId} backup={feed.backup ?? null} state={stage.backup} whyAll={whyAll} />;
   if (what === "earth") return <p className="nothing">The earth path has a stage of its own: <Link to={`/jobs/${jobId}/earth`}>go to Earth</Link>.</p>;
+  if (what === "branch") return <p className="nothing">Branches, trunk and map have a stage of their own: <Link to={`/jobs/${jobId}/string`}>go to String</Link>.</p>;
   if (what === "device" && device !== undefined && deviceState !== undefined) return <DevicePanel key={opened} jobId={jobId} device={device} state={deviceState} feed={feed} open={open} whyAll={whyAll} />;
   if (what === "string" && string !== undefined && stringState !== undefined) return <StringRun key={opened} jobId={jobId} string={string} state={stringState} whyAll={whyAll} />;
   if (what === "run" && run !== undefined && runState !== undefined)

@@ -72,7 +72,9 @@ export function LadderPicture({ stage, ladder, chosen, open, size }: LadderPictu
         {ladder.rungs.map((rung, index) => {
           const before = ladder.rungs[index - 1];
           const run = runs.get(rung.run);
-          if (before === undefined || run === undefined) return null;
+          if (before === undefined) return null;
+          // A trunk is no run of the path: its size is its sheet's.
+          if (run === undefined) return <line key={rung.name} className="run" x1={x(index - 1) + half} x2={x(index) - half} y1={y(before.volts)} y2={y(rung.volts)} />;
           const isChosen = chosen === `run ${run.name}`;
           const at = pulled?.run === run.name ? run.sizes.find((one) => one.section_mm2 === pulled.section) : undefined;
           const end = before.volts + (at?.rise_v ?? rung.rise_v);

@@ -16,6 +16,8 @@ export interface PathLayout {
   height: number;
   halfPx: number;
   columnPx: number;
+  /** Ids of what has something hanging beside it on a phone: its name goes to the other side. */
+  crowded: Set<string>;
   /** Whether the path runs from top to bottom, as on a phone. */
   down: boolean;
 }
@@ -26,11 +28,13 @@ const STEP_DOWN_PX = 98;
 const HALF_PX = 22;
 /** Where a wire turns: under a symbol, and before one in shares of a column. */
 const LEAD_PX = 16;
-const BEND = 0.47;
+const BEND = 0.36;
 /** What hangs below is named below it. */
 const HANGING = ["earth", "surge", "battery", "loads"];
 
 export const hangs = (place: Place) => HANGING.includes(place.symbol);
+/** A joint box is named below it too: the run that leaves it is named above. */
+export const namedBelow = (place: Place) => hangs(place) || place.symbol === "joint";
 
 /** Where every element stands: roof left and supply right on a desk, roof on top on a phone. */
 export function layOut(path: Path, width: number, down: boolean): PathLayout {
@@ -46,7 +50,8 @@ export function layOut(path: Path, width: number, down: boolean): PathLayout {
   );
   const length = down ? path.columns * STEP_DOWN_PX : (path.rows - 1) * ROW_PX + 2 * HALF_PX + 40;
   const hanging = new Set(path.places.filter(hangs).map((place) => place.id));
-  return { spots, hanging, width, height: TOP_PX + length, halfPx: HALF_PX, columnPx: column, down };
+  const crowded = new Set(down ? path.wires.filter((wire) => hanging.has(wire.end)).map((wire) => wire.start) : []);
+  return { spots, hanging, crowded, width, height: TOP_PX + length, halfPx: HALF_PX, columnPx: column, down };
 }
 
 /** A wire's corners: level or upright between neighbours, an elbow to what stands beside. */

@@ -12,21 +12,24 @@ import { AddDevice } from "./AddDevice";
 import { DevicePanel } from "./DevicePanel";
 import { moved } from "./moved";
 import { Objects } from "./Objects";
+import { RoofFace } from "./roof/RoofFace";
 import { WallFields } from "./WallFields";
 import { WallPicture } from "./WallPicture";
 import { WallSun } from "./WallSun";
 import { WALL_KINDS } from "./words";
 
 const STAGE = 2;
-const FACES = ["wall", "measures", "sun"] as const;
-type Face = (typeof FACES)[number];
+const WALL_FACES = ["wall", "measures", "sun"] as const;
+const ROOF_FACES = ["roof", ...WALL_FACES] as const;
+type Face = (typeof ROOF_FACES)[number];
 
 /** Stage 2: the wall to scale, what hangs on it and where, what is seen before and after the drill. */
 export default function HangStage({ jobId, view, whyAll }: StageProps) {
   const { assessment, plan } = view;
   const stage = assessment.hang;
   const { wall } = plan;
-  const [face, setFace] = useState<Face>(wall === null ? "measures" : "wall");
+  const { roof } = assessment;
+  const [face, setFace] = useState<Face>(roof !== null ? "roof" : wall === null ? "measures" : "wall");
   const [picked, setPicked] = useState<string | null>(null);
   const [places, setPlaces] = useState<WallPlace[]>([]);
   const edit = useEdit(jobId);
@@ -43,16 +46,17 @@ export default function HangStage({ jobId, view, whyAll }: StageProps) {
   return (
     <StageFrame
       title="Hang"
-      about={stage.line}
-      aside={wall === null ? `rules: ${assessment.rule_pack.name}` : `${WALL_KINDS[wall.kind]}, ${figure(wall.width_mm, "", 0)} × ${figure(wall.height_mm, "mm", 0)} · facing ${figure(wall.azimuth_deg, "°", 0)} · rules: ${assessment.rule_pack.name}`}
+      about={roof !== null && face === "roof" ? `${roof.units.length} units on ${roof.planes.length} planes` : stage.line}
+      aside={wall === null || face === "roof" ? `rules: ${assessment.rule_pack.name}` : `${WALL_KINDS[wall.kind]}, ${figure(wall.width_mm, "", 0)} × ${figure(wall.height_mm, "mm", 0)} · facing ${figure(wall.azimuth_deg, "°", 0)} · rules: ${assessment.rule_pack.name}`}
       caution="Look for hidden cables and pipes before every hole. Two people lift what the sheet says. A ladder stands on firm ground, footed. Local code wins over every figure here."
       rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}
     >
       <div className="faces">
-        <Faces faces={FACES} face={face} show={setFace} />
+        <Faces<Face> faces={roof === null ? WALL_FACES : ROOF_FACES} face={face} show={setFace} />
         {wall !== null && <a className="quiet" href={drillSheetUrl(jobId)} download>Drill sheet, A4 at full scale</a>}
       </div>
       <ProblemNote error={edit.error} />
+      {roof !== null && face === "roof" && <RoofFace jobId={jobId} view={view} roof={roof} whyAll={whyAll} />}
       {wall !== null && face === "wall" && (
         <>
           <WallPicture wall={wall} stage={stage} devices={devices} chosen={chosen?.name ?? null} places={places} select={select} place={place}>
@@ -70,7 +74,7 @@ export default function HangStage({ jobId, view, whyAll }: StageProps) {
         </>
       )}
       {wall !== null && face === "sun" && <WallSun jobId={jobId} wall={wall} whyAll={whyAll} />}
-      {wall === null && face !== "measures" && <p className="nothing">Draw the wall first: under measures.</p>}
+      {wall === null && face !== "measures" && face !== "roof" && <p className="nothing">Draw the wall first: under measures.</p>}
     </StageFrame>
   );
 }

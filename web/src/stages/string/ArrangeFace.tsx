@@ -3,6 +3,7 @@ import { Button, Input } from "antd";
 import { useState } from "react";
 import { api, type Arrangement, type JobView } from "../../shared/api/client";
 import { useEdit } from "../../shared/api/useJobWrite";
+import { strung } from "../../shared/strung";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 
 interface ArrangeFaceProps {
@@ -45,7 +46,7 @@ export function ArrangeFace({ jobId, view, taken }: ArrangeFaceProps) {
       <ol className="arrangements">
         {found.data?.ranked.map((one, index) => (
           <li key={index} className={index === 0 ? "arrangement best" : "arrangement"}>
-            <Bars arrangement={one} trackers={plan.inverter.trackers.length} />
+            <Bars arrangement={one} trackers={strung(view).inverter.trackers.length} />
             <p>{one.why}</p>
             {isPlanned(one, view) ? <b>This is the plan now</b> : <Button type={index === 0 ? "primary" : "default"} loading={edit.isPending} onClick={() => take(one)}>Take this one</Button>}
           </li>

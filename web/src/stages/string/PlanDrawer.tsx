@@ -16,8 +16,8 @@ export function PlanDrawer({ jobId, view }: { jobId: string; view: JobView }) {
   const [open, setOpen] = useState(false);
   const edit = useEdit(jobId);
   const { plan } = view;
-  const { site, module, inverter, optimiser } = plan;
-  const take = (kind: Extract<Kind, "modules" | "inverters" | "optimisers">) => (id: string | null) => edit.mutate({ do: "take_sheet", kind, id });
+  const { site, module, inverter, micro, optimiser } = plan;
+  const take = (kind: Extract<Kind, "modules" | "inverters" | "optimisers" | "micros" | "trunks">) => (id: string | null) => edit.mutate({ do: "take_sheet", kind, id });
   return (
     <>
       <Button onClick={() => setOpen(true)}>Change the plan</Button>
@@ -35,13 +35,22 @@ export function PlanDrawer({ jobId, view }: { jobId: string; view: JobView }) {
         <p className="sheet">
           {figure(module.voc_v, "V")} open circuit, {figure(module.beta_voc_pct_per_k, "%/K", 3)}, {figure(module.isc_a, "A", 2)} short circuit; sheet {module.sheet_revision}{module.checked_by === "" ? ", not checked" : `, checked by ${module.checked_by}`}
         </p>
+        {micro !== null && (
+          <>
+            <SheetPick kind="micros" label="Microinverter" now={micro.unit.id} nowLabel={`${micro.unit.maker} ${micro.unit.model}`} put={take("micros")} />
+            <SheetPick kind="trunks" label="Trunk cable" now={micro.trunk.id} nowLabel={`${micro.trunk.maker} ${micro.trunk.model}`} put={take("trunks")} />
+            <p className="sheet">{micro.unit.inputs} {micro.unit.inputs === 1 ? "module" : "modules"} to a unit, {figure(micro.unit.max_va, "VA", 0)}; a drop every {figure(micro.trunk.pitch_m, "m", 2)}, {figure(micro.trunk.rated_a, "A", 0)}</p>
+          </>
+        )}
+        {inverter !== null && <>
         <SheetPick kind="inverters" label="Inverter" now={inverter.id} nowLabel={`${inverter.maker} ${inverter.model}`} put={take("inverters")} />
         <p className="sheet">
           {figure(inverter.dc.max_dc_v, "V")} at most; inputs by tracker: {inverter.trackers.map((one) => one.inputs).join(", ")}; sheet {inverter.sheet_revision}{inverter.checked_by === "" ? ", not checked" : `, checked by ${inverter.checked_by}`}
         </p>
         <SheetPick kind="optimisers" label="Optimisers" now={optimiser?.id ?? null} nowLabel={optimiser === null ? "" : `${optimiser.maker} ${optimiser.model}`} put={take("optimisers")} none="none: the strings track together" />
+        </>}
         <ProblemNote error={edit.error} />
-        <h3>Strings</h3>
+        {plan.strings.length > 0 && <h3>Strings</h3>}
         {plan.strings.map((string, index) => (
           <StringFields key={string.name} jobId={jobId} view={view} index={index} />
         ))}

@@ -5,6 +5,7 @@ import { useChange, useEdit } from "../../shared/api/useJobWrite";
 import { Entry } from "../../shared/Entry";
 import { figure } from "../../shared/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { Typed } from "../../shared/Typed";
 import { resized } from "./roof";
 
 export const MOUNTINGS = [
@@ -15,8 +16,21 @@ export const MOUNTINGS = [
 const MOST_ROWS = 30;
 const MOST_COLUMNS = 40;
 
+const ORIENTATIONS = [
+  { value: "portrait", label: "portrait" },
+  { value: "landscape", label: "landscape" },
+];
+
+interface PlaneEditorProps {
+  jobId: string;
+  plane: Plane;
+  index: number;
+  /** Drawn to scale: how its modules are turned, and how wide its gaps are. */
+  laid?: boolean;
+}
+
 /** One roof plane: how it lies, what is drawn on it, what shades it. */
-export function PlaneEditor({ jobId, plane, index }: { jobId: string; plane: Plane; index: number }) {
+export function PlaneEditor({ jobId, plane, index, laid = false }: PlaneEditorProps) {
   const change = useChange(jobId);
   const edit = useEdit(jobId);
   const path = `$.planes[${index}]`;
@@ -33,10 +47,35 @@ export function PlaneEditor({ jobId, plane, index }: { jobId: string; plane: Pla
         <Size rows={plane.rows} put={(rows) => edit.mutate({ do: "shape_plane", name: plane.name, rows })} />
         <Button className="plane-off" onClick={() => edit.mutate({ do: "remove_plane", name: plane.name })}>Remove</Button>
       </div>
+      {laid && (
+        <div className="plane-fields">
+          <label className="entry">
+            <span className="entry-label">Modules lie</span>
+            <Select aria-label={`How modules lie on ${plane.name}`} value={plane.orientation} options={ORIENTATIONS} onChange={(entered: string) => change.mutate([{ path: `${path}.orientation`, entered }])} />
+          </label>
+          <Entry jobId={jobId} label="Between rows" path={`${path}.row_gap_mm`} shown={plane.row_gap_mm == null ? "" : figure(plane.row_gap_mm, "mm", 0)} />
+          <RowTexts plane={plane} put={(rows) => edit.mutate({ do: "shape_plane", name: plane.name, rows })} />
+          {plane.rows.flatMap((row, at) =>
+            Array.from(row).map((cell, column) => cell === "." && (
+              <Typed key={`${at} ${column}`} label={`Gap in row ${at + 1}, at ${column + 1}`} shown={gapShown(plane, at + 1, column + 1)} hint="edge to edge; empty: a module's width" commit={(width_mm) => edit.mutate({ do: "set_gap", plane: plane.name, row: at + 1, column: column + 1, width_mm })} />
+            )),
+          )}
+        </div>
+      )}
       <Entry jobId={jobId} label="Shade: what, and when" path={`${path}.shade`} shown={plane.shade} />
       <ProblemNote error={change.error ?? edit.error} />
     </section>
   );
+}
+
+function gapShown(plane: Plane, row: number, column: number): string {
+  const found = plane.gaps.find((one) => one.row === row && one.column === column);
+  return found === undefined ? "" : figure(found.width_mm, "mm", 0);
+}
+
+/** The rows as they are drawn, # a module and . a gap, each row its own length. */
+function RowTexts({ plane, put }: { plane: Plane; put: (rows: string[]) => void }) {
+  return <Typed label="Rows, # module . gap" shown={plane.rows.join(" / ")} commit={(entered) => put(entered.split("/").map((row) => row.trim()).filter((row) => row !== ""))} />;
 }
 
 /** Rows and columns as drawn, typed as "2 x 6". */

@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { Edit, JobView, ModulePlace } from "../../shared/api/client";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { strung } from "../../shared/strung";
 import { AddPlane } from "./AddPlane";
 import { PlaneEditor } from "./PlaneEditor";
 import { turned } from "./roof";
@@ -13,10 +14,10 @@ import type { FaceProps } from "./VoltsFace";
 export function RoofFace({ jobId, view, selected, select }: FaceProps) {
   const [cutting, setCutting] = useState(false);
   const edit = useEdit(jobId);
-  const { plan, assessment } = view;
+  const { plan } = view;
   const { planes, strings } = awaited(plan, edit.isPending ? edit.variables : undefined);
   const string = strings.find((one) => one.name === selected);
-  const told = assessment.string.strings.find((one) => one.name === selected);
+  const told = strung(view).stage.strings.find((one) => one.name === selected);
   const paint = (places: ModulePlace[]) => edit.mutate({ do: "paint_string", name: selected, places });
   return (
     <>

@@ -4,6 +4,7 @@ import { useChange } from "../../shared/api/useJobWrite";
 import { Entry } from "../../shared/Entry";
 import { figure } from "../../shared/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { strung } from "../../shared/strung";
 
 /** Where a string hangs, changed by hand: its plane, its tracker, the fuse in each of its poles. */
 export function StringFields({ jobId, view, index }: { jobId: string; view: JobView; index: number }) {
@@ -21,7 +22,7 @@ export function StringFields({ jobId, view, index }: { jobId: string; view: JobV
       </label>
       <label className="entry">
         <span className="entry-label">Tracker</span>
-        <Select aria-label={`Tracker of string ${string.name}`} value={string.tracker} options={plan.inverter.trackers.map((_, at) => ({ value: at + 1, label: String(at + 1) }))} onChange={(entered: number) => change.mutate([{ path: `${path}.tracker`, entered: String(entered) }])} />
+        <Select aria-label={`Tracker of string ${string.name}`} value={string.tracker} options={strung(view).inverter.trackers.map((_, at) => ({ value: at + 1, label: String(at + 1) }))} onChange={(entered: number) => change.mutate([{ path: `${path}.tracker`, entered: String(entered) }])} />
       </label>
       <Entry jobId={jobId} label="Fuse, if any" path={`${path}.fuse_a`} shown={string.fuse_a == null ? "" : figure(string.fuse_a, "A")} />
       <ProblemNote error={change.error} />

@@ -3,7 +3,9 @@ import { Faces } from "../../shared/Faces";
 import { figure } from "../../shared/figures";
 import { Rail } from "../../shared/readings/Rail";
 import { StageFrame, type StageProps } from "../../shared/StageFrame";
+import { strung } from "../../shared/strung";
 import { ArrangeFace } from "./ArrangeFace";
+import { BranchesStage } from "./branches/BranchesStage";
 import { PlanDrawer } from "./PlanDrawer";
 import { RoofFace } from "./RoofFace";
 import { VoltsFace } from "./VoltsFace";
@@ -12,10 +14,16 @@ const STAGE = 4;
 const FACES = ["volts", "roof", "arrange"] as const;
 type Face = (typeof FACES)[number];
 
-/** Stage 4: modules per string, trackers, volts against limits, the roof, and the readings that answer them. */
-export default function StringStage({ jobId, view, whyAll }: StageProps) {
+/** Stage 4: strings on a wall inverter, or units and branches on the roof. */
+export default function StringStage(props: StageProps) {
+  const { roof } = props.view.assessment;
+  return roof === null ? <StringsStage {...props} /> : <BranchesStage {...props} roof={roof} />;
+}
+
+/** Modules per string, trackers, volts against limits, the roof, and the readings that answer them. */
+function StringsStage({ jobId, view, whyAll }: StageProps) {
   const { assessment, plan } = view;
-  const stage = assessment.string;
+  const { stage, inverter } = strung(view);
   const [face, setFace] = useState<Face>("volts");
   const [selected, setSelected] = useState(stage.strings[0]?.name ?? "");
   const chosen = stage.strings.some((one) => one.name === selected) ? selected : (stage.strings[0]?.name ?? "");
@@ -24,7 +32,7 @@ export default function StringStage({ jobId, view, whyAll }: StageProps) {
   return (
     <StageFrame
       title="String"
-      about={`${plan.module.maker} ${plan.module.model}${optimiser} on ${plan.inverter.maker} ${plan.inverter.model}`}
+      about={`${plan.module.maker} ${plan.module.model}${optimiser} on ${inverter.maker} ${inverter.model}`}
       aside={`air ${figure(stage.t_air_min_c, "°C")} to ${figure(stage.t_air_max_c, "°C")} · hottest roof cell ${figure(stage.t_cell_hot_c, "°C")} · rules: ${assessment.rule_pack.name}`}
       caution="A string is live in daylight and cannot be switched off. Plugs go in or out only with the DC switch OFF. Licensed work; your local code wins over every figure here."
       rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}

@@ -1,5 +1,6 @@
 import type { JobView } from "../../shared/api/client";
 import { JudgementList } from "../../shared/judging/JudgementList";
+import { strung } from "../../shared/strung";
 import { WindowPicture } from "../../shared/WindowPicture";
 import { CountSteps } from "./CountSteps";
 import { EarthPicture } from "./EarthPicture";
@@ -16,7 +17,7 @@ export interface FaceProps {
 
 /** The volts of every string against the window they must stay in, and why each verdict is what it is. */
 export function VoltsFace({ jobId, view, selected, select, whyAll }: FaceProps & { whyAll: boolean }) {
-  const stage = view.assessment.string;
+  const { stage } = strung(view);
   const chosen = stage.strings.find((one) => one.name === selected);
   const tracker = stage.trackers.find((one) => one.number === chosen?.tracker);
   return (

@@ -1,0 +1,45 @@
+import { Button } from "antd";
+import { api, type JobView, type RoofStage } from "../../../shared/api/client";
+import { useEdit, useJobWrite } from "../../../shared/api/useJobWrite";
+import { dayAndClock, figure } from "../../../shared/figures";
+import { ProblemNote } from "../../../shared/judging/ProblemNote";
+import { Mark } from "../../../shared/marks/Mark";
+import { Typed } from "../../../shared/Typed";
+
+/** The map beside what the gateway lists: what is missing, foreign or late first, the rest counted. */
+export function GatewayPanel({ jobId, view, roof }: { jobId: string; view: JobView; roof: RoofStage }) {
+  const edit = useEdit(jobId);
+  const look = useJobWrite<null>(jobId, () => api.lookAtGateway(jobId));
+  const gateway = view.plan.micro?.gateway ?? { host: "", port: 0 };
+  const { lines } = roof.gateway;
+  const told = lines.filter((one) => one.standing !== "reporting");
+  const reporting = lines.length - told.length;
+  const put = (change: Partial<{ host: string; port: string }>) => edit.mutate({ do: "set_gateway", host: gateway.host, port: String(gateway.port), ...change });
+  return (
+    <section className="gateway" aria-label="Gateway">
+      <h2>Gateway against the map</h2>
+      <div className="device-fields">
+        <Typed label="Address" shown={gateway.host} commit={(host) => put({ host })} />
+        <Typed label="Port" shown={String(gateway.port)} commit={(port) => put({ port })} />
+        <Button type="primary" loading={look.isPending} onClick={() => look.mutate(null)}>Look at its list</Button>
+      </div>
+      <ProblemNote error={edit.error ?? look.error} />
+      <p className="map-line"><Mark verdict={roof.gateway.verdict} /> {roof.gateway.line}</p>
+      {lines.length > 0 && <p className="source">{reporting} report, {lines.filter((one) => one.standing === "late").length} listed and not reporting yet. {roof.gateway.at !== null && `Looked at by ${roof.gateway.by}, ${dayAndClock(roof.gateway.at, view.plan.site.timezone)}.`}</p>}
+      {told.length > 0 && (
+        <table className="parts">
+          <thead><tr><th>Serial</th><th>Unit</th><th>What is said of it</th></tr></thead>
+          <tbody>
+            {told.map((one) => (
+              <tr key={one.serial + one.unit}>
+                <td>{one.serial}</td>
+                <td>{one.unit === "" ? "none" : one.unit}</td>
+                <td><Mark verdict={one.verdict} word={false} /> {one.said}{one.power_w !== null && `, ${figure(one.power_w, "W", 0)}`}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  );
+}
