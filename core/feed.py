@@ -200,8 +200,8 @@ class FeedPlan(Checked):
     supply_service: what the house is fed with; None while nobody has looked.
     """
 
-    devices: Annotated[tuple[FeedDevice, ...], Items("devices", 1, 30)]
-    runs: Annotated[tuple[AcRun, ...], Items("AC runs", 0, 30)] = ()
+    devices: Annotated[tuple[FeedDevice, ...], Items("devices", 1, 90)]
+    runs: Annotated[tuple[AcRun, ...], Items("AC runs", 0, 90)] = ()
     supply_service: Service | None = None
     earth_system: EarthSystem = "TN"
     dc: DcSwitching = DcSwitching()

@@ -180,7 +180,11 @@ class Job(Checked):
     def contradictions(self) -> Iterator[Problem]:
         if not UUID_FORM.match(self.id):
             yield problem("$.id", self.id, "a UUID in lower case")
-        yield from self._path_problems()
+        found = [*self._path_problems()]
+        if found:
+            # What feeds the AC side is not known then, and most of the rest hangs on it.
+            yield from found
+            return
         yield from self._unknown_names()
         yield from self._string_problems()
         yield from self._roof_problems()

@@ -80,7 +80,7 @@ def branch_offers(job: Job) -> BranchOffers:
     places = unit_places(plan, layouts(job))
     found: dict[tuple[tuple[str, ...], ...], BranchOffer] = {}
     for split in _splits(plan, most.most, places):
-        if split not in found:
+        if split and split not in found:
             found[split] = _offer(job, plan, split, places)
     limit_a = job.rules.branch.unbalance.value
     ranked = sorted(found.values(), key=lambda one: _rank(one, limit_a))

@@ -20,7 +20,7 @@ from core.planning.sheet import (
 from core.words import say
 
 # Scales that a rule is made for.
-SCALES = (20, 25, 50, 75, 100, 150, 200, 250, 500)
+SCALES = (20, 25, 30, 40, 50, 75, 100, 150, 200, 250, 500)
 # Left free around the plane: for the branches' names above, the ruler below.
 AROUND_MM, ABOVE_MM, BELOW_MM = 8.0, 16.0, 10.0
 MOST_NAME_MM, LEAST_NAME_MM = 4.0, 1.2

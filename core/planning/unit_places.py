@@ -60,8 +60,10 @@ def proposed_units(job: Job, plan: MicroPlan) -> tuple[MicroUnit, ...]:
     ]
     was = {unit.modules: unit for unit in plan.units}
     kept = [was.get(group) for group in groups]
-    taken = {unit.name for unit in plan.units} | {one.name for one in kept if one}
-    fresh = unit_names(taken | set(job.retired))
+    # A name that something was read of stays with its unit, in the plan or out of it.
+    read = {reading.subject.partition(" ")[0] for reading in job.readings}
+    taken = {unit.name for unit in plan.units if unit.name in read}
+    fresh = unit_names(taken | {one.name for one in kept if one} | set(job.retired))
     return tuple(
         unit or MicroUnit(name=next(fresh), modules=group)
         for unit, group in zip(kept, groups, strict=True)

@@ -225,9 +225,11 @@ class Feed:
     @cached_property
     def segments(self) -> tuple[RunSegment, ...] | None:
         """The whole way at working temperature; None with a gap, or a figure in no table."""
+        if not self.chain.runs:
+            return None
         try:
             runs = tuple(self.segment(run) for run in self.chain.runs)
-            return (*runs, *self._trunk_segment()) or None
+            return (*runs, *self._trunk_segment())
         except Refused:
             return None
 

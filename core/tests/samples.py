@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
+from itertools import pairwise
 from typing import Any
 
 from core import shelf
@@ -13,7 +14,8 @@ from core.assessment import Ask
 from core.equipment.accessories import Breaker, Fixing, Isolator
 from core.equipment.micro import Micro, Trunk
 from core.feed import AcRun, DcSwitching, FeedDevice, FeedPlan, HomeRun, one_run
-from core.job import GridPlan, Job, Site, StringPlan
+from core.feed_layout import with_run
+from core.job import SUPPLY_PAIRS, GridPlan, Job, Site, StringPlan
 from core.kept import Evidence, Reading, ReadingKind
 from core.layout import (
     painted,
@@ -25,7 +27,7 @@ from core.layout import (
     without_string,
 )
 from core.micro import MicroPlan
-from core.micro_layout import with_offer
+from core.micro_layout import set_branch, with_link, with_offer, with_roof_choices
 from core.overrides import Override, OwnPack
 from core.planning.earth_path import proposed
 from core.roof import Plane, RowGap
@@ -68,6 +70,47 @@ def micro_job(
         site, planes=planes, inverter=None, strings=(), micro=micro, feed=roof_feed(), **changes
     )
     return with_offer(job, 0)
+
+
+def wired_roof(*, three_phase: bool = False) -> Job:
+    """A roof whose ways are all known: home runs, breakers, the supply read at 240 V."""
+    job = micro_job()
+    plan = job.roof_plan
+    job = with_roof_choices(
+        job, gaps="skip", earth="core", order="trunk_first", label="map", three_phase=three_phase
+    )
+    breaker = shelf.pick(shelf.sheets("breakers"), "stobmoor-b20", Breaker, "$")
+    for branch in plan.branches:
+        box = branch.joint or ""
+        job = with_run(
+            job,
+            None,
+            AcRun(
+                name=f"To {box}", start="Branch board", end=box, length_m=12.0, section_mm2=4.0,
+                cores=3,
+            ),
+        )  # fmt: skip
+        phase = next(one.phase for one in job.roof_plan.branches if one.name == branch.name)
+        job = set_branch(
+            job, branch.name, phase=phase, feed="end", joint=box, lead_m=1.0, breaker=breaker
+        )
+        for start, end in pairwise(branch.units):
+            if plan.unit_named(start).modules[0].plane != plan.unit_named(end).modules[0].plane:
+                job = with_link(job, branch.name, start, "extension", 3.6)
+    for pair in SUPPLY_PAIRS[job.source.service]:
+        job = with_reading(job, "supply_voltage", pair, 240.0)
+    return job
+
+
+def whole_earth(job: Job) -> Job:
+    """The job with its earth path proposed, its lengths known, every continuity in its band."""
+    path = proposed(job)
+    links = tuple(replace(one, length_m=one.length_m or 6.0) for one in path.links)
+    job = replace(job, earthing=replace(path, links=links))
+    for one in assess(job).asks:
+        if one.stage == EARTH_STAGE:
+            job = _answered(job, one)
+    return job
 
 
 def roof_feed() -> FeedPlan:
@@ -260,7 +303,7 @@ def wired(job: Job) -> Job:
 
 def _answered(job: Job, ask: Ask) -> Job:
     """The job with the reading that a sound job gives to what is asked."""
-    texts = {"nameplate_model": job.inverter.model, "nameplate_serial": "VF26010001"}
+    texts = {"nameplate_model": job.source.model, "nameplate_serial": "VF26010001"}
     if ask.is_text:
         return with_reading(job, ask.kind, ask.subject, 0.0, text=texts[ask.kind])
     plate = planned_figures(job).get(ask.kind)

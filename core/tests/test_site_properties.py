@@ -18,13 +18,14 @@ from core.errors import Refused
 from core.feed import one_run
 from core.job import Job, StringPlan
 from core.jobfile import read_job, write_job
+from core.micro import TrunkLink
 from core.planning.earth_path import reaching
 from core.planning.load_in import load_in, per_lines
 from core.planning.wall_space import NO_NEEDS, Blocker, needs_of, spaces
 from core.rules.hole_marks import hole_marks
 from core.rules.nameplate import is_goods_number, serial_in
 from core.rules.wall_fixings import fixing_load
-from core.tests.samples import sample_job, settled, with_reading, with_wall
+from core.tests.samples import micro_job, sample_job, settled, with_reading, with_wall
 from core.wall import Rect, Wall, WallDevice, WallObject
 from core.wall_layout import (
     with_device,
@@ -251,9 +252,26 @@ class Goods(TestCase):
             replace(SETTLED, strings=one_tracker),
             replace(SETTLED, strings=SETTLED.strings[:1]),
             with_schools(SETTLED, "wire", "none", lightning=False),
+            *roofs_of_every_kind(),
         )
         asked = {line.id for job in jobs for line in load_in(job)}
         self.assertLessEqual({line.id for line in per_lines()}, asked)
+
+
+def roofs_of_every_kind() -> tuple[Job, ...]:
+    """Roofs that need every part between them: skips, extensions, tees, joints, leads, earths."""
+    skips = micro_job({"East": ("#####.####",)})
+    plan = skips.roof_plan
+    fed = replace(plan.branches[0], feed="centre")
+    ways = tuple(
+        TrunkLink(after=plan.branches[0].units[at], how=how)
+        for at, how in ((0, "joint"), (4, "extension"))
+    )
+    middle = replace(plan, earth="washer", branches=(replace(fed, links=ways),))
+    short = replace(plan.unit, lead_reach_mm=100.0, inputs=2)
+    pairs = micro_job({"East": ("###",)}, unit="skerrow-tern-duo-800")
+    leads = replace(pairs.roof_plan, unit=short, earth="wire")
+    return skips, replace(skips, micro=middle), replace(pairs, micro=leads)
 
 
 class Labels(TestCase):

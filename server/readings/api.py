@@ -99,7 +99,9 @@ def keep_clear_sky(request: HttpRequest, job_id: UUID, body: ClearSkyIn) -> JobV
 
 
 @router.post(
-    "/{uuid:job_id}/serial-map", response={200: JobView, **ERRORS}, operation_id="take_serial_map"
+    "/{uuid:job_id}/serial-map/file",
+    response={200: JobView, **ERRORS},
+    operation_id="take_serial_map",
 )
 def take_serial_map(request: HttpRequest, job_id: UUID) -> JobView:
     raw = body_up_to(request, MOST_BYTES, "a serial map")

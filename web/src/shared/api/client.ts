@@ -151,7 +151,7 @@ export const api = {
   branches: (id: string) => take(client.GET("/api/jobs/{job_id}/branches", at(id))),
   lookAtGateway: (id: string) => take(client.POST("/api/jobs/{job_id}/gateway", at(id))),
   takeSerialMap: (id: string, file: Blob) =>
-    take(client.POST("/api/jobs/{job_id}/serial-map", { ...at(id), ...asFile(file, "application/octet-stream") })),
+    take(client.POST("/api/jobs/{job_id}/serial-map/file", { ...at(id), ...asFile(file, "application/octet-stream") })),
   wallSun: (id: string) => take(client.GET("/api/jobs/{job_id}/wall-sun", at(id))),
   countGoods: (id: string, lines: GoodsIn[]) =>
     take(client.POST("/api/jobs/{job_id}/goods", { ...at(id), body: { lines } })),
