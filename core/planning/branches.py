@@ -84,6 +84,11 @@ def branch_offers(job: Job) -> BranchOffers:
             found[split] = _offer(job, plan, split, places)
     limit_a = job.rules.branch.unbalance.value
     ranked = sorted(found.values(), key=lambda one: _rank(one, limit_a))
+    # Two that count the same in everything are one choice to the user.
+    by_figures: dict[tuple[str, int, int], BranchOffer] = {}
+    for one in ranked:
+        by_figures.setdefault((one.line, one.segments, one.extensions), one)
+    ranked = list(by_figures.values())
     return BranchOffers(units=units, most=most, offers=tuple(ranked[:SHOWN_OFFERS]))
 
 

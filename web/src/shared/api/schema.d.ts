@@ -573,15 +573,14 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/serial-map": {
+    "/api/jobs/{job_id}/serial-map/file": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Get Serial Map */
-        get: operations["get_serial_map"];
+        get?: never;
         put?: never;
         /** Take Serial Map */
         post: operations["take_serial_map"];
@@ -719,6 +718,23 @@ export interface paths {
         };
         /** Get Energy Path */
         get: operations["get_energy_path"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/serial-map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Serial Map */
+        get: operations["get_serial_map"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3069,7 +3085,7 @@ export interface components {
         };
         /**
          * GatewayLine
-         * @description One serial of the comparison. standing: reporting, late, missing or foreign.
+         * @description One serial of the comparison. standing: reporting, late, missing, foreign, or unplaced.
          */
         GatewayLine: {
             /** Serial */
@@ -8845,29 +8861,6 @@ export interface operations {
             };
         };
     };
-    get_serial_map: {
-        parameters: {
-            query: {
-                form: "csv" | "json" | "svg" | "pdf";
-                sheet?: number;
-            };
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
     take_serial_map: {
         parameters: {
             query?: never;
@@ -9323,6 +9316,29 @@ export interface operations {
         parameters: {
             query: {
                 form: "svg" | "pdf" | "dxf";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_serial_map: {
+        parameters: {
+            query: {
+                form: "csv" | "json" | "svg" | "pdf";
+                sheet?: number;
             };
             header?: never;
             path: {

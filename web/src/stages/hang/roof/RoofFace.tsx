@@ -34,7 +34,9 @@ export function RoofFace({ jobId, view, roof, whyAll }: RoofFaceProps) {
   const chosen = roof.units.find((one) => one.name === picked) ?? roof.units[0];
   const planned = view.plan.micro?.units.find((one) => one.name === chosen?.name);
   const move = (unit: string, shift: number) => edit.mutate({ do: "move_unit", name: unit, shift_mm: String(Math.round(shift)) });
-  const shiftOf = (unit: UnitState) => view.plan.micro?.units.find((one) => one.name === unit.name)?.shift_mm ?? 0;
+  // A second touch builds on the first, answered or not.
+  const awaited = edit.isPending && edit.variables.do === "move_unit" ? edit.variables : null;
+  const shiftOf = (unit: UnitState) => (awaited?.name === unit.name ? Number(awaited.shift_mm) : (view.plan.micro?.units.find((one) => one.name === unit.name)?.shift_mm ?? 0));
   const onUnitDown = (event: PointerEvent, unit: UnitState, pxPerMm: number) => {
     event.stopPropagation();
     setPicked(unit.name);
