@@ -22,7 +22,7 @@ from core.feed_assessment import (
     FeedStage,
     RunState,
 )
-from core.job import Job, swap_key
+from core.job import SWAP_STEPS, Job, swap_key
 from core.judgement import Judgement, Verdict, worst
 from core.kept import ReadingKind
 from core.micro_assessment import RoofStage
@@ -159,7 +159,7 @@ def _roof_keys(stage: RoofStage) -> Iterator[str]:
     for unit in stage.units:
         yield ask_key("unit_serial", unit.name)
         yield ask_key("unit_covered", unit.name)
-        yield from (ask_key("swap_step", swap_key(unit.name, one.step)) for one in unit.swap)
+        yield from (ask_key("swap_step", swap_key(unit.name, step)) for step in SWAP_STEPS)
     yield from (ask_key("branch_on", branch.name) for branch in stage.branches)
 
 

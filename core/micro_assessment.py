@@ -69,7 +69,7 @@ class UnitState:
 
     x_mm, y_mm: of its middle; None while its plane is not drawn to scale. number: its place on
     the walk over its branch, from 1. capped: an input without a module. swap: the steps of its
-    replacement, done or not.
+    replacement once that has begun; until then its branch has them.
     """
 
     name: str
@@ -132,7 +132,7 @@ class BranchState:
 
     rise: both ways to feed it at even spacing; feeds: the same for the trunk as it lies, None
     while a link or the home run is not known. room_v: to the trip at the last unit, through the
-    ladder of Feed.
+    ladder of Feed. swap: the steps by which any unit of it is replaced, none of them done.
     """
 
     name: str
@@ -157,6 +157,7 @@ class BranchState:
     is_on: bool
     on: Gate
     report: ReportIn
+    swap: tuple[SwapStep, ...]
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -54,6 +54,8 @@ class Feed:
 
     def of(self, run: AcRun) -> Feed:
         """The branch's feed on whose way a run lies; this one where it does, or none does."""
+        if not self.others:
+            return self
         return next((one for one in (self, *self.others) if run in one.chain.runs), self)
 
     @cached_property

@@ -6,7 +6,7 @@ from core.assess import assess
 from core.errors import Refused, problem
 from core.job import SWAP_STEPS, Job
 from core.kept import Reading
-from core.micro_assessment import RoofStage, UnitState
+from core.micro_assessment import RoofStage, SwapStep
 from core.shown import Gate
 from core.stages.unit_swap import WAITED
 from core.words import say
@@ -42,11 +42,12 @@ def _gate(stage: RoofStage, reading: Reading) -> Gate | None:
         return None
     if reading.kind == "unit_covered":
         return unit.cover
-    return _step_gate(unit, step, reading)
+    branch = next((one for one in stage.branches if one.name == unit.branch), None)
+    return _step_gate(unit.swap or (branch.swap if branch else ()), step, reading)
 
 
-def _step_gate(unit: UnitState, step: str, reading: Reading) -> Gate | None:
-    found = next((one for one in unit.swap if one.step == step), None)
+def _step_gate(steps: tuple[SwapStep, ...], step: str, reading: Reading) -> Gate | None:
+    found = next((one for one in steps if one.step == step), None)
     # The first step begins a new swap, whatever an earlier one left behind.
     if found is None or (step == SWAP_STEPS[0] and found.done):
         return None

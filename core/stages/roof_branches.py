@@ -34,7 +34,7 @@ from core.stages.feed_ladder import rise_at
 from core.stages.feed_plan import Feed, deciding
 from core.stages.readings import Readings
 from core.stages.roof_map import last_list
-from core.stages.unit_swap import underway
+from core.stages.unit_swap import swap_to_come, underway
 from core.words import figure, say
 
 M_PER_KM = 1000.0
@@ -103,6 +103,7 @@ def _state(job: Job, readings: Readings, roof: Roof, around: Around, branch: Bra
         is_on=is_on,
         on=_on(branch, around, judgements, is_on),
         report=_report(job, around, branch, latest.taken_at if latest and is_on else None),
+        swap=swap_to_come(branch.name, is_on),
     )
 
 

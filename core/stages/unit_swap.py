@@ -22,16 +22,16 @@ BRANCHES_KEPT = 128
 def swap_steps(
     readings: Readings, unit: str, wait_min: float, branch: str, is_on: bool
 ) -> tuple[SwapStep, ...]:
-    """Every step of replacing a unit, done in this round or not, and whether it may be done."""
+    """Every step of replacing a unit, done in this round or not; none before it has begun."""
     found = {step: readings.latest("swap_step", swap_key(unit, step)) for step in SWAP_STEPS}
     if not any(found.values()):
-        return _not_begun(branch, is_on)
+        return ()
     return _steps(found, readings.latest("unit_serial", unit), unit, wait_min, branch, is_on)
 
 
 @lru_cache(maxsize=BRANCHES_KEPT)
-def _not_begun(branch: str, is_on: bool) -> tuple[SwapStep, ...]:
-    """The steps of a unit that nobody replaces: the same for all of a branch."""
+def swap_to_come(branch: str, is_on: bool) -> tuple[SwapStep, ...]:
+    """The steps of a unit that nobody replaces yet: the same for all of a branch."""
     return _steps(dict.fromkeys(SWAP_STEPS), None, "", 0.0, branch, is_on)
 
 
@@ -98,4 +98,4 @@ def _gate(shown: str, at: datetime | None, needs: str) -> Gate:
 
 def underway(steps: tuple[SwapStep, ...]) -> bool:
     """Whether a swap has begun and is not done."""
-    return steps[0].done and not all(step.done for step in steps)
+    return bool(steps) and steps[0].done and not all(step.done for step in steps)

@@ -167,7 +167,7 @@
   #judgements(r.gateway.judgements)
   #if r.gateway.at != none [Last look by #r.gateway.by. #r.gateway.lines.filter(l => l.standing == "reporting").len() of #r.map.of units report.]
   #for l in r.gateway.lines.filter(l => l.standing != "reporting") [- #l.serial #if l.unit != "" [(#l.unit)]: #l.said]
-  #let begun = r.units.filter(u => u.swap.first().done)
+  #let begun = r.units.filter(u => u.swap.len() > 0 and u.swap.first().done)
   #for u in begun [
     === Replacement of #u.name
     #for step in u.swap [- #if step.done [done] else [open]: #step.title]

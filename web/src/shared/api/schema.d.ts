@@ -2198,7 +2198,7 @@ export interface components {
          *
          *     rise: both ways to feed it at even spacing; feeds: the same for the trunk as it lies, None
          *     while a link or the home run is not known. room_v: to the trip at the last unit, through the
-         *     ladder of Feed.
+         *     ladder of Feed. swap: the steps by which any unit of it is replaced, none of them done.
          */
         BranchState: {
             /** Name */
@@ -2246,6 +2246,8 @@ export interface components {
             is_on: boolean;
             on: components["schemas"]["Gate"];
             report: components["schemas"]["ReportIn"];
+            /** Swap */
+            swap: components["schemas"]["SwapStep"][];
         };
         /**
          * Breaker
@@ -4766,7 +4768,7 @@ export interface components {
          *
          *     x_mm, y_mm: of its middle; None while its plane is not drawn to scale. number: its place on
          *     the walk over its branch, from 1. capped: an input without a module. swap: the steps of its
-         *     replacement, done or not.
+         *     replacement once that has begun; until then its branch has them.
          */
         UnitState: {
             /** Name */

@@ -18,6 +18,7 @@ export function Swap({ roof, timezone, keep }: SwapProps) {
   const begun = roof.units.find((unit) => unit.swap[0]?.done === true && unit.swap.some((step) => !step.done));
   const [picked, setPicked] = useState<string | null>(null);
   const unit = roof.units.find((one) => one.name === picked) ?? begun;
+  const steps = unit === undefined ? [] : unit.swap.length > 0 ? unit.swap : (roof.branches.find((one) => one.name === unit.branch)?.swap ?? []);
   const done = (step: SwapStep, entered: "1" | "-1") => keep.mutate({ kind: "swap_step", subject: `${unit?.name ?? ""} ${step.step}`, entered, taken_at: null, supersedes: null, instrument: "", note: "" });
   const options = [["", "choose a unit"] as const, ...roof.units.map((one) => [one.name, `${one.name}${one.branch === "" ? "" : ` · ${one.branch}.${one.number}`}`] as const)];
   return (
@@ -26,7 +27,7 @@ export function Swap({ roof, timezone, keep }: SwapProps) {
       <div className="device-fields"><Pick label="Unit" value={unit?.name ?? ""} options={options} put={(name) => setPicked(name === "" ? null : name)} /></div>
       {unit !== undefined && (
         <ol className="swap-steps">
-          {unit.swap.map((step) => {
+          {steps.map((step) => {
             const open = step.gate.verdict === "clear" && !step.done;
             return (
               <li key={step.step} className={step.done ? "swap-done" : open ? "swap-now" : undefined}>
@@ -41,7 +42,7 @@ export function Swap({ roof, timezone, keep }: SwapProps) {
           })}
         </ol>
       )}
-      {unit !== undefined && unit.swap.every((step) => step.done) && <p className="source">{unit.name} is replaced; earlier serials stay on the map. A new first step begins another swap. <Button onClick={() => unit.swap[0] !== undefined && done(unit.swap[0], "1")}>Begin again</Button></p>}
+      {unit !== undefined && unit.swap.length > 0 && unit.swap.every((step) => step.done) && <p className="source">{unit.name} is replaced; earlier serials stay on the map. A new first step begins another swap. <Button onClick={() => unit.swap[0] !== undefined && done(unit.swap[0], "1")}>Begin again</Button></p>}
     </section>
   );
 }
