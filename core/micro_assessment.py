@@ -27,6 +27,16 @@ class RoofModule:
 
 
 @dataclass(frozen=True, kw_only=True)
+class RoofGapBox:
+    """One gap inside a row as it is drawn, with what stands there and how wide it is."""
+
+    x_mm: float
+    y_mm: float
+    width_mm: float
+    text: str
+
+
+@dataclass(frozen=True, kw_only=True)
 class RoofPlane:
     """One plane to scale. drawn: False while it has no modules, or their sides are not known."""
 
@@ -39,6 +49,7 @@ class RoofPlane:
     module_h_mm: float
     modules: tuple[RoofModule, ...]
     rails: tuple[Rail, ...]
+    gaps: tuple[RoofGapBox, ...]
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -215,7 +215,9 @@ def with_gateway(job: Job, gateway: GatewayPlan) -> Job:
     return replace(job, micro=replace(job.roof_plan, gateway=gateway))
 
 
-def with_gap(job: Job, name: str, row: int, column: int, width_mm: float | None) -> Job:
+def with_gap(
+    job: Job, name: str, row: int, column: int, width_mm: float | None, what: str = ""
+) -> Job:
     """The job with a gap of a row measured, or back to a module's width.
 
     Raises Refused where there is no gap.
@@ -223,8 +225,9 @@ def with_gap(job: Job, name: str, row: int, column: int, width_mm: float | None)
     _known("$.name", name, [plane.name for plane in job.planes])
     plane = job.plane(name)
     others = tuple(gap for gap in plane.gaps if (gap.row, gap.column) != (row, column))
-    own = () if width_mm is None else (RowGap(row=row, column=column, width_mm=width_mm),)
-    made = replace(plane, gaps=(*others, *own))
+    if width_mm is not None:
+        others = (*others, RowGap(row=row, column=column, width_mm=width_mm, what=what))
+    made = replace(plane, gaps=others)
     return replace(job, planes=tuple(made if one.name == name else one for one in job.planes))
 
 

@@ -26,11 +26,15 @@ RoofRow = Annotated[str, Text("row of a roof", 1, 40)]
 
 @dataclass(frozen=True, kw_only=True)
 class RowGap(Checked):
-    """How wide a gap of a row is, from edge to edge: a chimney, or the way to the row's start."""
+    """How wide a gap of a row is, from edge to edge: a chimney, or the way to the row's start.
+
+    what: what stands there.
+    """
 
     row: Annotated[int, Quantity("row", "", 1, 30)]
     column: Annotated[int, Quantity("column", "", 1, 40)]
     width_mm: GapMm
+    what: Note = ""
 
 
 @dataclass(frozen=True, kw_only=True)

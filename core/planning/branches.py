@@ -85,9 +85,10 @@ def branch_offers(job: Job) -> BranchOffers:
     limit_a = job.rules.branch.unbalance.value
     ranked = sorted(found.values(), key=lambda one: _rank(one, limit_a))
     # Two that count the same in everything are one choice to the user.
-    by_figures: dict[tuple[str, int, int], BranchOffer] = {}
+    by_figures: dict[tuple[object, ...], BranchOffer] = {}
     for one in ranked:
-        by_figures.setdefault((one.line, one.segments, one.extensions), one)
+        key = (one.counts, one.phases, one.crossings, one.segments, one.extensions, one.line)
+        by_figures.setdefault(key, one)
     ranked = list(by_figures.values())
     return BranchOffers(units=units, most=most, offers=tuple(ranked[:SHOWN_OFFERS]))
 
@@ -98,6 +99,7 @@ def _rank(offer: BranchOffer, limit_a: float) -> tuple[float, ...]:
         len(offer.branches),
         offer.crossings,
         offer.apart_a,
+        offer.open_links,
         offer.trunk_m,
     )
 
@@ -193,7 +195,6 @@ def _line(
             "branches",
             "offer",
             count=str(len(counts)),
-            units=" + ".join(str(one) for one in counts),
             trunk=figure(trunk_m, "m"),
         )
     ]

@@ -11,8 +11,8 @@ from core.micro import Branch, LinkHow, MicroPlan
 from core.planning.unit_places import MM_PER_M, UnitPlace
 from core.rules.trunk import TrunkParts, trunk_link
 
-# What one joint box in a trunk needs: two ends that are made there.
-BOX_ENDS = 2
+# Links over which the cable runs on unbroken.
+WHOLE: tuple[LinkHow, ...] = ("pitch", "drops")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -107,10 +107,10 @@ def _link(
     segments, extensions = trunk_link(
         distance, trunk.pitch_m, trunk.extension_m, "skip" if how == "drops" else "extension"
     )
-    if how == "joint":
-        # Cut and joined in a box: as long as it is made.
+    if how in ("joint", "pitch"):
         segments, extensions = 1, 0
-        reach = distance
+        # Cut and joined in a box it is as long as it is made; a pitch is a pitch.
+        reach = distance if how == "joint" else trunk.pitch_m
     else:
         reach = segments * trunk.pitch_m + extensions * trunk.extension_m
         how = "extension" if extensions else "drops"
@@ -152,7 +152,7 @@ def _cuts(plan: MicroPlan, branch: Branch, links: tuple[LinkPlan, ...]) -> tuple
     middle = None if branch.feed == "end" else middle_link(len(branch.units))
     ends = [*((link, link.start) for link in links), (None, branch.units[-1])]
     for at, (link, last) in enumerate(ends):
-        if link is not None and link.how == "drops" and at != middle:
+        if link is not None and link.how in WHOLE and at != middle:
             drops += link.segments
             continue
         found.append(

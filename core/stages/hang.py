@@ -10,6 +10,7 @@ from core.equipment.inverter import Inverter
 from core.job import HUNG_KINDS, Job
 from core.judgement import Judgement, Verdict, waiting, worst
 from core.kept import Reading, ReadingKind
+from core.micro import MicroPlan
 from core.packs import RulePack, WallRule
 from core.planning.hung import Hung, hung
 from core.planning.wall_space import body_of
@@ -39,7 +40,6 @@ UNREAD_KEPT = 512
 WALLS_KEPT = 32
 HUNG = frozenset(HUNG_KINDS)
 MOST_OVERLAPS = 5
-NO_WALL = HangStage(line="", studs_mm=(), top_mm=0.0, devices=(), judgements=())
 
 
 def hang_stage(job: Job, readings: Readings) -> tuple[HangStage, tuple[Ask, ...]]:
@@ -48,7 +48,7 @@ def hang_stage(job: Job, readings: Readings) -> tuple[HangStage, tuple[Ask, ...]
     A roof of microinverters needs no wall: its units hang on the roof.
     """
     if job.wall is None and job.micro is not None:
-        return NO_WALL, ()
+        return _roof_alone(job.micro), ()
     if job.wall is None:
         return _not_drawn(), ()
     here = sum(member.present for member in job.arrival.crew)
@@ -78,6 +78,12 @@ def _judged(
         judgements=overall,
     )
     return stage, tuple(asks)
+
+
+def _roof_alone(plan: MicroPlan) -> HangStage:
+    planes = {unit.modules[0].plane for unit in plan.units}
+    line = say("branches", "roof_hung", units=str(len(plan.units)), planes=str(len(planes)))
+    return HangStage(line=line, studs_mm=(), top_mm=0.0, devices=(), judgements=())
 
 
 def _not_drawn() -> HangStage:

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
+from itertools import pairwise
 
 from core.assessment import Ask
 from core.job import Job, phase_units
@@ -11,6 +13,7 @@ from core.judgement import Judgement, Verdict, waiting, worst
 from core.kept import ReadingKind
 from core.micro_assessment import (
     DcLead,
+    RoofGapBox,
     RoofModule,
     RoofPart,
     RoofPlane,
@@ -241,7 +244,7 @@ def _plane(job: Job, plane: Plane) -> RoofPlane:
     if layout is None:
         return RoofPlane(
             name=plane.name, drawn=False, facing=facing, width_mm=0.0, height_mm=0.0,
-            module_w_mm=0.0, module_h_mm=0.0, modules=(), rails=(),
+            module_w_mm=0.0, module_h_mm=0.0, modules=(), rails=(), gaps=(),
         )  # fmt: skip
     on = {
         place: (unit.name, number)
@@ -269,7 +272,23 @@ def _plane(job: Job, plane: Plane) -> RoofPlane:
             for box in block.modules
         ),
         rails=layout.rails,
+        gaps=tuple(_gap_boxes(plane, layout)),
     )
+
+
+def _gap_boxes(plane: Plane, layout: PlaneLayout) -> Iterator[RoofGapBox]:
+    """What lies between two unbroken runs of one row."""
+    told = {(gap.row, gap.column): gap.what for gap in plane.gaps}
+    for block, after in pairwise(layout.blocks):
+        if block.row != after.row:
+            continue
+        last, first = block.modules[-1], after.modules[0]
+        left = last.x_mm + layout.module_w_mm
+        width = first.x_mm - left
+        columns = range(last.place.column + 1, first.place.column)
+        what = next((w for c in columns if (w := told.get((block.row, c), ""))), "")
+        shown = figure(width / MM_PER_M, "m", 2)
+        yield RoofGapBox(x_mm=left, y_mm=last.y_mm, width_mm=width, text=f"{what} {shown}".strip())
 
 
 def _units(

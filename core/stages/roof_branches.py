@@ -14,7 +14,7 @@ from core.micro import Branch
 from core.micro_assessment import BranchState, FeedChoice, GatewayState, ReportIn, UnitState
 from core.planning.branches import most_units, plan_breaker_a
 from core.planning.roof_parts import Roof
-from core.planning.trunk_plan import TrunkPlan, middle_link, trunk_plan
+from core.planning.trunk_plan import LinkPlan, TrunkPlan, middle_link, trunk_plan
 from core.rules.branch import (
     BRANCH_SOURCE,
     BranchMost,
@@ -27,7 +27,7 @@ from core.rules.branch import (
     trunk_guarded,
 )
 from core.rules.serial_map import units_report
-from core.rules.trunk import TRUNK_SOURCE, trunk_lead_in, trunk_reach, units_spread
+from core.rules.trunk import NEARLY, TRUNK_SOURCE, trunk_lead_in, trunk_reach, units_spread
 from core.rules.voltage_rise import LOOP_FACTOR, RISE_SOURCE, AcRise
 from core.shown import Gate
 from core.stages.feed_ladder import rise_at
@@ -163,21 +163,29 @@ def _links(roof: Roof, branch: Branch, trunk: TrunkPlan) -> tuple[Judgement, ...
         needs = tuple(say("needs", "way", start=one.start, end=one.end) for one in open_links)
         found.append(waiting("trunk_reach", "m", TRUNK_SOURCE, needs))
     reached = [
-        trunk_reach(
-            distance_m=one.distance_m,
-            reach_m=one.reach_m,
-            start=one.start,
-            end=one.end,
-            how=one.how,
-        )
+        judged
         for one in trunk.links
-        if one.distance_m is not None and one.reach_m is not None and one.how != "joint"
+        if one.how != "joint" and (judged := _reach(one, roof.plan.trunk.pitch_m)) is not None
     ]
     short = [one for one in reached if one.verdict != "clear"]
     found += short or sorted(reached, key=lambda one: one.margin or 0.0)[:1]
     if branch.lead_m is not None and branch.feed == "end":
         found.append(trunk_lead_in(lead_m=branch.lead_m, lead_in_m=roof.plan.trunk.lead_in_m))
     return tuple(found)
+
+
+def _reach(link: LinkPlan, pitch_m: float) -> Judgement | None:
+    """One way judged; one that a pitch misses by a little is told, though it is bridged."""
+    if link.distance_m is None or link.reach_m is None:
+        return None
+    bridged = link.reach_m > pitch_m and link.distance_m <= NEARLY * pitch_m and not link.jumps
+    return trunk_reach(
+        distance_m=link.distance_m,
+        reach_m=pitch_m if bridged else link.reach_m,
+        start=link.start,
+        end=link.end,
+        bridged=bridged,
+    )
 
 
 def _rise(

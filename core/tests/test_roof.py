@@ -223,8 +223,18 @@ class Edits(TestCase):
         self.assertIn("measured", branch(turned, "B2").line)
 
     def test_moving_a_unit_out_of_reach_is_said_and_never_silently_bridged(self) -> None:
-        job = moved_unit(WIRED, "U2", 200.0)
-        self.assertIn("0.05 m short", short_of(job))
+        # Units lie 1.154 m apart; moved by 196 mm one pitch of 1.3 m is five centimetres short.
+        job = moved_unit(WIRED, "U2", 196.0)
+        near = branch(job, "B1")
+        self.assertEqual(near.verdict, "watch")
+        self.assertIn("0.05 m short", near.line.replace("\u00a0", " "))
+        self.assertEqual(near.trunk.links[0].segments, 2)
+        pitch = branch(with_link(job, "B1", "U1", "pitch", None), "B1")
+        self.assertEqual((pitch.verdict, pitch.trunk.links[0].segments), ("stop", 1))
+        late = set_branch(
+            WIRED, "B1", phase=0, feed="end", joint="Box B1", lead_m=1.55, breaker=None
+        )
+        self.assertIn("0.05 m short of the box", reasons(branch(late, "B1")))
         self.assertEqual(unit(moved_unit(WIRED, "U1", -560.0), "U1").verdict, "stop")
         far = moved_unit(WIRED, "U2", 900.0)
         self.assertTrue(unit(far, "U2").leads[0].extension)
@@ -283,19 +293,12 @@ class Edits(TestCase):
             self.assertTrue(all(one.path and one.message for one in caught.problems))
 
 
+def reasons(state: BranchState) -> str:
+    return " ".join(one.reason for one in state.judgements).replace("\u00a0", " ")
+
+
 def fed(job: Job, *, phase: int = 0, joint: str | None = None) -> Job:
     return set_branch(job, "B1", phase=phase, feed="end", joint=joint, lead_m=None, breaker=None)
-
-
-def short_of(job: Job) -> str:
-    """What is said of a way that only its own drops may bridge."""
-    plan = job.roof_plan
-    one = plan.branches[0]
-    tight = replace(plan.trunk, pitch_m=1.304)
-    job = replace(job, micro=replace(plan, trunk=tight))
-    links = roof_of(job).trunks[one.name].links
-    assert links[0].distance_m is not None
-    return f"{links[0].distance_m - 1.304:.2f} m short"
 
 
 class SerialMaps(TestCase):

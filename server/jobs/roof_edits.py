@@ -140,6 +140,7 @@ class SetGap(Edit):
     row: int
     column: int
     width_mm: Entered
+    what: Entered = ""
 
 
 class SetRoof(Edit):
@@ -210,7 +211,7 @@ def _chosen(job: Job, edit: SetGap | SetRoof | SetGateway) -> Job:
     match edit:
         case SetGap():
             width_mm = typed(GapMm | None, edit.width_mm, "$.width_mm")
-            return with_gap(job, edit.plane, edit.row, edit.column, width_mm)
+            return with_gap(job, edit.plane, edit.row, edit.column, width_mm, edit.what)
         case SetRoof():
             return with_roof_choices(
                 job,

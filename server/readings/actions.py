@@ -115,7 +115,9 @@ def tried(person: User, job_id: UUID, entry: Entry) -> Job:
 def entry_reading(person: User, job: Job, entry: Entry) -> Reading:
     """The reading that an entry would become."""
     corrected = next((r for r in job.readings if r.id == entry.supersedes), None)
-    taken_at = entry.taken_at or (corrected.taken_at if corrected else None)
+    # A unit's label is read anew, even where it takes the place of another: it may be a new unit.
+    as_before = corrected is not None and entry.kind != "unit_serial"
+    taken_at = entry.taken_at or (corrected.taken_at if corrected and as_before else None)
     return Reading(
         kind=entry.kind,
         subject=entry.subject,

@@ -3517,7 +3517,7 @@ export interface components {
              * How
              * @enum {string}
              */
-            how: "drops" | "extension" | "joint";
+            how: "pitch" | "drops" | "extension" | "joint";
             /** Segments */
             segments: number;
             /** Extensions */
@@ -4214,6 +4214,20 @@ export interface components {
             line: string;
         };
         /**
+         * RoofGapBox
+         * @description One gap inside a row as it is drawn, with what stands there and how wide it is.
+         */
+        RoofGapBox: {
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Text */
+            text: string;
+        };
+        /**
          * RoofModule
          * @description One module as it lies, and the unit and input that it goes to; 0: to none.
          */
@@ -4268,6 +4282,8 @@ export interface components {
             modules: components["schemas"]["RoofModule"][];
             /** Rails */
             rails: components["schemas"]["Rail"][];
+            /** Gaps */
+            gaps: components["schemas"]["RoofGapBox"][];
         };
         /**
          * RoofSchool
@@ -4323,6 +4339,8 @@ export interface components {
         /**
          * RowGap
          * @description How wide a gap of a row is, from edge to edge: a chimney, or the way to the row's start.
+         *
+         *     what: what stands there.
          */
         RowGap: {
             /** Row */
@@ -4331,6 +4349,11 @@ export interface components {
             column: number;
             /** Width Mm */
             width_mm: number;
+            /**
+             * What
+             * @default
+             */
+            what: string;
         };
         /**
          * RunState
@@ -4704,7 +4727,7 @@ export interface components {
             /** After */
             after: string;
             /** How */
-            how?: ("drops" | "extension" | "joint") | null;
+            how?: ("pitch" | "drops" | "extension" | "joint") | null;
             /** Length M */
             length_m?: number | null;
         };
@@ -5900,6 +5923,11 @@ export interface components {
             column: number;
             /** Width Mm */
             width_mm: string;
+            /**
+             * What
+             * @default
+             */
+            what: string;
         };
         /**
          * SetGateway
@@ -5948,7 +5976,7 @@ export interface components {
             /** After */
             after: string;
             /** How */
-            how: ("drops" | "extension" | "joint") | null;
+            how: ("pitch" | "drops" | "extension" | "joint") | null;
             /** Length M */
             length_m: string;
         };

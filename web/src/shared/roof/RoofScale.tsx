@@ -118,6 +118,12 @@ function PlaneScale({ plane, stage, pxPerMm, fits, chosen, shown, trunks, touch,
       >
         <title>{plane.name} to scale</title>
         {plane.rails.map((rail) => <path key={`${rail.x_mm} ${rail.y_mm}`} className="roof-rail" d={`M${x(rail.x_mm)} ${y(rail.y_mm)}h${rail.length_mm * pxPerMm}`} />)}
+        {plane.gaps.map((gap) => (
+          <g key={`${gap.x_mm} ${gap.y_mm}`} className="roof-gap-box" aria-hidden="true">
+            <rect x={x(gap.x_mm)} y={y(gap.y_mm)} width={gap.width_mm * pxPerMm} height={tall} />
+            <text className="module-foot" x={x(gap.x_mm + gap.width_mm / 2)} y={y(gap.y_mm) + tall * HEAD_AT}>{gap.text}</text>
+          </g>
+        ))}
         {plane.modules.map((module) => {
           const unit = units.get(module.unit) ?? null;
           const told = shown(unit);

@@ -14,6 +14,9 @@ const UNITS = 10;
 const LINE_PX = 16;
 const NAME_PX = 9;
 const HIT_PX = 22;
+/** A letter of a name at its widest, and the mark that stands before a name on its left. */
+const LETTER_PX = 9;
+const BESIDE_PX = 20;
 
 interface EnergyPathProps {
   path: Path;
@@ -96,8 +99,9 @@ function PlaceShape({ place, layout, chosen, open }: PartProps & { place: Place 
   const { halfPx: half, down } = layout;
   const texts = [place.name, ...place.lines];
   const beside = down && place.symbol !== "array" && !hangs(place);
-  const left = layout.crowded.has(place.id);
-  const besideX = left ? at.x - half - 20 : at.x + half + 14;
+  const longestPx = Math.max(...texts.map((text) => text.length)) * LETTER_PX;
+  const left = layout.crowded.has(place.id) && at.x - half - BESIDE_PX > longestPx;
+  const besideX = left ? at.x - half - BESIDE_PX : at.x + half + 14;
   const top = namedBelow(place) ? at.y + half + 17 : at.y - half - NAME_PX - (texts.length - 1) * (LINE_PX - 1);
   // On a phone a side wire runs level through the middle: the name stays above it.
   const lineY = (index: number) => (beside ? at.y + (index === 0 ? -7 : 4 + index * LINE_PX) : top + index * (LINE_PX - 1));

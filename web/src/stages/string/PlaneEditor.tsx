@@ -56,9 +56,7 @@ export function PlaneEditor({ jobId, plane, index, laid = false }: PlaneEditorPr
           <Entry jobId={jobId} label="Between rows" path={`${path}.row_gap_mm`} shown={plane.row_gap_mm == null ? "" : figure(plane.row_gap_mm, "mm", 0)} />
           <RowTexts plane={plane} put={(rows) => edit.mutate({ do: "shape_plane", name: plane.name, rows })} />
           {plane.rows.flatMap((row, at) =>
-            Array.from(row).map((cell, column) => cell === "." && (
-              <Typed key={`${at} ${column}`} label={`Gap in row ${at + 1}, at ${column + 1}`} shown={gapShown(plane, at + 1, column + 1)} hint="edge to edge; empty: a module's width" commit={(width_mm) => edit.mutate({ do: "set_gap", plane: plane.name, row: at + 1, column: column + 1, width_mm })} />
-            )),
+            Array.from(row).map((cell, column) => cell === "." && <GapFields key={`${at} ${column}`} plane={plane} row={at + 1} column={column + 1} put={(width_mm, what) => edit.mutate({ do: "set_gap", plane: plane.name, row: at + 1, column: column + 1, width_mm, what })} />),
           )}
         </div>
       )}
@@ -68,9 +66,23 @@ export function PlaneEditor({ jobId, plane, index, laid = false }: PlaneEditorPr
   );
 }
 
-function gapShown(plane: Plane, row: number, column: number): string {
+interface GapFieldsProps {
+  plane: Plane;
+  row: number;
+  column: number;
+  put: (width_mm: string, what: string) => void;
+}
+
+/** One gap of a row: how wide, and what stands there. */
+function GapFields({ plane, row, column, put }: GapFieldsProps) {
   const found = plane.gaps.find((one) => one.row === row && one.column === column);
-  return found === undefined ? "" : figure(found.width_mm, "mm", 0);
+  const width = found === undefined ? "" : figure(found.width_mm, "mm", 0);
+  return (
+    <>
+      <Typed label={`Gap in row ${row}, at ${column}`} shown={width} hint="edge to edge; empty: a module's width" commit={(width_mm) => put(width_mm, found?.what ?? "")} />
+      {found !== undefined && <Typed label="What stands there" shown={found.what} commit={(what) => put(width, what)} />}
+    </>
+  );
 }
 
 /** The rows as they are drawn, # a module and . a gap, each row its own length. */

@@ -1,4 +1,5 @@
 import { Button } from "antd";
+import { useEffect, useRef } from "react";
 import { api, type JobView, type RoofStage } from "../../../shared/api/client";
 import { useEdit, useJobWrite } from "../../../shared/api/useJobWrite";
 import { dayAndClock, figure } from "../../../shared/figures";
@@ -6,11 +7,25 @@ import { ProblemNote } from "../../../shared/judging/ProblemNote";
 import { Mark } from "../../../shared/marks/Mark";
 import { Typed } from "../../../shared/Typed";
 
+const LOOK_EVERY_MS = 30_000;
+
 /** The map beside what the gateway lists: what is missing, foreign or late first, the rest counted. */
 export function GatewayPanel({ jobId, view, roof }: { jobId: string; view: JobView; roof: RoofStage }) {
   const edit = useEdit(jobId);
   const look = useJobWrite<null>(jobId, () => api.lookAtGateway(jobId));
   const gateway = view.plan.micro?.gateway ?? { host: "", port: 0 };
+  const watched = roof.branches.some((one) => one.is_on && one.report.reporting < one.report.of);
+  const latest = useRef(look);
+  useEffect(() => {
+    latest.current = look;
+  });
+  useEffect(() => {
+    if (!watched) return undefined;
+    const timer = setInterval(() => {
+      if (!latest.current.isPending) latest.current.mutate(null);
+    }, LOOK_EVERY_MS);
+    return () => clearInterval(timer);
+  }, [watched]);
   const { lines } = roof.gateway;
   const told = lines.filter((one) => one.standing !== "reporting");
   const reporting = lines.length - told.length;
@@ -24,6 +39,7 @@ export function GatewayPanel({ jobId, view, roof }: { jobId: string; view: JobVi
         <Button type="primary" loading={look.isPending} onClick={() => look.mutate(null)}>Look at its list</Button>
       </div>
       <ProblemNote error={edit.error ?? look.error} />
+      {watched && <p className="source">A branch is ON and units are still to report: the list is looked at again every half minute.</p>}
       <p className="map-line"><Mark verdict={roof.gateway.verdict} /> {roof.gateway.line}</p>
       {lines.length > 0 && <p className="source">{reporting} report, {lines.filter((one) => one.standing === "late").length} listed and not reporting yet. {roof.gateway.at !== null && `Looked at by ${roof.gateway.by}, ${dayAndClock(roof.gateway.at, view.plan.site.timezone)}.`}</p>}
       {told.length > 0 && (

@@ -1,6 +1,6 @@
 import { Button } from "antd";
-import { useEffect, useRef, useState } from "react";
-import { api, serialMapUrl, type ReadingIn, type UnitState } from "../../../shared/api/client";
+import { useState } from "react";
+import { api, serialMapUrl, type ReadingIn } from "../../../shared/api/client";
 import { useJobWrite } from "../../../shared/api/useJobWrite";
 import { FileButton } from "../../../shared/FileButton";
 import { dayAndClock } from "../../../shared/figures";
@@ -10,6 +10,7 @@ import { Mark } from "../../../shared/marks/Mark";
 import { RoofScale } from "../../../shared/roof/RoofScale";
 import { Scan } from "../../../shared/scan/Scan";
 import type { RoofFaceProps } from "./BranchesStage";
+import { SerialField, standing } from "./SerialField";
 
 const FORMS = ["pdf", "svg", "csv", "json"] as const;
 
@@ -23,7 +24,7 @@ export function MapFace({ jobId, view, roof }: RoofFaceProps) {
   if (cell === undefined) return <p className="nothing">No units yet: take a proposal under branches.</p>;
   const send = (entered: string) =>
     keep.mutate(
-      { kind: "unit_serial", subject: cell.name, entered, taken_at: new Date().toISOString(), supersedes: standing(cell), instrument: "", note: "" },
+      { kind: "unit_serial", subject: cell.name, entered, taken_at: null, supersedes: standing(cell), instrument: "", note: "" },
       { onSuccess: (after) => {
         const kept = after.assessment.roof?.units.find((unit) => unit.name === cell.name);
         setSaid(`${kept?.serial ?? entered} is on ${cell.name}.`);
@@ -62,7 +63,7 @@ export function MapFace({ jobId, view, roof }: RoofFaceProps) {
         </section>
         <section className="map-files" aria-label="The map as a file">
           <p className="map-line"><Mark verdict={roof.map.verdict} /> {roof.map.line}</p>
-          <p className="source">A serial here is written as {roof.map.form === "" ? "the label says" : roof.map.form}. Labels go on the map before the module is down.</p>
+          <p className="source">A serial here is written as {roof.map.form === "" ? "the label says" : roof.map.form}. Labels go {view.plan.micro?.label === "map" ? "on the map" : "on the frame and on the map"} before the module is down.</p>
           <div className="path-files">
             {FORMS.map((form) => <a key={form} className="quiet" href={serialMapUrl(jobId, form)} download>{form.toUpperCase()}{form === "pdf" && ", A4 to scale"}</a>)}
           </div>
@@ -82,34 +83,5 @@ export function MapFace({ jobId, view, roof }: RoofFaceProps) {
       />
       <p className="roof-hint">Yellow: the cell in hand. Tinted: its module is down. The last signs of each serial stand under its unit.</p>
     </>
-  );
-}
-
-/** The reading that a new serial of a unit supersedes. */
-const standing = (unit: UnitState) => unit.serials.filter((one) => one.superseded_by === null).at(-1)?.id ?? null;
-
-interface SerialFieldProps {
-  unit: UnitState;
-  form: string;
-  busy: boolean;
-  send: (entered: string) => void;
-}
-
-/** Where a scanner types: it ends with Enter, and so does a thumb. */
-function SerialField({ unit, form, busy, send }: SerialFieldProps) {
-  const [entered, setEntered] = useState("");
-  const input = useRef<HTMLInputElement>(null);
-  useEffect(() => input.current?.focus({ preventScroll: true }), []);
-  return (
-    <form
-      className="big-entry"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (entered.trim() !== "") send(entered);
-      }}
-    >
-      <input ref={input} className="as-text" aria-label={`Serial of ${unit.name}`} placeholder={unit.serial === "" ? "scan or type" : unit.serial} value={entered} autoComplete="off" autoCapitalize="characters" spellCheck={false} title={form} onChange={(event) => setEntered(event.target.value)} />
-      <Button type="primary" htmlType="submit" loading={busy} disabled={entered.trim() === ""}>Keep</Button>
-    </form>
   );
 }

@@ -24,7 +24,7 @@ export function Proposals({ jobId, revision, isEmpty }: { jobId: string; revisio
               <li key={one.branches.map((names) => names.join(" ")).join("/")}>
                 <span>
                   <b>{one.counts.join(" + ")}</b>{one.phases.some((phase) => phase > 0) && ` on ${one.phases.map((phase) => `L${phase}`).join(", ")}`}. {one.line}
-                  <small> {one.segments} drops, {one.sealing_caps} sealing caps, {one.extensions} extensions{one.apart_a > 0 && `, phases ${figure(one.apart_a, "A")} apart`}</small>
+                  <small> {one.open_links > 0 ? "Its parts are counted when the way between the planes is measured" : `${one.segments} drops, ${one.sealing_caps} sealing caps, ${one.extensions} extensions`}{one.apart_a > 0 && `, phases ${figure(one.apart_a, "A")} apart`}</small>
                 </span>
                 <Button type={number === 0 ? "primary" : "default"} loading={edit.isPending} onClick={() => edit.mutate({ do: "take_branches", number })}>Take it</Button>
               </li>

@@ -5,6 +5,11 @@ import { clock } from "../../../shared/figures";
 import { Mark } from "../../../shared/marks/Mark";
 import { Pick } from "../../../shared/Pick";
 import { Countdown } from "./Countdown";
+import { SerialField, standing } from "./SerialField";
+
+/** The step before which the new serial stands on the map, and the one after which it can be read. */
+const BEFORE_SERIAL = "leads_in";
+const SWAPPED = "swapped";
 
 interface SwapProps {
   jobId: string;
@@ -36,6 +41,9 @@ export function Swap({ roof, timezone, keep }: SwapProps) {
                   {step.done ? <><Mark verdict="clear" word={false} /> {step.at === null ? "" : clock(step.at, timezone)}</> : step.gate.line}
                   {!step.done && step.due_at !== null && <Countdown until={step.due_at} />}
                 </span>
+                {step.step === BEFORE_SERIAL && !step.done && steps.some((one) => one.step === SWAPPED && one.done) && (
+                  <SerialField unit={unit} form={roof.map.form} busy={keep.isPending} send={(entered) => keep.mutate({ kind: "unit_serial", subject: unit.name, entered, taken_at: null, supersedes: standing(unit), instrument: "", note: "" })} />
+                )}
                 {!step.done && <Button disabled={keep.isPending} onClick={() => done(step, "1")}>Done</Button>}
               </li>
             );

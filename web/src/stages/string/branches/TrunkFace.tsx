@@ -9,7 +9,7 @@ import type { RoofFaceProps } from "./BranchesStage";
 import { TrunkPicture } from "./TrunkPicture";
 
 type Link = BranchState["trunk"]["links"][number];
-const HOW = [["", "as the roof is done"], ["drops", "its own drops"], ["extension", "an extension"], ["joint", "cut, joined in a box"]] as const;
+const HOW = [["", "as the roof is done"], ["pitch", "one pitch, no more"], ["drops", "its own drops, skipping"], ["extension", "an extension"], ["joint", "cut, joined in a box"]] as const;
 
 /** The trunk of a branch: drop by drop as it lies, what bridges each way, what to cut, what to bring. */
 export function TrunkFace({ jobId, view, roof, branch, select }: RoofFaceProps) {
@@ -21,7 +21,7 @@ export function TrunkFace({ jobId, view, roof, branch, select }: RoofFaceProps) 
   const put = (link: Link, change: { how?: string; length_m?: string }) => {
     const now = known(link.start);
     const how = change.how ?? now?.how ?? "";
-    edit.mutate({ do: "set_link", branch, after: link.start, how: how === "" ? null : (how as "drops" | "extension" | "joint"), length_m: change.length_m ?? (now?.length_m == null ? "" : String(now.length_m)) });
+    edit.mutate({ do: "set_link", branch, after: link.start, how: how === "" ? null : (how as "pitch" | "drops" | "extension" | "joint"), length_m: change.length_m ?? (now?.length_m == null ? "" : String(now.length_m)) });
   };
   // The ways that a hand may want to change: those that leave a row, and those longer than one pitch.
   const shown = state.trunk.links.filter((one) => one.jumps || one.segments + one.extensions > 1 || one.distance_m === null || known(one.start) !== undefined);
