@@ -37,7 +37,8 @@ CUT_OFF = """() => [...document.querySelectorAll('h1, h2, p, b, dd, td, button, 
     && getComputedStyle(one).display !== 'inline' && one.clientWidth > 0)
   .map((one) => `${one.tagName}.${one.className} ${one.innerText.slice(0, 40)}`)"""
 # Drawn text that leaves its picture.
-OUTSIDE = """() => [...document.querySelectorAll('.picture svg text, .wall text, .roof-drawn text, .trunk-drawn text')]
+OUTSIDE = """() => [...document.querySelectorAll(
+  '.picture svg text, .wall text, .roof-drawn text, .trunk-drawn text')]
   .filter((one) => {
     const box = one.getBoundingClientRect(), frame = one.ownerSVGElement.getBoundingClientRect();
     return box.width && (box.left < frame.left - 2 || box.right > frame.right + 2);

@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, Self
+from uuid import UUID
 
 from django.db import models
+
+from core.form import write
+from core.kept import SettingsWritten
+from core.micro import GatewayRead
 
 
 class AppendOnly(models.Model):
@@ -28,3 +33,30 @@ def no_update_trigger(table: str) -> str:
         f"CREATE TRIGGER {table}_is_append_only BEFORE UPDATE ON {table} "
         f"BEGIN SELECT RAISE(ABORT, '{table} is append-only'); END;"
     )
+
+
+class KeptOfJob(AppendOnly):
+    """One thing kept of a job for good, as the job file has it."""
+
+    job = models.ForeignKey("jobs.JobRow", on_delete=models.PROTECT)
+    identity = models.CharField(max_length=64)
+    written = models.JSONField()
+
+    class Meta:
+        abstract = True
+        ordering = ["id"]
+
+    @classmethod
+    def of(cls, job_id: UUID) -> models.QuerySet[Self]:
+        """What is kept of a job, in order."""
+        return cls._default_manager.filter(job_id=job_id)
+
+    @classmethod
+    def keep(cls, job_id: UUID, one: SettingsWritten | GatewayRead) -> None:
+        """Write one down."""
+        cls._default_manager.create(job_id=job_id, identity=one.id, written=write(one))
+
+    def as_file(self) -> dict[str, Any]:
+        """It as the job file has it."""
+        data: dict[str, Any] = self.written
+        return data

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections import Counter
 from functools import lru_cache
-from typing import Literal
+from typing import Literal, get_args
 
 from core.job import Job, StringPlan
 from core.planning.earth_path import rails_of, roof_schools
@@ -21,6 +21,23 @@ END_CLAMPS_PER_RUN = 4
 POLES = 2
 AC_ENDS = 2
 
+# What a roof of microinverters is counted by.
+UnitBasis = Literal[
+    "roofs",
+    "units",
+    "branches",
+    "trunk_segments",
+    "sealing_caps",
+    "trunk_extensions",
+    "end_caps",
+    "trunk_joints",
+    "joint_boxes",
+    "tees",
+    "capped_inputs",
+    "dc_leads",
+    "unit_washers",
+    "unit_lugs",
+]
 Basis = Literal[
     "job",
     "inverters",
@@ -42,39 +59,9 @@ Basis = Literal[
     "isolators",
     "people",
     "lifting_aids",
-    "roofs",
-    "units",
-    "branches",
-    "trunk_segments",
-    "sealing_caps",
-    "trunk_extensions",
-    "end_caps",
-    "trunk_joints",
-    "joint_boxes",
-    "tees",
-    "capped_inputs",
-    "dc_leads",
-    "unit_washers",
-    "unit_lugs",
+    UnitBasis,
 ]
-
-
-UNIT_BASES: tuple[Basis, ...] = (
-    "roofs",
-    "units",
-    "branches",
-    "trunk_segments",
-    "sealing_caps",
-    "trunk_extensions",
-    "end_caps",
-    "trunk_joints",
-    "joint_boxes",
-    "tees",
-    "capped_inputs",
-    "dc_leads",
-    "unit_washers",
-    "unit_lugs",
-)
+UNIT_BASES: tuple[UnitBasis, ...] = get_args(UnitBasis)
 
 
 def plan_counts(job: Job) -> dict[Basis, float | None]:

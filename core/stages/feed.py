@@ -173,7 +173,8 @@ def _gap(feed: Feed) -> tuple[str, str] | None:
     """The first gap on the way to the inverter, or on the way of any branch to its joint box."""
     for view in (feed, *feed.others):
         if view.chain.gap is not None:
-            return view.chain.gap
+            board, joint = view.job.feed.chain, view.branch.joint if view.branch else None
+            return (board.rungs[-1], joint) if joint and not board.gap else view.chain.gap
         if view.branch is not None and view.branch.joint is None:
             return view.chain.rungs[-1], say("branches", "named", name=view.branch.name)
     return None

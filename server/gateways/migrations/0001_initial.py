@@ -18,7 +18,7 @@ class Migration(migrations.Migration):
             fields=[
                 ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
                 ('identity', models.CharField(max_length=64)),
-                ('looked', models.JSONField()),
+                ('written', models.JSONField()),
                 ('job', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, to='jobs.jobrow')),
             ],
             options={
