@@ -22,9 +22,10 @@ from core.feed_assessment import (
     FeedStage,
     RunState,
 )
-from core.job import SWAP_STEPS, Job, swap_key
+from core.job import Job
 from core.judgement import Judgement, Verdict, worst
 from core.kept import ReadingKind
+from core.micro import SWAP_STEPS, swap_key
 from core.micro_assessment import RoofStage
 from core.overrides import figures_of
 from core.packs import pack

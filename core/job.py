@@ -13,12 +13,12 @@ from datetime import date
 from typing import Annotated, Literal
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
+from core.ac_source import AcSource, roof_source, wall_source
 from core.arrival import NOTHING_SETTLED, Arrival
 from core.earthing import NOTHING_BONDED, Earthing
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
-from core.equipment.terminals import AcSide
 from core.errors import Problem, Refused, problem
 from core.feed import CIRCUIT, SIGNAL, DcSchool, FeedPlan, HomeRun, end_name, string_run
 from core.form import Checked
@@ -32,7 +32,6 @@ from core.glossary import (
     ModulesInSeries,
     Name,
     Port,
-    Service,
     Source,
     TAirMaxC,
     TAirMinC,
@@ -48,7 +47,7 @@ from core.kept import (
     SettingsWritten,
     reading_problems,
 )
-from core.micro import GatewayRead, MicroPlan
+from core.micro import SWAP_STEPS, GatewayRead, MicroPlan, swap_key
 from core.overrides import Override, OwnPack, effective_pack
 from core.packs import RulePack, known_packs
 from core.profiles import known_profiles, point_kinds
@@ -120,24 +119,6 @@ class GridPlan(Checked):
     host: Host
     port: Port
     unit_id: UnitId
-
-
-@dataclass(frozen=True, kw_only=True)
-class AcSource:
-    """What feeds the AC side: one wall inverter, or a whole roof of microinverters.
-
-    rated_ac_w: at full output. max_a: of its sheet, in each line; None: power over voltage. ac: the
-    inverter's own terminals; a roof of units has none here.
-    """
-
-    label: str
-    model: str
-    service: Service
-    nominal_v: float
-    rated_ac_w: float
-    max_a: float | None
-    dc_fault_limited: bool
-    ac: AcSide | None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -280,7 +261,7 @@ class Job(Checked):
     @property
     def source(self) -> AcSource:
         """What feeds the AC side."""
-        return _wall_source(self.inverter) if self.inverter else _roof_source(self.roof_plan)
+        return wall_source(self.inverter) if self.inverter else roof_source(self.roof_plan)
 
     def _string_problems(self) -> Iterator[Problem]:
         planes = {plane.name for plane in self.planes}
@@ -411,63 +392,6 @@ def switches(feed: FeedPlan) -> tuple[str, ...]:
     """Isolators of the feed and switches of the DC side, by name."""
     ac = (one.name for one in feed.devices if one.kind == "isolator")
     return (*ac, *DC_SWITCHES[feed.dc.school])
-
-
-def _wall_source(inverter: Inverter) -> AcSource:
-    ac = inverter.ac
-    return AcSource(
-        label=inverter.label,
-        model=inverter.model,
-        service=inverter.service,
-        nominal_v=inverter.nominal_v,
-        rated_ac_w=inverter.rated_ac_w,
-        max_a=ac.max_a if ac else None,
-        dc_fault_limited=ac is not None and ac.dc_fault_limited,
-        ac=ac,
-    )
-
-
-def _roof_source(plan: MicroPlan) -> AcSource:
-    """All units together; on three phases the fullest phase decides the current."""
-    unit = plan.unit
-    return AcSource(
-        label=unit.label,
-        model=f"{len(plan.units)} × {unit.model}",
-        service=plan.service,
-        nominal_v=unit.nominal_v,
-        rated_ac_w=len(plan.units) * unit.max_va,
-        max_a=max(phase_units(plan)) * unit.line_a,
-        dc_fault_limited=unit.dc_fault_limited,
-        ac=None,
-    )
-
-
-def phase_units(plan: MicroPlan) -> tuple[int, ...]:
-    """Units on each phase; one figure where the roof feeds one service alike."""
-    if not plan.three_phase:
-        return (len(plan.units),)
-    return tuple(
-        sum(len(branch.units) for branch in plan.branches if branch.phase == phase)
-        for phase in (1, 2, 3)
-    )
-
-
-# The steps by which a unit is replaced, in their order; the serial is read on the map.
-SWAP_STEPS = (
-    "branch_off",
-    "locked_off",
-    "waited",
-    "drop_apart",
-    "leads_apart",
-    "swapped",
-    "leads_in",
-    "drop_in",
-)
-
-
-def swap_key(unit: str, step: str) -> str:
-    """Unit and step of its replacement in one word."""
-    return f"{unit} {step}"
 
 
 # The parts of a job that only grow; the rest is its plan.

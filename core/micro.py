@@ -32,6 +32,17 @@ from core.glossary import (
 from core.quantity import Items, Text
 from core.roof import ModulePlace, Plane, place_text
 
+# The steps by which a unit is replaced, in their order; the serial is read on the map.
+SWAP_STEPS = (
+    "branch_off",
+    "locked_off",
+    "waited",
+    "drop_apart",
+    "leads_apart",
+    "swapped",
+    "leads_in",
+    "drop_in",
+)
 UnitName = Annotated[str, Text("unit", 1, 12)]
 BranchName = Annotated[str, Text("branch", 1, 12)]
 # How the trunk gets from one unit to the next: by one pitch and no more; by its own drops, skipping
@@ -183,6 +194,16 @@ class MicroPlan(Checked):
         return next((one for one in self.branches if unit in one.units), None)
 
 
+def phase_units(plan: MicroPlan) -> tuple[int, ...]:
+    """Units on each phase; one figure where the roof feeds one service alike."""
+    if not plan.three_phase:
+        return (len(plan.units),)
+    return tuple(
+        sum(len(branch.units) for branch in plan.branches if branch.phase == phase)
+        for phase in (1, 2, 3)
+    )
+
+
 def under(plan: MicroPlan, planes: tuple[Plane, ...]) -> MicroPlan:
     """The roof with its units under the modules that are drawn; one left without any goes."""
     drawn = {plane.name: plane for plane in planes}
@@ -241,3 +262,8 @@ def _doubled(group: str, names: list[str]) -> Iterator[Problem]:
     for index, name in enumerate(names):
         if name in names[:index]:
             yield problem(f"$.{group}[{index}].name", name, "each name once")
+
+
+def swap_key(unit: str, step: str) -> str:
+    """Unit and step of its replacement in one word."""
+    return f"{unit} {step}"

@@ -10,15 +10,18 @@ from core.equipment.accessories import Breaker
 from core.errors import Refused, problem
 from core.feed import FeedDevice, FeedPlan
 from core.glossary import BranchFeed, GapRule, LabelSchool, TrunkOrder, UnitEarth
-from core.job import SWAP_STEPS, Job, phase_units, swap_key
+from core.job import Job
 from core.layout import on_the_roof, retired
 from core.micro import (
+    SWAP_STEPS,
     Branch,
     GatewayPlan,
     LinkHow,
     MicroPlan,
     MicroUnit,
     TrunkLink,
+    phase_units,
+    swap_key,
     with_units,
 )
 from core.planning.branches import branch_offers, branches_of

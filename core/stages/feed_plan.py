@@ -5,14 +5,15 @@ from __future__ import annotations
 import math
 from functools import cached_property
 
+from core.ac_source import AcSource
 from core.equipment.accessories import Breaker
 from core.errors import Refused, problem
 from core.feed import AcRun, Chain, FeedDevice
 from core.glossary import Service
-from core.job import SUPPLY_PAIRS, AcSource, Job, phase_units
+from core.job import SUPPLY_PAIRS, Job
 from core.judgement import Judgement, waiting, worst
 from core.kept import Reading
-from core.micro import Branch
+from core.micro import Branch, phase_units
 from core.packs import RulePack
 from core.planning.roof_parts import roof_of
 from core.planning.trunk_plan import TrunkPlan

@@ -8,43 +8,37 @@ from functools import lru_cache
 from itertools import pairwise
 
 from core.assessment import Ask
-from core.job import Job, phase_units
-from core.judgement import Judgement, Verdict, waiting, worst
+from core.job import Job
+from core.judgement import Judgement, Verdict, waiting
 from core.kept import ReadingKind
+from core.micro import phase_units
 from core.micro_assessment import (
-    DcLead,
     RoofGapBox,
     RoofModule,
     RoofPart,
     RoofPlane,
     RoofStage,
-    UnitState,
 )
 from core.planning.roof_layout import PlaneLayout
-from core.planning.roof_parts import Roof, extended, roof_of
-from core.planning.unit_places import MM_PER_M, UnitPlace, layouts
+from core.planning.roof_parts import Roof, roof_of
+from core.planning.unit_places import MM_PER_M, layouts
 from core.roof import ModulePlace, Plane, place_text
 from core.rules.branch import phase_unbalance
 from core.rules.steps import Step, step_seen, step_waits
 from core.rules.string_voltage import StringVolts, string_volts
-from core.rules.trunk import lead_reach
 from core.rules.unit import (
     UNIT_SOURCE,
     unit_cold,
-    unit_covered,
     unit_current,
     unit_power,
     unit_start,
-    unit_under_modules,
 )
-from core.shown import Gate
-from core.stages.feed_plan import deciding
 from core.stages.keyed import Keyed
 from core.stages.readings import Readings, ask
 from core.stages.roof_branches import Around, branch_states
-from core.stages.roof_map import SerialMap, gateway_state, last_list, map_state, walk
+from core.stages.roof_map import SerialMap, gateway_state, last_list, map_state
+from core.stages.roof_units import unit_states
 from core.stages.unit_earthing import unit_schools
-from core.stages.unit_swap import swap_steps
 from core.words import figure, say
 
 STAGE = 4
@@ -115,7 +109,7 @@ def _judged(of: Inputs) -> tuple[RoofStage, tuple[Ask, ...]]:
         for branch in plan.branches
         if (latest := readings.latest("branch_on", branch.name)) is not None and latest.value == 1
     )
-    units = _units(job, roof, serials, readings, on)
+    units = unit_states(job, roof, serials, readings, on)
     mapped, gateway = map_state(serials), gateway_state(job, serials)
     around = Around(
         permit=permit,
@@ -289,105 +283,6 @@ def _gap_boxes(plane: Plane, layout: PlaneLayout) -> Iterator[RoofGapBox]:
         what = next((w for c in columns if (w := told.get((block.row, c), ""))), "")
         shown = figure(width / MM_PER_M, "m", 2)
         yield RoofGapBox(x_mm=left, y_mm=last.y_mm, width_mm=width, text=f"{what} {shown}".strip())
-
-
-def _units(
-    job: Job, roof: Roof, serials: SerialMap, readings: Readings, on: frozenset[str]
-) -> tuple[UnitState, ...]:
-    plan, listed = roof.plan, last_list(job)
-    reporting = {one.serial: one.reporting for one in listed.units} if listed else {}
-    far = extended(plan, roof.places)
-    number = {name: at for branch in plan.branches for at, name in enumerate(branch.units, start=1)}
-    branch_of = {name: branch.name for branch in plan.branches for name in branch.units}
-    by_name = {unit.name: unit for unit in plan.units}
-    found = []
-    for name in walk(plan):
-        unit, place = by_name[name], roof.places.get(name)
-        serial, branch = serials.serial(name), branch_of.get(name, "")
-        on_map = serials.judged(name)
-        covered_at = readings.latest("unit_covered", name)
-        covered = covered_at is not None and covered_at.value == 1
-        leads = _leads(unit.modules, place, far.get(name, ()))
-        judgements = (
-            *_hung(roof, name, place, leads),
-            *((unit_covered(unit=name, serial_kept=bool(serial)),) if covered else ()),
-        )
-        line, _ = deciding((*on_map, *judgements), say("branches", "unit_clear"))
-        found.append(
-            UnitState(
-                name=name,
-                plane=unit.modules[0].plane,
-                row=unit.modules[0].row,
-                x_mm=place.x_mm if place else None,
-                y_mm=place.y_mm if place else None,
-                auto_x_mm=place.auto_x_mm if place else None,
-                modules=tuple(place_text(one) for one in unit.modules),
-                leads=leads,
-                capped=len(unit.modules) < plan.unit.inputs,
-                branch=branch,
-                number=number.get(name, 0),
-                serial=serial,
-                serial_verdict=worst(one.verdict for one in on_map),
-                serial_line=deciding(on_map, serial)[0],
-                serials=readings.history("unit_serial", name),
-                covered=covered,
-                cover=_cover(name, on_map, covered),
-                reporting=reporting.get(serial) if serial else None,
-                judgements=judgements,
-                verdict=worst(("clear", *(one.verdict for one in judgements))),
-                line=line,
-                swap=swap_steps(readings, name, plan.unit.wait_min, branch, branch in on),
-            )
-        )
-    return tuple(found)
-
-
-def _cover(name: str, on_map: tuple[Judgement, ...], covered: bool) -> Gate:
-    """Nothing covers a unit before its serial is on the map, alone and well formed."""
-    if not on_map:
-        verdict: Verdict = "stop" if covered else "waiting"
-        return Gate(verdict=verdict, line=say("cover", "stop" if covered else "waits", unit=name))
-    verdict = worst(one.verdict for one in on_map)
-    if verdict == "stop":
-        reason = next(one.reason for one in on_map if one.verdict == "stop")
-        return Gate(verdict="stop", line=say("cover", "wrong", unit=name, reason=reason))
-    return Gate(verdict="clear", line=say("cover", "done" if covered else "now", unit=name))
-
-
-def _leads(
-    modules: tuple[ModulePlace, ...], place: UnitPlace | None, far: tuple[int, ...]
-) -> tuple[DcLead, ...]:
-    if place is None:
-        return ()
-    return tuple(
-        DcLead(
-            module=place_text(module),
-            input=number,
-            distance_m=way_m,
-            extension=number in far,
-        )
-        for number, (module, way_m) in enumerate(zip(modules, place.module_m, strict=True), start=1)
-    )
-
-
-def _hung(
-    roof: Roof, name: str, place: UnitPlace | None, leads: tuple[DcLead, ...]
-) -> tuple[Judgement, ...]:
-    """Whether a unit hangs under modules, and every lead reaches."""
-    if place is None:
-        needs = (say("needs", "drawn_plane"),)
-        return (waiting("unit_under_modules", "", UNIT_SOURCE, needs),)
-    sheet = roof.plan.unit
-    furthest = max(leads, key=lambda one: one.distance_m)
-    return (
-        unit_under_modules(unit=name, covered=place.covered),
-        lead_reach(
-            furthest_m=furthest.distance_m,
-            reach_m=sheet.lead_reach_mm / MM_PER_M,
-            extension_m=sheet.dc_lead_m,
-            module=furthest.module,
-        ),
-    )
 
 
 PARTS = (

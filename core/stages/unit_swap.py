@@ -5,8 +5,8 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 from functools import lru_cache
 
-from core.job import SWAP_STEPS, swap_key
 from core.kept import Reading
+from core.micro import SWAP_STEPS, swap_key
 from core.micro_assessment import SwapStep
 from core.shown import Gate
 from core.stages.readings import Readings

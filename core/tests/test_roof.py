@@ -16,11 +16,12 @@ from core.arrival import Arrival, Permit
 from core.assess import assess
 from core.errors import Refused
 from core.form import read, write
-from core.job import SWAP_STEPS, Job
+from core.interlocks import refuse_if_locked
+from core.job import Job
 from core.jobfile import read_job, write_job
 from core.kept import Evidence
 from core.layout import shaped, without_plane
-from core.micro import GatewayRead, GatewayUnit, MicroPlan
+from core.micro import SWAP_STEPS, GatewayRead, GatewayUnit, MicroPlan
 from core.micro_assessment import BranchState, RoofStage, UnitState
 from core.micro_layout import (
     moved_unit,
@@ -42,7 +43,6 @@ from core.planning.roof_parts import roof_of
 from core.roof import ModulePlace, Plane
 from core.serial_map_file import map_csv, map_json, read_map
 from core.stages.arrive import PERMIT_STEP
-from core.stages.interlocks import refuse_if_locked
 from core.tests.samples import NOON, micro_job, whole_earth, wired_roof, with_reading
 
 ROOF = micro_job()

@@ -11,10 +11,10 @@ from django.db import transaction
 
 from core.entries import SERIALS, parse_reading, parse_text
 from core.errors import Refused, problem
+from core.interlocks import refuse_if_locked
 from core.job import Job
 from core.kept import Reading, ReadingKind
 from core.serial_map_file import read_map
-from core.stages.interlocks import refuse_if_locked
 from core.stages.readings import Readings
 from core.stages.roof_map import SerialMap
 from server.jobs.stored import Stored, load

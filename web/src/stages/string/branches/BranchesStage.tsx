@@ -13,13 +13,6 @@ const STAGE = 4;
 const FACES = ["branches", "trunk", "map", "switch on"] as const;
 type Face = (typeof FACES)[number];
 
-/** What every face of the branches is given. */
-export interface RoofFaceProps extends StageProps {
-  roof: RoofStage;
-  branch: string;
-  select: (branch: string) => void;
-}
-
 /** Stage 4 of a roof of microinverters: units per branch, the trunk and its parts, the serial map, switching on. */
 export function BranchesStage({ jobId, view, whyAll, roof }: StageProps & { roof: RoofStage }) {
   const { assessment, plan } = view;

@@ -9,7 +9,7 @@ import { ProblemNote } from "../../../shared/judging/ProblemNote";
 import { Mark } from "../../../shared/marks/Mark";
 import { RoofScale } from "../../../shared/roof/RoofScale";
 import { Scan } from "../../../shared/scan/Scan";
-import type { RoofFaceProps } from "./BranchesStage";
+import type { RoofFaceProps } from "./props";
 import { SerialField, standing } from "./SerialField";
 
 const FORMS = ["pdf", "svg", "csv", "json"] as const;

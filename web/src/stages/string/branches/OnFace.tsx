@@ -5,7 +5,7 @@ import { GateLine } from "../../../shared/judging/GateLine";
 import { ProblemNote } from "../../../shared/judging/ProblemNote";
 import { figure } from "../../../shared/figures";
 import { Mark } from "../../../shared/marks/Mark";
-import type { RoofFaceProps } from "./BranchesStage";
+import type { RoofFaceProps } from "./props";
 import { GatewayPanel } from "./GatewayPanel";
 import { Swap } from "./Swap";
 

@@ -9,7 +9,7 @@ import { AddPlane } from "../AddPlane";
 import { PlaneEditor } from "../PlaneEditor";
 import { BranchBench } from "./BranchBench";
 import { BranchPick } from "./BranchPick";
-import type { RoofFaceProps } from "./BranchesStage";
+import type { RoofFaceProps } from "./props";
 import { Proposals } from "./Proposals";
 import { RoofChoices } from "./RoofChoices";
 

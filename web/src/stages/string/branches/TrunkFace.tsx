@@ -5,7 +5,7 @@ import { ProblemNote } from "../../../shared/judging/ProblemNote";
 import { Pick } from "../../../shared/Pick";
 import { Typed } from "../../../shared/Typed";
 import { BranchPick } from "./BranchPick";
-import type { RoofFaceProps } from "./BranchesStage";
+import type { RoofFaceProps } from "./props";
 import { TrunkPicture } from "./TrunkPicture";
 
 type Link = BranchState["trunk"]["links"][number];

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from core.assess import assess
 from core.errors import Refused, problem
-from core.job import SWAP_STEPS, Job
+from core.job import Job
 from core.kept import Reading
+from core.micro import SWAP_STEPS
 from core.micro_assessment import RoofStage, SwapStep
 from core.shown import Gate
 from core.stages.unit_swap import WAITED
