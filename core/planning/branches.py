@@ -193,7 +193,7 @@ def _line(
     parts = [
         say(
             "branches",
-            "offer",
+            "offer" if len(counts) > 1 else "offer_one",
             count=str(len(counts)),
             trunk=figure(trunk_m, "m"),
         )

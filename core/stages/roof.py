@@ -150,7 +150,8 @@ def _line(judgements: tuple[Judgement, ...], roof: Roof) -> str:
         return wrong[0].reason
     used = [branch for branch in roof.plan.branches if branch.units]
     counts = " + ".join(str(len(branch.units)) for branch in used)
-    return say("branches", "line", count=str(len(used)), units=counts)
+    key = "line" if len(used) > 1 else "line_one"
+    return say("branches", key, count=str(len(used)), units=counts)
 
 
 def _on_one(job: Job) -> tuple[Judgement, ...]:
