@@ -30,7 +30,7 @@ from core.words import figure
 
 BRANCH_SOURCE = "unit and trunk sheets; IEC 60364-4-43:2008, 433.1; NEC 2023 690.8(B)"
 # Beyond this no branch is planned; a search ends here.
-MOST_SOUGHT = 60
+MOST_SOUGHT = 400
 
 PhaseUnits = Annotated[tuple[int, ...], Items("units on each phase", 3, 3)]
 CountA = Annotated[float, Quantity("current", "A", 0, 2000)]
