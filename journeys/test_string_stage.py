@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 import tempfile
 from dataclasses import replace
+from datetime import UTC, datetime
 from pathlib import Path
 
 from playwright.sync_api import Locator, Page, expect
@@ -12,13 +13,13 @@ from playwright.sync_api import Locator, Page, expect
 from core import shelf
 from core.shelf_table import as_csv, columns, flat
 from journeys.browser import DESK, HAND, BrowserCase
-from server.demo.load import load
+from server.demo.load import WRITTEN_ON, days_on, load
 
 MODULE = shelf.module("ostrel-430")
 ROWS = 10_000
 SLOW_MS = 20_000
 # When the demo's string A was read, on the clock of the browser.
-BESIDE_STRING_A = "2026-11-24T11:29"
+STRING_A_READ_AT = "T11:29"
 
 
 class StringStage(BrowserCase):
@@ -157,8 +158,9 @@ class StringStage(BrowserCase):
             taking = page.get_by_role("region", name=title)
             expect(taking).to_contain_text("both poles parted")
             taking.get_by_label("Read at").or_(taking.get_by_text("it was earlier")).first.click()
+            beside = (WRITTEN_ON + days_on(datetime.now(UTC))).isoformat() + STRING_A_READ_AT
             # To earth and between the poles count together only when read in the same minutes.
-            taking.get_by_label("Read at").fill(BESIDE_STRING_A)
+            taking.get_by_label("Read at").fill(beside)
             taking.get_by_role("textbox", name=title).fill(volts)
             taking.get_by_role("textbox", name=title).press("Enter")
         picture = page.get_by_role("img", name=re.compile("Fault to earth near module 4 and 5"))

@@ -34,11 +34,11 @@ def load() -> None:
         return
     with transaction.atomic():
         for file in sorted(JOBS_DIR.glob("*.json")):
-            job = moved(read_job(file.read_bytes()), _days_on(datetime.now(UTC)))
+            job = moved(read_job(file.read_bytes()), days_on(datetime.now(UTC)))
             actions.take_in(person, write_job(job).encode(), as_copy=False)
 
 
-def _days_on(now: datetime) -> timedelta:
+def days_on(now: datetime) -> timedelta:
     """Whole days from the files' day to the last day whose readings lie in the past."""
     last = now.date() if now.hour >= LAST_READING_HOUR else now.date() - timedelta(days=1)
     return last - WRITTEN_ON
