@@ -224,12 +224,17 @@ class GatewayLine:
 
 @dataclass(frozen=True, kw_only=True)
 class GatewayState:
-    """The map beside what the gateway listed when it was last looked at."""
+    """The map beside what the gateway listed when it was last looked at.
+
+    reporting, late: how many of the map's units do, and are listed but do not yet.
+    """
 
     at: datetime | None
     by: str
     outcome: GatewayOutcome | None
     looks: int
+    reporting: int
+    late: int
     lines: tuple[GatewayLine, ...]
     judgements: tuple[Judgement, ...]
     verdict: Verdict

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass
-from itertools import pairwise
+from itertools import accumulate, pairwise
 
 from core.micro import Branch, LinkHow, MicroPlan
 from core.planning.unit_places import MM_PER_M, UnitPlace
@@ -52,7 +52,8 @@ class TrunkPlan:
     """One branch's trunk: its links, its parts, its cut pieces. parts: None while a link is open.
 
     moment_m: metres of trunk, each counted for every unit whose current it carries; the trunk's
-    rise is this times current and resistance.
+    rise is this times current and resistance. length_m: from the fed end's box, or between the
+    ends of a trunk fed in its middle; units_m: how far along it each unit stands.
     """
 
     branch: str
@@ -62,6 +63,7 @@ class TrunkPlan:
     joints: int
     moment_m: float | None
     length_m: float | None
+    units_m: tuple[float, ...]
 
 
 def trunk_plan(plan: MicroPlan, branch: Branch, places: Mapping[str, UnitPlace]) -> TrunkPlan:
@@ -76,7 +78,10 @@ def trunk_plan(plan: MicroPlan, branch: Branch, places: Mapping[str, UnitPlace])
             joints=0,
             moment_m=None,
             length_m=None,
+            units_m=(),
         )
+    first_m = plan.trunk.lead_in_m if branch.feed == "end" else 0.0
+    units_m = tuple(accumulate((link.cable_m or 0.0 for link in links), initial=first_m))
     joints = sum(link.how == "joint" for link in links)
     return TrunkPlan(
         branch=branch.name,
@@ -85,7 +90,8 @@ def trunk_plan(plan: MicroPlan, branch: Branch, places: Mapping[str, UnitPlace])
         cuts=_cuts(plan, branch, links),
         joints=joints,
         moment_m=_moment_m(plan, branch, links),
-        length_m=plan.trunk.lead_in_m + sum(link.cable_m or 0.0 for link in links),
+        length_m=units_m[-1],
+        units_m=units_m,
     )
 
 

@@ -17,7 +17,7 @@ MM_DIGITS = 3
 Distances = Annotated[tuple[float, ...], Items("distances between units", 0, 400)]
 UnitsDealt = Annotated[int, Quantity("units", "", 0, 400)]
 MostOnBranch = Annotated[int, Quantity("most units on a branch", "", 1, 400)]
-# A way this little longer than a pitch is a slip of the hand more often than a plan.
+# A way this little longer than a pitch is a slip more often than a plan (trade practice).
 NEARLY = 1.15
 
 __all__ = [

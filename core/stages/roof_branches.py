@@ -169,9 +169,17 @@ def _links(roof: Roof, branch: Branch, trunk: TrunkPlan) -> tuple[Judgement, ...
     ]
     short = [one for one in reached if one.verdict != "clear"]
     found += short or sorted(reached, key=lambda one: one.margin or 0.0)[:1]
-    if branch.lead_m is not None and branch.feed == "end":
-        found.append(trunk_lead_in(lead_m=branch.lead_m, lead_in_m=roof.plan.trunk.lead_in_m))
+    if branch.feed == "end":
+        found.append(_lead_in(branch, roof.plan.trunk.lead_in_m))
     return tuple(found)
+
+
+def _lead_in(branch: Branch, lead_in_m: float) -> Judgement:
+    """The trunk's own cable to the box; waiting while nobody measured the way."""
+    if branch.lead_m is None:
+        needs = (say("needs", "way", start=branch.joint or branch.name, end=branch.units[0]),)
+        return waiting("trunk_lead_in", "m", TRUNK_SOURCE, needs)
+    return trunk_lead_in(lead_m=branch.lead_m, lead_in_m=lead_in_m)
 
 
 def _reach(link: LinkPlan, pitch_m: float) -> Judgement | None:

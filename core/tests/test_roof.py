@@ -201,6 +201,7 @@ class HandCounts(TestCase):
             assert trunk.parts is not None
             self.assertEqual(sum(cut.drops for cut in trunk.cuts), trunk.parts.segments)
             self.assertEqual(len(trunk.cuts), 1 + trunk.parts.extensions)
+            self.assertEqual((trunk.units_m[0], trunk.units_m[-1]), (1.5, trunk.length_m))
         centred = set_branch(
             WIRED, "B1", phase=0, feed="centre", joint="Box B1", lead_m=None, breaker=None
         )
@@ -235,6 +236,8 @@ class Edits(TestCase):
             WIRED, "B1", phase=0, feed="end", joint="Box B1", lead_m=1.55, breaker=None
         )
         self.assertIn("0.05 m short of the box", reasons(branch(late, "B1")))
+        unmeasured = branch(fed(WIRED, joint="Box B1"), "B1")
+        self.assertIn("the way from Box B1 to U1, measured", reasons(unmeasured))
         self.assertEqual(unit(moved_unit(WIRED, "U1", -560.0), "U1").verdict, "stop")
         far = moved_unit(WIRED, "U2", 900.0)
         self.assertTrue(unit(far, "U2").leads[0].extension)

@@ -165,7 +165,7 @@
       text(8pt, u.serials.map(k => [#if k.superseded_by != none { strike(k.text) } else [#k.text] #k.by, #data.times.at(k.id)]).join("; ")))).flatten())
   === Gateway
   #judgements(r.gateway.judgements)
-  #if r.gateway.at != none [Last look by #r.gateway.by. #r.gateway.lines.filter(l => l.standing == "reporting").len() of #r.map.of units report.]
+  #if r.gateway.at != none [Last look by #r.gateway.by. #r.gateway.reporting of #r.map.of units report.]
   #for l in r.gateway.lines.filter(l => l.standing != "reporting") [- #l.serial #if l.unit != "" [(#l.unit)]: #l.said]
   #let begun = r.units.filter(u => u.swap.len() > 0 and u.swap.first().done)
   #for u in begun [

@@ -3127,6 +3127,8 @@ export interface components {
         /**
          * GatewayState
          * @description The map beside what the gateway listed when it was last looked at.
+         *
+         *     reporting, late: how many of the map's units do, and are listed but do not yet.
          */
         GatewayState: {
             /** At */
@@ -3137,6 +3139,10 @@ export interface components {
             outcome: ("read" | "unreachable" | "silent" | "garbage") | null;
             /** Looks */
             looks: number;
+            /** Reporting */
+            reporting: number;
+            /** Late */
+            late: number;
             /** Lines */
             lines: components["schemas"]["GatewayLine"][];
             /** Judgements */
@@ -4750,7 +4756,8 @@ export interface components {
          * @description One branch's trunk: its links, its parts, its cut pieces. parts: None while a link is open.
          *
          *     moment_m: metres of trunk, each counted for every unit whose current it carries; the trunk's
-         *     rise is this times current and resistance.
+         *     rise is this times current and resistance. length_m: from the fed end's box, or between the
+         *     ends of a trunk fed in its middle; units_m: how far along it each unit stands.
          */
         TrunkPlan: {
             /** Branch */
@@ -4766,6 +4773,8 @@ export interface components {
             moment_m: number | null;
             /** Length M */
             length_m: number | null;
+            /** Units M */
+            units_m: number[];
         };
         /**
          * UnitSchool

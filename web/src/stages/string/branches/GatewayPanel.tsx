@@ -28,7 +28,6 @@ export function GatewayPanel({ jobId, view, roof }: { jobId: string; view: JobVi
   }, [watched]);
   const { lines } = roof.gateway;
   const told = lines.filter((one) => one.standing !== "reporting");
-  const reporting = lines.length - told.length;
   const put = (change: Partial<{ host: string; port: string }>) => edit.mutate({ do: "set_gateway", host: gateway.host, port: String(gateway.port), ...change });
   return (
     <section className="gateway" aria-label="Gateway">
@@ -41,7 +40,7 @@ export function GatewayPanel({ jobId, view, roof }: { jobId: string; view: JobVi
       <ProblemNote error={edit.error ?? look.error} />
       {watched && <p className="source">A branch is ON and units are still to report: the list is looked at again every half minute.</p>}
       <p className="map-line"><Mark verdict={roof.gateway.verdict} /> {roof.gateway.line}</p>
-      {lines.length > 0 && <p className="source">{reporting} report, {lines.filter((one) => one.standing === "late").length} listed and not reporting yet. {roof.gateway.at !== null && `Looked at by ${roof.gateway.by}, ${dayAndClock(roof.gateway.at, view.plan.site.timezone)}.`}</p>}
+      {lines.length > 0 && <p className="source">{roof.gateway.reporting} report, {roof.gateway.late} listed and not reporting yet. {roof.gateway.at !== null && `Looked at by ${roof.gateway.by}, ${dayAndClock(roof.gateway.at, view.plan.site.timezone)}.`}</p>}
       {told.length > 0 && (
         <table className="parts">
           <thead><tr><th>Serial</th><th>Unit</th><th>What is said of it</th></tr></thead>

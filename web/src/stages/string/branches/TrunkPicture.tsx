@@ -14,13 +14,7 @@ export function TrunkPicture({ state, joint }: { state: BranchState; joint: stri
   const { trunk } = state;
   if (trunk.length_m === null) return <p className="nothing">The trunk is drawn when every way of it is known: measure those below.</p>;
   const pxPerM = Math.max((width - LEFT_PX - RIGHT_PX) / Math.max(trunk.length_m, 1), LEAST_PX_PER_M);
-  const leadIn = trunk.length_m - trunk.links.reduce((sum, link) => sum + (link.cable_m ?? 0), 0);
-  const spots: { unit: string; m: number }[] = [];
-  let along = leadIn;
-  state.units.forEach((unit, index) => {
-    spots.push({ unit, m: along });
-    along += trunk.links[index]?.cable_m ?? 0;
-  });
+  const spots = state.units.map((unit, index) => ({ unit, m: trunk.units_m[index] ?? 0 }));
   const x = (m: number) => LEFT_PX + m * pxPerM;
   const total = x(trunk.length_m) + RIGHT_PX;
   return (
