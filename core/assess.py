@@ -24,21 +24,33 @@ from core.feed_assessment import (
 )
 from core.job import Job
 from core.judgement import Judgement, Verdict, worst
-from core.kept import ReadingKind
+from core.kept import INVERTER, ReadingKind
 from core.micro import SWAP_STEPS, swap_key
 from core.micro_assessment import RoofStage
 from core.overrides import figures_of
 from core.packs import pack
 from core.rules.arrival import left_open
 from core.site_assessment import ArriveStage, EarthLinkState
-from core.stages import arrive, earth, feed, grid, hang, roof, string
+from core.stages import arrive, earth, feed, grid, hang, prove, roof, string, wake
 from core.stages.readings import Readings, ask_key
 from core.stages.string_asks import STAGE as STRING
+from core.stages.wake_facts import Around
+from core.wake_assessment import WakeStage
 from core.words import figure, say
 
 STAGES = range(1, 11)
 LEAVE = 10
-BUILT = (arrive.STAGE, hang.STAGE, earth.STAGE, STRING, feed.STAGE, grid.STAGE, LEAVE)
+BUILT = (
+    arrive.STAGE,
+    hang.STAGE,
+    earth.STAGE,
+    STRING,
+    feed.STAGE,
+    prove.STAGE,
+    wake.STAGE,
+    grid.STAGE,
+    LEAVE,
+)
 FeedPart = RunState | DcRunState | FeedDeviceState | EndState | ContainmentState
 SHOWN_BLOCKS = 3
 # Enough for a factor as 1.25.
@@ -57,15 +69,30 @@ def assess(job: Job) -> Assessment:
     feed_stage, feed_asks = feed.feed_stage(job, readings, strings, earthed)
     permit = worst(j.verdict for j in arrive_stage.judgements if j.rule_id == "permit_on_file")
     roof_stage, roof_asks = roof.roof_stage(job, readings, permit, earthed)
-    grid_stage, grid_asks = grid.grid_stage(job, readings)
-    asks = (
+    before_tests = (
         *arrive_asks,
         *hang_asks,
         *earth_asks,
         *string_asks,
         *roof_asks,
         *feed_asks,
-        *grid_asks,
+    )
+    prove_stage, prove_asks = prove.prove_stage(job, readings, before_tests)
+    grid_stage, grid_asks = grid.grid_stage(job, readings)
+    asks = (*before_tests, *prove_asks, *grid_asks)
+    wake_stage = wake.wake_stage(
+        Around(
+            job=job,
+            readings=readings,
+            arrive=arrive_stage,
+            earthed=earthed,
+            string=string_stage,
+            roof=roof_stage,
+            feed=feed_stage,
+            prove=prove_stage,
+            grid=grid_stage,
+            asks=asks,
+        )
     )
     planned = (
         *_points(arrive.STAGE, "", arrive_stage.judgements),
@@ -91,6 +118,8 @@ def assess(job: Job) -> Assessment:
         *(_string_points(string_stage) if string_stage else ()),
         *(_roof_points(roof_stage) if roof_stage else ()),
         *_feed_points(feed_stage),
+        *_points(prove.STAGE, "", prove_stage.judgements),
+        *_points(wake.STAGE, "", wake_stage.judgements),
         *_points(grid.STAGE, "", grid_stage.judgements),
     )
     read = tuple(
@@ -121,6 +150,8 @@ def assess(job: Job) -> Assessment:
         string=string_stage,
         roof=roof_stage,
         feed=feed_stage,
+        prove=prove_stage,
+        wake=wake_stage,
         grid=grid_stage,
         evidence=job.evidence,
         open_points=every,
@@ -129,6 +160,8 @@ def assess(job: Job) -> Assessment:
                 (
                     *(one.key for one in asks),
                     *_goods_keys(arrive_stage),
+                    *_wake_keys(wake_stage),
+                    *(moment.key for moment in grid_stage.loss),
                     *(_roof_keys(roof_stage) if roof_stage else ()),
                 )
             )
@@ -162,6 +195,13 @@ def _roof_keys(stage: RoofStage) -> Iterator[str]:
         yield ask_key("unit_covered", unit.name)
         yield from (ask_key("swap_step", swap_key(unit.name, step)) for step in SWAP_STEPS)
     yield from (ask_key("branch_on", branch.name) for branch in stage.branches)
+
+
+def _wake_keys(stage: WakeStage) -> Iterator[str]:
+    """What the sequences, the switches and the lights are read by, as keys of readings."""
+    yield from (one.key for phase in (*stage.phases, stage.emergency) for one in phase.steps)
+    yield from (ask_key("switch_stands", one.switch) for one in stage.switches)
+    yield ask_key("light", INVERTER)
 
 
 def _pack_label(job: Job) -> PackLabel:

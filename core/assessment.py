@@ -3,18 +3,21 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import date
 
 from core.feed_assessment import FeedStage
+from core.grid_assessment import GridStage
 from core.judgement import Judgement, Verdict
-from core.kept import DeviceLabel, Evidence, Outcome, ReadingKind
+from core.kept import Evidence, ReadingKind
 from core.micro_assessment import RoofStage
+from core.prove_assessment import ProveStage
 from core.rules.diagnosis import Cause
 from core.rules.earth_fault import EarthFault
 from core.rules.string_now import ExpectedVoc
 from core.rules.string_voltage import SeriesCount, StringVolts
 from core.shown import Gate, KeptReading
 from core.site_assessment import ArriveStage, EarthStage, HangStage
+from core.wake_assessment import WakeStage
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -148,64 +151,6 @@ class StringStage:
 
 
 @dataclass(frozen=True, kw_only=True)
-class PointState:
-    """One setting: what the profile wants, what the inverter gave back, whether they agree."""
-
-    id: str
-    title: str
-    unit: str
-    wanted: float | None
-    got: float | None
-    wanted_text: str
-    got_text: str
-    by_hand: bool
-    judgement: Judgement
-
-
-@dataclass(frozen=True, kw_only=True)
-class TripStep:
-    """One step of the protection, for the envelope picture."""
-
-    quantity: str
-    side: str
-    level: float
-    time_s: float
-    got_level: float | None
-    got_time_s: float | None
-
-
-@dataclass(frozen=True, kw_only=True)
-class Attempt:
-    """One writing of the profile: who, when, where, how it ended."""
-
-    id: str
-    at: datetime
-    by: str
-    profile: str
-    address: str
-    outcome: Outcome
-    said: str
-    device: DeviceLabel | None
-    fingerprint: str | None
-
-
-@dataclass(frozen=True, kw_only=True)
-class GridStage:
-    """Stage 9: the grid profile, and whether the inverter holds it."""
-
-    profile: str | None
-    profile_name: str
-    profile_edition: str
-    profile_note: str
-    nominal_v: float | None
-    nominal_hz: float | None
-    points: tuple[PointState, ...]
-    trips: tuple[TripStep, ...]
-    attempts: tuple[Attempt, ...]
-    judgements: tuple[Judgement, ...]
-
-
-@dataclass(frozen=True, kw_only=True)
 class StageStanding:
     """Where one stage stands: its verdict, what blocks it, what is next in it."""
 
@@ -274,6 +219,8 @@ class Assessment:
     string: StringStage | None
     roof: RoofStage | None
     feed: FeedStage
+    prove: ProveStage
+    wake: WakeStage
     grid: GridStage
     evidence: tuple[Evidence, ...]
     open_points: tuple[OpenPoint, ...]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from core.errors import Refused, problem
-from core.kept import READING_QUANTITIES, TEXTS, TWO_WAY, ReadingKind
+from core.kept import BEYOND, RANGED, READING_QUANTITIES, TEXTS, TWO_WAY, ReadingKind
 from core.profiles import point_kinds
 from core.quantity import Quantity
 from core.rules.nameplate import serial_in
@@ -35,14 +35,19 @@ def parse_reading(kind: ReadingKind, subject: str, entered: str) -> float:
         if entered.strip() not in ANSWERS:
             raise Refused([problem("$.entered", entered, READING_QUANTITIES[kind].meaning)])
         return ANSWERS[entered.strip()]
-    return parse_quantity(entered, reading_quantity(kind, subject), "$.entered")
+    plain = entered.strip().removeprefix(BEYOND) if kind in RANGED else entered
+    return parse_quantity(plain, reading_quantity(kind, subject), "$.entered")
 
 
 def parse_text(kind: ReadingKind, entered: str, serial_form: str) -> str:
     """The text of a reading that is read as one; a serial is taken out of a scanned label.
 
+    Of a tester that shows more than its range, that it did.
+
     Raises Refused at ``$.entered``.
     """
+    if kind in RANGED:
+        return BEYOND if entered.strip().startswith(BEYOND) else ""
     if kind not in TEXTS:
         return ""
     text = entered.strip()

@@ -9,7 +9,10 @@ from core.kept import Reading
 from core.micro import SWAP_STEPS
 from core.micro_assessment import RoofStage, SwapStep
 from core.shown import Gate
+from core.stages.readings import ask_key
 from core.stages.unit_swap import WAITED
+from core.stages.wake import gate_of
+from core.wake_assessment import WakeStep
 from core.words import say
 
 GOOD = 1
@@ -20,6 +23,9 @@ def refuse_if_locked(job: Job, reading: Reading) -> None:
 
     Nothing is kept then. Switching OFF, lifting a module and "not done" are never refused.
     """
+    if reading.kind == "wake_step":
+        _refuse_step(job, reading)
+        return
     if job.micro is None:
         return
     if reading.kind == "unit_serial":
@@ -32,6 +38,38 @@ def refuse_if_locked(job: Job, reading: Reading) -> None:
     if gate is not None and gate.verdict in ("stop", "waiting"):
         allowed = say("interlock", "allowed")
         raise Refused([problem("$.entered", reading.subject, allowed, gate.line)])
+
+
+def _refuse_step(job: Job, reading: Reading) -> None:
+    """Refuses "done" of a step whose lock is on; a wait is over by when the step was taken.
+
+    That it did not go as expected may always be said.
+    """
+    if reading.value != GOOD:
+        return
+    step = gate_of(assess(job).wake, ask_key(reading.kind, reading.subject))
+    if step is None:
+        allowed = say("interlock", "sequence")
+        raise Refused([problem("$.entered", reading.subject, allowed)])
+    waited = step.due_at is not None and reading.taken_at >= step.due_at
+    only_waits = step.gate.line == say("wake", "until")
+    if step.gate.verdict == "clear" or step.standing == "done" or (waited and only_waits):
+        return
+    raise Refused([problem("$.entered", step.title, say("wake", "allowed"), step.gate.line)])
+
+
+def liftable(job: Job, key: str) -> WakeStep:
+    """The step whose lock may be lifted by a licensed person. Raises Refused where none is on, or
+    where no override lifts it: a switch that stands wrongly, a step before it that is not done.
+    """
+    step = gate_of(assess(job).wake, key)
+    if step is None:
+        raise Refused([problem("$.key", key, say("interlock", "sequence"))])
+    first_undone = step.standing in ("now", "locked")
+    if step.hard or not first_undone or step.gate.verdict == "clear":
+        said = say("interlock", "hard" if step.hard else "unlocked", reason=step.gate.line)
+        raise Refused([problem("$.key", step.title, say("wake", "hard"), said)])
+    return step
 
 
 def _gate(stage: RoofStage, reading: Reading) -> Gate | None:

@@ -39,7 +39,10 @@ from core.glossary import (
 )
 from core.kept import (
     EARTH,
+    HALF_WAVES,
     INVERTER,
+    LOOKED_OVER,
+    LOSS_MOMENTS,
     SITE,
     Evidence,
     Reading,
@@ -53,6 +56,8 @@ from core.packs import RulePack, known_packs
 from core.profiles import known_profiles, point_kinds
 from core.quantity import Items, Quantity
 from core.roof import ModulePlace, Plane, place_text
+from core.testing import NO_TESTERS, Testing
+from core.waking import NOTHING_CHOSEN, SWITCHES, StepOverride, Waking, wake_subjects
 from core.wall import Wall
 
 FORMAT: Literal["long-noon-job"] = "long-noon-job"
@@ -113,12 +118,16 @@ class StringPlan(Checked):
 
 @dataclass(frozen=True, kw_only=True)
 class GridPlan(Checked):
-    """The grid profile that the site asks for, and where the inverter answers."""
+    """The grid profile that the site asks for, and where the inverter answers.
+
+    by_hand: it has no open port, or none is used: every setting is made on its own display.
+    """
 
     profile: Name | None
     host: Host
     port: Port
     unit_id: UnitId
+    by_hand: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -152,11 +161,14 @@ class Job(Checked):
     earthing: Earthing = NOTHING_BONDED
     own_pack: OwnPack | None = None
     overrides: Annotated[tuple[Override, ...], Items("figures replaced", 0, 60)] = ()
+    testing: Testing = NO_TESTERS
+    waking: Waking = NOTHING_CHOSEN
     retired: Annotated[tuple[Name, ...], Items("names no longer in the plan", 0, 2000)] = ()
     readings: Annotated[tuple[Reading, ...], Items("readings", 0, 20_000)] = ()
     settings_written: Annotated[tuple[SettingsWritten, ...], Items("writes", 0, 2000)] = ()
     evidence: Annotated[tuple[Evidence, ...], Items("pictures and documents", 0, 2000)] = ()
     gateway_reads: Annotated[tuple[GatewayRead, ...], Items("looks at the gateway", 0, 2000)] = ()
+    step_overrides: Annotated[tuple[StepOverride, ...], Items("locks overridden", 0, 500)] = ()
 
     def contradictions(self) -> Iterator[Problem]:
         if not UUID_FORM.match(self.id):
@@ -325,6 +337,10 @@ class Job(Checked):
         """Isolators of the feed and switches of the DC side, by name."""
         return switches(self.feed)
 
+    def subjects_of(self, kind: ReadingKind) -> frozenset[str]:
+        """What may be read of in this job, for a kind of reading."""
+        return self._subjects()[kind]
+
     def _subjects(self) -> dict[ReadingKind, frozenset[str]]:
         retired = frozenset(self.retired)
         planes = retired | {plane.name for plane in self.planes}
@@ -346,7 +362,12 @@ class Job(Checked):
             "safety_voltage": strings,
             "reporting": strings,
             "supply_voltage": frozenset(pair for pairs in SUPPLY_PAIRS.values() for pair in pairs),
-            "setting": frozenset(kind.id for kind in point_kinds().values() if kind.by_hand),
+            "setting": frozenset(point_kinds()),
+            "loss_moment": frozenset(LOSS_MOMENTS),
+            "over_voltage_stop": site,
+            "mean_voltage": site,
+            "supply_frequency": site,
+            **self._test_subjects(strings),
             **dict.fromkeys(NAMEPLATE_KINDS, inverter),
             **dict.fromkeys(HUNG_KINDS, hung),
             "lead_null": earth,
@@ -359,6 +380,28 @@ class Job(Checked):
             "dead_step": frozenset(DEAD_STEPS),
             **self._roof_subjects(planes),
         }
+
+    def _test_subjects(self, strings: frozenset[str]) -> dict[ReadingKind, frozenset[str]]:
+        retired, site = frozenset(self.retired), frozenset({SITE})
+        fed = retired | test_names(self.feed)
+        pairs = frozenset(pair for more in MORE_PAIRS.values() for pair in more)
+        return {
+            **dict.fromkeys(STRING_TESTS, strings),
+            **dict.fromkeys(("insulation_ac", "insulation_ac_volts"), fed),
+            "look_over": frozenset(LOOKED_OVER),
+            "conductor_voltage": pairs,
+            "rotation": site,
+            **dict.fromkeys(("residual_ms", "residual_ma"), fed),
+            "switch_works": retired | {INVERTER, *self.switches, *test_names(self.feed)},
+            "light": frozenset({INVERTER}),
+            "wake_step": wake_subjects(),
+            "switch_stands": frozenset(SWITCHES),
+        }
+
+    @property
+    def breakers(self) -> tuple[str, ...]:
+        """Devices of the feed that carry a breaker, by name."""
+        return tuple(one.name for one in self.feed.devices if one.breaker is not None)
 
     def _roof_subjects(self, planes: frozenset[str]) -> dict[ReadingKind, frozenset[str]]:
         plan, retired = self.micro, frozenset(self.retired)
@@ -388,6 +431,18 @@ def run_ends(feed: FeedPlan, strings: tuple[StringPlan, ...]) -> tuple[str, ...]
     return (*ac, *dict.fromkeys(dc))
 
 
+def test_names(feed: FeedPlan) -> frozenset[str]:
+    """What is tested of a feed: its runs, its devices, each of them on both half-waves."""
+    devices = [one.name for one in feed.devices]
+    halves = (residual_name(name, half) for name in devices for half in HALF_WAVES)
+    return frozenset((*devices, *halves, *(run.name for run in feed.runs)))
+
+
+def residual_name(device: str, half_wave: str) -> str:
+    """What a trial of a residual-current device on one half-wave is called."""
+    return f"{device} {half_wave}"
+
+
 def switches(feed: FeedPlan) -> tuple[str, ...]:
     """Isolators of the feed and switches of the DC side, by name."""
     ac = (one.name for one in feed.devices if one.kind == "isolator")
@@ -395,7 +450,22 @@ def switches(feed: FeedPlan) -> tuple[str, ...]:
 
 
 # The parts of a job that only grow; the rest is its plan.
-KEPT_APART = ("readings", "settings_written", "evidence", "gateway_reads")
+KEPT_APART = ("readings", "settings_written", "evidence", "gateway_reads", "step_overrides")
+# What is tested of every string.
+STRING_TESTS: tuple[ReadingKind, ...] = (
+    "short_circuit",
+    "operating",
+    "insulation_volts",
+    "insulation_plus",
+    "insulation_minus",
+)
+# What is measured between conductors besides the pairs by which the rise is judged.
+NEUTRAL_EARTH = "N-PE"
+MORE_PAIRS: dict[str, tuple[str, ...]] = {
+    "single": ("L-PE", NEUTRAL_EARTH),
+    "split": ("L1-N", "L2-N", NEUTRAL_EARTH),
+    "three": ("L1-L2", "L2-L3", "L3-L1", "L1-PE", "L2-PE", "L3-PE", NEUTRAL_EARTH),
+}
 # What is read of the inverter's nameplate, and of everything that hangs on the wall.
 NAMEPLATE_KINDS: tuple[ReadingKind, ...] = (
     "nameplate_model",

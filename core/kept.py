@@ -70,6 +70,26 @@ ReadingKind = Literal[
     "drops_sealed",
     "branch_on",
     "swap_step",
+    "loss_moment",
+    "over_voltage_stop",
+    "mean_voltage",
+    "supply_frequency",
+    "look_over",
+    "short_circuit",
+    "operating",
+    "insulation_volts",
+    "insulation_plus",
+    "insulation_minus",
+    "insulation_ac_volts",
+    "insulation_ac",
+    "conductor_voltage",
+    "rotation",
+    "residual_ms",
+    "residual_ma",
+    "switch_works",
+    "wake_step",
+    "light",
+    "switch_stands",
 ]
 Basis = Literal["measured", "clear_sky"]
 EvidenceForm = Literal["image/jpeg", "image/png", "application/pdf"]
@@ -81,6 +101,7 @@ Outcome = Literal[
     "garbage",
     "refused",
     "wrong_device",
+    "other_device",
 ]
 
 # What each kind of reading may be: the same check for a typed entry and for a job file.
@@ -133,6 +154,26 @@ READING_QUANTITIES: dict[ReadingKind, Quantity] = {
     "drops_sealed": Quantity("unused drops and ends: 1 sealed, -1 not", "", -1, 1),
     "branch_on": Quantity("branch: 1 ON, -1 OFF", "", -1, 1),
     "swap_step": Quantity("step of the swap: 1 done, -1 not", "", -1, 1),
+    "loss_moment": Quantity("moment of the loss of supply: 1 seen, -1 did not come", "", -1, 1),
+    "over_voltage_stop": Quantity("stopped on over-voltage after", "s", 0, 1000),
+    "mean_voltage": Quantity("mean supply voltage over ten minutes", "V", 60, 500),
+    "supply_frequency": Quantity("supply frequency", "Hz", 40, 70),
+    "look_over": Quantity("looked over: 1 as it should be, -1 not", "", -1, 1),
+    "short_circuit": Quantity("short-circuit current", "A", -100, 100),
+    "operating": Quantity("operating current", "A", -100, 100),
+    "insulation_volts": Quantity("test voltage", "V", 0, 5000),
+    "insulation_plus": Quantity("insulation, plus to earth", "MΩ", 0, 1e6),
+    "insulation_minus": Quantity("insulation, minus to earth", "MΩ", 0, 1e6),
+    "insulation_ac_volts": Quantity("test voltage", "V", 0, 5000),
+    "insulation_ac": Quantity("insulation, live to earth", "MΩ", 0, 1e6),
+    "conductor_voltage": Quantity("voltage between conductors", "V", 0, 1000),
+    "rotation": Quantity("rotation: 1 L1, L2, L3, -1 the other way", "", -1, 1),
+    "residual_ms": Quantity("trip time", "ms", 0, 10_000),
+    "residual_ma": Quantity("trip current", "mA", 0, 10_000),
+    "switch_works": Quantity("switch: 1 parts and closes, -1 not", "", -1, 1),
+    "wake_step": Quantity("step: 1 done and as expected, -1 not as expected", "", -1, 1),
+    "light": Quantity("what the lights show", "", 0, 0),
+    "switch_stands": Quantity("where the switch stands: 1 ON, -1 OFF", "", -1, 1),
 }
 
 # Kinds that are answered with one of two words, kept as 1 (good) or -1.
@@ -159,12 +200,28 @@ TWO_WAY: frozenset[ReadingKind] = frozenset(
         "drops_sealed",
         "branch_on",
         "swap_step",
+        "loss_moment",
+        "look_over",
+        "rotation",
+        "switch_works",
+        "wake_step",
+        "switch_stands",
     }
 )
 # Kinds that are read as a text; their value is 0.
-TEXTS: frozenset[ReadingKind] = frozenset({"nameplate_model", "nameplate_serial", "unit_serial"})
+TEXTS: frozenset[ReadingKind] = frozenset(
+    {"nameplate_model", "nameplate_serial", "unit_serial", "light"}
+)
+# Kinds whose tester may only say that there is more than its range; their text is then BEYOND.
+RANGED: frozenset[ReadingKind] = frozenset({"insulation_plus", "insulation_minus", "insulation_ac"})
+BEYOND = ">"
 # Kinds whose subjects come and go with the plan: any name is taken.
 ANY_SUBJECT: frozenset[ReadingKind] = frozenset({"goods_found", "goods_damaged"})
+# The moments of a loss-of-supply test, in their order.
+LOSS_MOMENTS = ("opened", "stopped", "closed", "returned")
+# What is looked over before the tests, and the half-waves on which a residual device is tried.
+LOOKED_OVER = ("covers", "entries", "apart", "labels")
+HALF_WAVES = ("0°", "180°")
 # What stands for the whole job where a reading is of no single plane or string.
 SITE, INVERTER, EARTH = "site", "inverter", "earth"
 
@@ -196,7 +253,10 @@ class Reading(Checked):
             yield found
         if self.kind in TWO_WAY and self.value not in (1, -1):
             yield problem("$.value", self.value, "1 or -1")
-        if (self.kind in TEXTS) != bool(self.text.strip()):
+        if self.kind in RANGED:
+            if self.text not in ("", BEYOND):
+                yield problem("$.text", self.text, f"{BEYOND} or nothing")
+        elif (self.kind in TEXTS) != bool(self.text.strip()):
             allowed = "a text for what is read as a text, and only then"
             yield problem("$.text", self.text, allowed)
         if self.basis == "clear_sky" and self.kind != "irradiance":
@@ -234,6 +294,21 @@ class DeviceLabel(Checked):
 
 
 @dataclass(frozen=True, kw_only=True)
+class DevicePlate(Checked):
+    """What the device's registers say of its rating.
+
+    phases: 1, 2 for split phase, 3. models: numbers of its register models in their order.
+    speaks: which of them carry settings.
+    """
+
+    rated_w: float | None
+    nominal_v: float | None
+    phases: int | None
+    models: Annotated[tuple[int, ...], Items("register models", 0, 60)]
+    speaks: Literal["newer", "older", "none"]
+
+
+@dataclass(frozen=True, kw_only=True)
 class SettingValue(Checked):
     """One setting as the device gave it back."""
 
@@ -241,9 +316,18 @@ class SettingValue(Checked):
     value: float
 
 
+SettingIds = Annotated[tuple[Name, ...], Items("settings", 0, 80)]
+
+
 @dataclass(frozen=True, kw_only=True)
 class SettingsWritten(Checked):
-    """One attempt to give the inverter its profile, for good: who, when, what came back."""
+    """One attempt to give the inverter its profile, for good: who, when, what came back.
+
+    only_read: nothing was written, the inverter was looked at. carried: settings for which it has
+    registers; the others are set by hand. sent, refused: what was written and what of it the
+    inverter would not take. read: settings that were read afterwards; one of them that is not in
+    `readback` the inverter does not hold.
+    """
 
     id: Identity
     at: datetime
@@ -256,11 +340,21 @@ class SettingsWritten(Checked):
     detail: Note
     device: DeviceLabel | None
     readback: Annotated[tuple[SettingValue, ...], Items("settings read back", 0, 80)]
+    only_read: bool = False
+    plate: DevicePlate | None = None
+    carried: SettingIds = ()
+    sent: SettingIds = ()
+    refused: SettingIds = ()
+    read: SettingIds = ()
 
     def contradictions(self) -> Iterator[Problem]:
-        for index, setting in enumerate(self.readback):
-            if setting.id not in point_kinds():
-                yield problem(f"$.readback[{index}].id", setting.id, "a known setting")
+        for field in ("carried", "sent", "refused", "read"):
+            for index, setting in enumerate(getattr(self, field)):
+                if setting not in point_kinds():
+                    yield problem(f"$.{field}[{index}]", setting, "a known setting")
+        for index, one in enumerate(self.readback):
+            if one.id not in point_kinds():
+                yield problem(f"$.readback[{index}].id", one.id, "a known setting")
 
 
 def reading_problems(

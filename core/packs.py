@@ -23,6 +23,7 @@ from core.glossary import (
     Service,
     Source,
     StartSchool,
+    WakeSchool,
 )
 from core.quantity import Items
 from core.units import AWG_MM2, size_name
@@ -283,6 +284,48 @@ class LoadInRule(Checked):
 
 
 @dataclass(frozen=True, kw_only=True)
+class WakeRule(Checked):
+    """Switching on: which side of a string inverter first; how much sun is daylight."""
+
+    school: WakeSchool
+    source: Source
+    daylight: Figure
+    discharge: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
+class InsulationBand(Checked):
+    """Up to which system voltage an array is tested so; edge_within: that voltage itself too.
+
+    up_to_v: None: any voltage above the bands before it.
+    """
+
+    up_to_v: float | None
+    edge_within: bool
+    test_v: float
+    least_mohm: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class ProveRule(Checked):
+    """The tests of the record: what each may read, and with what it is made."""
+
+    insulation: Annotated[tuple[InsulationBand, ...], Items("bands", 1, 6)]
+    insulation_source: Source
+    system_factor: Figure
+    ac_test: Figure
+    ac_least: Figure
+    clamp: Figure
+    tracking: Figure
+    current_sun: Figure
+    current_apart: Figure
+    neutral_earth: Figure
+    residual_most_ms: Figure
+    residual_least: Figure
+    residual_most: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
 class TableRow(Checked):
     """One row of a table: its name, and a figure for each column."""
 
@@ -352,6 +395,8 @@ class RulePack(Checked):
     earth: EarthRule
     load_in: LoadInRule
     branch: BranchRule
+    prove: ProveRule
+    wake: WakeRule
     tables: Annotated[tuple[Table, ...], Items("tables", 0, 60)]
 
     @property

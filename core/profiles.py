@@ -8,7 +8,7 @@ a meter. A point that the open register models cannot carry is read by hand on t
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
@@ -26,13 +26,17 @@ POINTS_FILE = Path(__file__).parent / "data" / "profile_points.json"
 
 @dataclass(frozen=True, kw_only=True)
 class PointKind(Checked):
-    """What a setting is called, its unit, how near a readback must be, and how it is reached."""
+    """What a setting is called, its unit, how near a readback must be, and how it is reached.
+
+    by_hand: no open register model carries it. where: under which headings devices have it.
+    """
 
     id: Name
     title: Name
     unit: Annotated[str, "unit symbol"]
     tolerance: float
     by_hand: bool = False
+    where: Note
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -95,24 +99,39 @@ def profile(profile_id: str) -> Profile:
     return read(Profile, json.loads(text), f"$profile[{profile_id}]")
 
 
-# A corner of a response curve: volts, and percent of the rating.
+# A corner of a response curve: volts or hertz, and percent of the rating.
 Corner = tuple[float, float]
+# What looks up a setting: a profile's, or what was read back.
+Lookup = Callable[[str], float | None]
 
 
 def response_curves(chosen: Profile) -> tuple[tuple[Corner, ...], tuple[Corner, ...]]:
     """The corners of volt-watt and volt-var, each empty where the profile leaves it off."""
-    return _curve(chosen, "volt_watt"), _curve(chosen, "volt_var")
+    return curve(chosen.value, "volt_watt"), curve(chosen.value, "volt_var")
 
 
-def _curve(chosen: Profile, name: str) -> tuple[Corner, ...]:
-    if not chosen.value(f"{name}_on"):
+def curve(value: Lookup, name: str) -> tuple[Corner, ...]:
+    """The corners of a response to volts; empty where it is off."""
+    if not value(f"{name}_on"):
         return ()
     found = []
     for number in range(1, MOST_CORNERS + 1):
-        volts, pct = (chosen.value(f"{name}_{number}_{unit}") for unit in ("v", "pct"))
+        volts, pct = (value(f"{name}_{number}_{unit}") for unit in ("v", "pct"))
         if volts is not None and pct is not None:
             found.append((volts, pct))
     return tuple(found)
+
+
+def droop(value: Lookup, nominal_hz: float) -> tuple[Corner, ...]:
+    """The corners of the response to hertz: full power, where it starts to fall, where it is none.
+
+    A droop of s percent takes all power away over s percent of nominal hertz.
+    Source: EN 50549-1:2019, 4.6.1.
+    """
+    start_hz, droop_pct = value("droop_start_hz"), value("droop_pct")
+    if start_hz is None or droop_pct is None:
+        return ()
+    return ((nominal_hz, 100.0), (start_hz, 100.0), (start_hz + nominal_hz * droop_pct / 100, 0.0))
 
 
 def steady_trip_v(chosen: Profile) -> tuple[float, str]:

@@ -72,6 +72,16 @@ CONVERSIONS: dict[str, dict[str, Conversion]] = {
         "mω": Conversion(1e-3),
         "mohm": Conversion(1e-3),
     },
+    "MΩ": {
+        "mω": Conversion(1),
+        "mohm": Conversion(1),
+        "kω": Conversion(1e-3),
+        "kohm": Conversion(1e-3),
+        "gω": Conversion(1e3),
+        "gohm": Conversion(1e3),
+    },
+    "ms": {"ms": Conversion(1), "s": Conversion(1e3)},
+    "mA": {"ma": Conversion(1), "a": Conversion(1e3)},
     "cores": {"cores": Conversion(1), "core": Conversion(1)},
 }
 

@@ -75,7 +75,8 @@ def _outcome(problem: LinkProblem) -> GatewayOutcome:
 def _unit(link: Link) -> GatewayUnit | None:
     """One unit; None where nobody is."""
     try:
-        registers = Registers(link, (COMMON, ONE_PHASE))
+        registers = Registers(link)
+        registers.require((COMMON, ONE_PHASE))
     except LinkProblem as problem:
         if problem.code in NOBODY_THERE:
             return None

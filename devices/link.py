@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from types import TracebackType
 from typing import Self
 
@@ -13,6 +14,8 @@ from pymodbus.pdu import ModbusPDU
 from core.kept import Outcome
 
 ANSWER_TIMEOUT_S = 2.0
+# What one opening of the line may take in all.
+LIMIT_S = 25.0
 # Most registers in one request, from the Modbus application protocol, V1.1b3, 6.3 and 6.12.
 MOST_READ = 125
 MOST_WRITTEN = 123
@@ -33,15 +36,21 @@ class LinkProblem(Exception):
 
 
 class Link:
-    """Reads and writes holding registers of one unit; a context manager that always hangs up."""
+    """Reads and writes holding registers of one unit; a context manager that always hangs up.
 
-    def __init__(self, host: str, port: int, unit_id: int) -> None:
+    limit_s: everything that is asked over it must be answered within that time of its making;
+    what is asked later fails as *silent*.
+    """
+
+    def __init__(self, host: str, port: int, unit_id: int, limit_s: float = LIMIT_S) -> None:
         self._unit_id = unit_id
+        self._limit_s = limit_s
+        self._ends_at = time.monotonic() + limit_s
         self._heard = False
         self._client = ModbusTcpClient(
             host,
             port=port,
-            timeout=ANSWER_TIMEOUT_S,
+            timeout=min(ANSWER_TIMEOUT_S, limit_s),
             retries=0,
             trace_packet=self._trace,
         )
@@ -98,6 +107,10 @@ class Link:
 
     def _ask(self, what: str, address: int, count_or_values: int | list[int]) -> ModbusPDU:
         self._heard = False
+        left_s = self._ends_at - time.monotonic()
+        if left_s <= 0:
+            raise LinkProblem("silent", f"not done within {self._limit_s:g} s")
+        self._client.comm_params.timeout_connect = min(ANSWER_TIMEOUT_S, left_s)
         try:
             if isinstance(count_or_values, int):
                 response = self._client.read_holding_registers(
@@ -109,8 +122,9 @@ class Link:
                 )
         except ModbusIOException as error:
             raise LinkProblem("garbage" if self._heard else "silent", str(error)) from None
-        except (ConnectionException, OSError) as error:
-            raise LinkProblem("garbage" if self._heard else "closed", str(error)) from None
+        except (ConnectionException, OSError):
+            outcome: Outcome = "garbage" if self._heard else "closed"
+            raise LinkProblem(outcome, "the line was closed in the middle of an answer") from None
         except (ModbusException, ValueError, IndexError) as error:
             raise LinkProblem("garbage", str(error)) from None
         if response.isError():

@@ -25,46 +25,55 @@ MOST_MODEL_REGISTERS = 4000
 
 @dataclass(frozen=True, kw_only=True)
 class Found:
-    """One register model of a device and where it starts."""
+    """Where one register model of a device starts, and how long it is."""
 
     address: int
     length: int
-    model: Model
 
 
 class Registers:
-    """The register models of a device behind a link."""
+    """The register models of a device behind a link: the list is read at once, a model when it
+    is first asked for."""
 
-    def __init__(self, link: Link, wanted: tuple[int, ...]) -> None:
+    def __init__(self, link: Link) -> None:
         self._link = link
-        self._found = {
-            model_id: Found(
-                address=address,
-                length=length,
-                model=self._load(model_id, address, length),
-            )
-            for model_id, address, length in _scan(link)
-            if model_id in wanted
-        }
+        self._found: dict[int, Found] = {}
+        self._read: dict[int, Model] = {}
+        for model_id, address, length in _scan(link):
+            # Of a model that stands twice the first is the device's own.
+            self._found.setdefault(model_id, Found(address=address, length=length))
+
+    @property
+    def models(self) -> tuple[int, ...]:
+        """The numbers of the device's models, in the order of its list."""
+        return tuple(self._found)
+
+    def require(self, wanted: tuple[int, ...]) -> None:
+        """Raises LinkProblem *wrong_device* that names the models which the device lacks."""
         missing = [str(model_id) for model_id in wanted if model_id not in self._found]
         if missing:
             raise LinkProblem("wrong_device", f"model {', '.join(missing)} is missing")
 
     def model(self, model_id: int) -> Model:
         """The model as last read."""
-        return self._found[model_id].model
+        known = self._read.get(model_id)
+        return self.reload(model_id) if known is None else known
 
     def reload(self, model_id: int) -> Model:
         """The model read afresh from the device."""
+        self.require((model_id,))
         found = self._found[model_id]
-        model = self._load(model_id, found.address, found.length)
-        self._found[model_id] = Found(address=found.address, length=found.length, model=model)
-        return model
+        self._read[model_id] = self._load(model_id, found.address, found.length)
+        return self._read[model_id]
+
+    def forget(self, model_id: int) -> None:
+        """Drop what was changed in a model and not written: it is read afresh when next asked."""
+        self._read.pop(model_id, None)
 
     def write(self, model_id: int) -> None:
         """Write every point that was changed, neighbours together."""
         found = self._found[model_id]
-        for offset, data in _merged(_dirty(found.model)):
+        for offset, data in _merged(_dirty(self._read[model_id])):
             self._link.write(found.address + offset, data)
 
     def _load(self, model_id: int, address: int, length: int) -> Model:

@@ -16,6 +16,8 @@ from server.readings.api import router as readings
 from server.records.api import router as records
 from server.render import QuickJson
 from server.shelf.api import router as shelf
+from server.testing_files.api import router as testing_files
+from server.waking.api import router as waking
 
 api = NinjaAPI(
     title="Long Noon",
@@ -34,4 +36,6 @@ api.add_router("/jobs", readings)
 api.add_router("/jobs", evidence)
 api.add_router("/jobs", gridset)
 api.add_router("/jobs", gateways)
+api.add_router("/jobs", testing_files)
+api.add_router("/jobs", waking)
 api.add_router("/jobs", records)

@@ -10,6 +10,7 @@ from django.db import models
 from core.form import write
 from core.kept import SettingsWritten
 from core.micro import GatewayRead
+from core.waking import StepOverride
 
 
 class AppendOnly(models.Model):
@@ -52,7 +53,7 @@ class KeptOfJob(AppendOnly):
         return cls._default_manager.filter(job_id=job_id)
 
     @classmethod
-    def keep(cls, job_id: UUID, one: SettingsWritten | GatewayRead) -> None:
+    def keep(cls, job_id: UUID, one: SettingsWritten | GatewayRead | StepOverride) -> None:
         """Write one down."""
         cls._default_manager.create(job_id=job_id, identity=one.id, written=write(one))
 

@@ -6,12 +6,19 @@ import os
 import secrets
 from pathlib import Path
 
+from devices.reach import networks
+
 ROOT = Path(__file__).resolve().parent.parent
 VAR = Path(os.environ.get("LONG_NOON_VAR", ROOT / "var"))
 WEB_DIST = ROOT / "web" / "dist"
 RECORD_FONTS = ROOT / ".cache" / "fonts"
 DEMO = os.environ.get("LONG_NOON_DEMO") == "1"
 DEMO_USERNAME = "ada"
+# Networks whose devices may be spoken to: none until whoever runs this names them; the demo's
+# simulated devices are on this machine.
+DEVICE_NETWORKS = networks(
+    (os.environ.get("LONG_NOON_DEVICES", "") + (",127.0.0.0/8,::1" if DEMO else "")).split(",")
+)
 
 
 def _secret() -> str:
@@ -42,6 +49,7 @@ INSTALLED_APPS = [
     "server.gateways",
     "server.gridset",
     "server.evidence",
+    "server.waking",
     "server.shelf",
 ]
 MIDDLEWARE = [

@@ -8,6 +8,7 @@ from itertools import pairwise
 from typing import Annotated
 
 from core.equipment.body import Body
+from core.equipment.lights import Lights
 from core.equipment.sheet import Sheet
 from core.equipment.terminals import AcSide
 from core.errors import Problem, problem
@@ -78,7 +79,8 @@ class Inverter(Sheet):
 
     serial_form: how its serials are written, ``@`` for a letter and ``#`` for a digit.
     pole_earthed: the array pole that the sheet wants earthed, usually none. plug_pairs: pairs of
-    DC plugs that lie in the box. ac: its AC side, where the sheet gives it.
+    DC plugs that lie in the box. ac: its AC side, where the sheet gives it. lights: its table of
+    light patterns.
     """
 
     service: Service
@@ -94,3 +96,4 @@ class Inverter(Sheet):
     pole_earthed: Pole = "none"
     plug_pairs: PlugPairs | None = None
     ac: AcSide | None = None
+    lights: Lights = ()

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from core.equipment.lights import Lights
 from core.equipment.sheet import Sheet
 from core.errors import Problem, problem
 from core.glossary import (
@@ -43,7 +44,7 @@ class Micro(Sheet):
     leads need an extension; dc_lead_m: length of its made extension. by_core, by_washer: whether
     the sheet lets it be earthed so; a wire always may.
     report_min: minutes from switching on until it reports; wait_min: minutes without AC before
-    its plugs are touched.
+    its plugs are touched. lights: its table of light patterns.
     """
 
     service: Service
@@ -69,6 +70,7 @@ class Micro(Sheet):
     serial_form: Note = ""
     report_min: Minutes
     wait_min: Minutes
+    lights: Lights = ()
 
     @property
     def line_a(self) -> float:

@@ -5,15 +5,25 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Iterable
 
-from core.glossary import Name, NominalV, SupplyV
-from core.judgement import Judgement, holds, within
+from core.glossary import FrequencyHz, Name, NominalV, Note, RatedAcW, SupplyV
+from core.judgement import Judgement, holds, waiting, within
 from core.profiles import point_kinds
-from core.words import figure
+from core.words import figure, say
 
 FINGERPRINT_CHARS = 12
 READBACK_SOURCE = "grid profile; read back over the open register models"
 
-__all__ = ["profile_fits_supply", "setting_agrees"]
+PLATE_SOURCE = "device's registers against the plan and its nameplate"
+# Ratings are written to whole watts and volts; a device of another size is further off than this.
+RATED_SHARE_PCT = 1.0
+
+__all__ = [
+    "device_planned",
+    "profile_fits_hertz",
+    "profile_fits_supply",
+    "setting_agrees",
+    "settings_unchanged",
+]
 
 
 def setting_agrees(*, point_id: Name, wanted: float | None, got: float | None) -> Judgement:
@@ -57,6 +67,86 @@ def profile_fits_supply(
     """
     low, high = (nominal_v * (1 + sign * tolerance_pct / 100) for sign in (-1, 1))
     return within("profile_fits_supply", supply_v, low, high, "V", "grid profile")
+
+
+def profile_fits_hertz(
+    *, nominal_hz: FrequencyHz, supply_hz: FrequencyHz, tolerance_hz: float = 2.0
+) -> Judgement:
+    """Is this profile made for the frequency that was measured?
+
+    Source: grid profile's nominal frequency.
+    """
+    low, high = nominal_hz - tolerance_hz, nominal_hz + tolerance_hz
+    return within("profile_fits_hertz", supply_hz, low, high, "Hz", "grid profile")
+
+
+def device_planned(
+    *,
+    serial: Note,
+    nameplate_serial: Note,
+    rated_w: float | None,
+    planned_w: RatedAcW,
+    phases: int | None,
+    planned_phases: int,
+) -> Judgement:
+    """Is the device that answers the one that was planned, and whose nameplate was read?
+
+    nameplate_serial: empty while it was not read: waiting. rated_w, phases: None where its
+    registers do not say.
+    Source: device's registers against the plan and its nameplate.
+    """
+    against = plate_differs(
+        serial=serial,
+        nameplate_serial=nameplate_serial,
+        rated_w=rated_w,
+        planned_w=planned_w,
+        phases=phases,
+        planned_phases=planned_phases,
+    )
+    if not against and not nameplate_serial:
+        return waiting("device_planned", "", PLATE_SOURCE, (say("needs", "nameplate_serial"),))
+    return holds("device_planned", not against, PLATE_SOURCE, serial=serial, said=against)
+
+
+def plate_differs(
+    *,
+    serial: str,
+    nameplate_serial: str,
+    rated_w: float | None,
+    planned_w: float,
+    phases: int | None,
+    planned_phases: int,
+) -> str:
+    """In what a device that answers is not the planned one, in a sentence; empty: in nothing."""
+    if nameplate_serial and serial != nameplate_serial:
+        return say("device_planned", "serial", serial=serial or "none", plate=nameplate_serial)
+    if phases is not None and phases != planned_phases:
+        return say("device_planned", "phases", got=str(phases), planned=str(planned_phases))
+    if rated_w is not None and abs(rated_w - planned_w) > planned_w * RATED_SHARE_PCT / 100:
+        return say(
+            "device_planned",
+            "rated",
+            got=figure(rated_w, "W", 0),
+            planned=figure(planned_w, "W", 0),
+        )
+    return ""
+
+
+def settings_unchanged(*, changed: tuple[str, ...], fingerprint: Note, before: Note) -> Judgement:
+    """Does the inverter still hold what it held when its profile was written?
+
+    changed: what differs, in words. fingerprint, before: marks of the settings now and then.
+    Source: grid profile; read back over the open register models.
+    """
+    return holds(
+        "settings_unchanged",
+        not changed,
+        READBACK_SOURCE,
+        count=str(len(changed)),
+        first=changed[0] if changed else "",
+        fingerprint=fingerprint,
+        before=before,
+    )
 
 
 def setting_fingerprint(points: Iterable[tuple[str, float]]) -> str:

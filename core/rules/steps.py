@@ -23,6 +23,8 @@ Step = Literal[
     "units_hung",
     "trunk_marks",
     "drops_sealed",
+    "switch_works",
+    "look_over",
 ]
 STEPS: tuple[Step, ...] = get_args(Step)
 STEP_RULE: dict[Step, str] = {
@@ -40,6 +42,8 @@ STEP_RULE: dict[Step, str] = {
     "units_hung": "step_units_hung",
     "trunk_marks": "step_trunk_marks",
     "drops_sealed": "step_drops_sealed",
+    "switch_works": "step_switch_works",
+    "look_over": "step_look_over",
 }
 STEP_SOURCE: dict[Step, str] = {
     "services": "local safety rules; IEC 60364-5-52, 522.8 (hidden wiring)",
@@ -56,6 +60,8 @@ STEP_SOURCE: dict[Step, str] = {
     "units_hung": "unit sheet (mounting)",
     "trunk_marks": "trunk sheet (marks of its ends)",
     "drops_sealed": "trunk sheet; IEC 60529 (degree of protection)",
+    "switch_works": "IEC 62446-1:2016, 6.8 (functional tests)",
+    "look_over": "IEC 62446-1:2016, 5.2 (inspection)",
 }
 
 __all__ = ["step_seen", "step_waits"]

@@ -142,7 +142,7 @@ def expected_voc(
         )
 
     centre = voltage(irradiance_w_per_m2, t_cell_c)
-    weakest, strongest = _irradiance_reach(irradiance_w_per_m2, basis, rule)
+    weakest, strongest = irradiance_reach(irradiance_w_per_m2, basis, rule)
     doubt_k = _cell_doubt_k(cell_from, rule)
     meter_v = _meter_doubt_v(centre, rule)
     module_v = centre * rule.module_tolerance.value / 100
@@ -227,9 +227,10 @@ def expected_from_neighbour(
     )
 
 
-def _irradiance_reach(
+def irradiance_reach(
     irradiance_w_per_m2: float, basis: IrradianceBasis, rule: MeterRule
 ) -> tuple[float, float]:
+    """The weakest and the strongest sun that a figure may stand for. [W/m²]"""
     if basis == "clear_sky":
         low, high = rule.irradiance_clear_low.value, rule.irradiance_clear_high.value
     else:

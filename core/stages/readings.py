@@ -10,6 +10,7 @@ from core.assessment import Ask, PastReading
 from core.judgement import Judgement, worst
 from core.kept import (
     ANY_SUBJECT,
+    BEYOND,
     READING_QUANTITIES,
     TEXTS,
     TWO_WAY,
@@ -27,6 +28,13 @@ FINE_DIGITS: dict[ReadingKind, int] = {
     "test_current": 2,
     "loop_impedance": 2,
     "torque": 2,
+    "supply_frequency": 2,
+    "over_voltage_stop": 2,
+    "insulation_plus": 2,
+    "insulation_minus": 2,
+    "insulation_ac": 2,
+    "short_circuit": 2,
+    "operating": 2,
 }
 
 
@@ -109,7 +117,7 @@ def kept(reading: Reading, superseded_by: str | None) -> KeptReading:
     return KeptReading(
         id=reading.id,
         value=reading.value,
-        text=reading.text or reading_text(reading.kind, reading.value),
+        text=shown_text(reading),
         basis=reading.basis,
         taken_at=reading.taken_at,
         kept_at=reading.kept_at,
@@ -119,6 +127,13 @@ def kept(reading: Reading, superseded_by: str | None) -> KeptReading:
         supersedes=reading.supersedes,
         superseded_by=superseded_by,
     )
+
+
+def shown_text(reading: Reading) -> str:
+    """A reading as it is shown: its text, its figure, or that it was beyond the tester's range."""
+    if reading.text in ("", BEYOND):
+        return f"{reading.text}{reading_text(reading.kind, reading.value)}"
+    return reading.text
 
 
 def reading_text(kind: ReadingKind, value: float) -> str:
@@ -145,6 +160,7 @@ def ask(
     causes: tuple[Cause, ...] = (),
     optional: bool = False,
     also_at: tuple[int, ...] = (),
+    caution: str | None = None,
 ) -> Ask:
     """One thing to read, with everything that is known of it so far."""
     latest = readings.latest(kind, subject)
@@ -157,7 +173,7 @@ def ask(
         subject=subject,
         title=say("asks", kind, subject=shown_subject or subject),
         unit=READING_QUANTITIES[kind].unit if unit is None else unit,
-        caution=say("ask_cautions", kind),
+        caution=say("ask_cautions", kind) if caution is None else caution,
         optional=optional,
         is_text=kind in TEXTS,
         also_at=also_at,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from core.job import Job, StringPlan
@@ -14,6 +15,32 @@ from core.rules.string_now import CellFrom, ExpectedVoc, expected_from_neighbour
 from core.rules.tracker_current import planes_alike
 from core.stages.readings import Readings
 from core.words import figure, say
+
+
+@dataclass(frozen=True, kw_only=True)
+class Conditions:
+    """Sun and cells on a plane at a moment, and what of them is missing."""
+
+    irradiance: Reading | None
+    t_cell_c: float | None
+    needs: tuple[str, ...]
+
+
+def conditions(job: Job, readings: Readings, plane: str, at: datetime | None) -> Conditions:
+    """Irradiance and cell temperature nearest to a moment, by which a current is judged."""
+    rules = job.rules.meter
+    age = timedelta(minutes=rules.conditions_age.value)
+    irradiance = readings.nearest("irradiance", plane, at, age)
+    back = readings.nearest("module_temperature", plane, at, age)
+    air = readings.nearest("air_temperature", SITE, at, age)
+    wind = readings.nearest("wind", SITE, at, age)
+    noct_c, rise_k = job.module.noct_c, rules.back_to_cell.value
+    cell = _cell(noct_c, rise_k, irradiance.value, back, air, wind) if irradiance else None
+    return Conditions(
+        irradiance=irradiance,
+        t_cell_c=cell[0] if cell else None,
+        needs=_needs(plane, rules, irradiance, back or air),
+    )
 
 
 class Now:
@@ -35,10 +62,11 @@ class Now:
         air = readings.nearest("air_temperature", SITE, at, age)
         self.expected: ExpectedVoc | None = None
         self.by_sun = True
-        self.needs = _needs(plan, rules, irradiance, back or air)
+        self.needs = _needs(plan.plane, rules, irradiance, back or air)
         if irradiance and not self.needs:
             wind = readings.nearest("wind", SITE, at, age)
-            cell = _cell(planner, irradiance.value, back, air, wind)
+            noct_c, rise_k = planner.module.noct_c, rules.back_to_cell.value
+            cell = _cell(noct_c, rise_k, irradiance.value, back, air, wind)
             self.expected = cell and planner.expected(
                 plan.modules_in_series, irradiance.value, irradiance.basis, *cell
             )
@@ -51,28 +79,28 @@ class Now:
 
 
 def _needs(
-    plan: StringPlan, rules: MeterRule, irradiance: Reading | None, temperature: Reading | None
+    plane: str, rules: MeterRule, irradiance: Reading | None, temperature: Reading | None
 ) -> tuple[str, ...]:
     age = figure(rules.conditions_age.value, rules.conditions_age.unit)
     needs = []
     if irradiance is None:
-        needs.append(say("needs", "irradiance", plane=plan.plane, age=age))
+        needs.append(say("needs", "irradiance", plane=plane, age=age))
     elif irradiance.value < rules.least_irradiance.value:
-        needs.append(say("needs", "more_sun", plane=plan.plane))
+        needs.append(say("needs", "more_sun", plane=plane))
     if temperature is None:
         needs.append(say("needs", "temperature", age=age))
     return tuple(needs)
 
 
 def _cell(
-    planner: StringPlanner,
+    noct_c: float,
+    rise_k: float,
     irradiance_w_per_m2: float,
     back: Reading | None,
     air: Reading | None,
     wind: Reading | None,
 ) -> tuple[float, CellFrom] | None:
     """Cell temperature from the back of a module, else from air and wind, else from still air."""
-    rise_k = planner.pack.meter.back_to_cell.value
     if back is not None:
         return _cell_behind(back.value, irradiance_w_per_m2, rise_k), "back"
     if air is None:
@@ -87,7 +115,7 @@ def _cell(
     cell_c = cell_from_air(
         t_air_c=air.value,
         irradiance_w_per_m2=irradiance_w_per_m2,
-        noct_c=planner.module.noct_c,
+        noct_c=noct_c,
     )
     return cell_c, "air"
 

@@ -36,6 +36,7 @@ from core.wall import Wall, WallDevice, WallObject
 
 EARTH_STAGE, FEED_STAGE = 3, 5
 ROOF_ROWS = {"East": ("#####.####", "#########"), "West": ("######", "######")}
+TESTER = "Tester 1"
 NOON = datetime(2026, 6, 18, 12, 0, tzinfo=UTC)
 
 
@@ -175,7 +176,7 @@ def with_reading(
     at = NOON + timedelta(minutes=minute)
     reading = Reading(
         **{
-            "id": f"reading-{len(job.readings):04d}",
+            "id": f"reading-{_next_number(job):04d}",
             "kind": kind,
             "subject": subject,
             "value": value,
@@ -183,10 +184,15 @@ def with_reading(
             "taken_at": at,
             "kept_at": at,
             "by": "Tester",
+            "instrument": TESTER,
         }
         | more
     )
     return replace(job, readings=(*job.readings, reading))
+
+
+def _next_number(job: Job) -> int:
+    return max((int(one.id.rpartition("-")[2]) for one in job.readings), default=-1) + 1
 
 
 def measured_job(irradiance: float = 700.0, back_c: float = 35.0) -> Job:

@@ -8,42 +8,19 @@ from unittest import TestCase
 from core.assess import assess
 from core.assessment import Assessment
 from core.errors import Refused
-from core.job import Job, StringPlan
-from core.kept import Outcome, SettingsWritten, SettingValue
-from core.profiles import point_kinds, profile
+from core.job import StringPlan
+from core.kept import Outcome
+from core.tests.commissioned import proved, ready_job, settings_made, tried, woken, written
 from core.tests.samples import (
-    NOON,
     asked,
     measured_job,
     sample_job,
     settled,
-    wired,
     with_feed,
     with_reading,
 )
 
 VOC_A = "open_circuit/A"
-
-
-def written(job: Job, outcome: Outcome = "read_back", **changed: float) -> Job:
-    """The job with its profile written; `changed` settings read back otherwise."""
-    assert job.grid.profile is not None
-    values = {p.id: p.value for p in profile(job.grid.profile).points} | changed
-    carried = [i for i in values if not point_kinds()[i].by_hand]
-    attempt = SettingsWritten(
-        id="attempt-0001",
-        at=NOON,
-        by="Tester",
-        profile=job.grid.profile,
-        host="h",
-        port=1,
-        unit_id=1,
-        outcome=outcome,
-        detail="",
-        device=None,
-        readback=tuple(SettingValue(id=i, value=values[i]) for i in carried),
-    )
-    return replace(job, settings_written=(*job.settings_written, attempt))
 
 
 def rule_verdict(assessment: Assessment, rule_id: str) -> str:
@@ -130,13 +107,12 @@ class ReadingStrings(TestCase):
 class Setting(TestCase):
     def test_settled_only_when_all_agrees_and_hand_points_are_read(self) -> None:
         job = with_reading(sample_job(), "supply_voltage", "L-N", 232.0)
-        job = written(job)
-        assessment = assess(job)
+        job = with_reading(job, "supply_frequency", "site", 50.0)
+        assessment = assess(written(job))
         self.assertEqual(rule_verdict(assessment, "settings_agree"), "clear")
         self.assertEqual(assessment.stages[8].verdict, "waiting")
-        for point, value in (("over_voltage_mean_v", 253.0), ("loss_of_mains_s", 2.0)):
-            job = with_reading(job, "setting", point, value)
-        self.assertEqual(assess(job).stages[8].verdict, "clear")
+        self.assertEqual(assess(settings_made(job)).stages[8].verdict, "waiting")
+        self.assertEqual(assess(tried(settings_made(job))).stages[8].verdict, "clear")
 
     def test_one_setting_off_is_a_stop_that_names_it(self) -> None:
         assessment = assess(written(sample_job(), over_voltage_1_v=262.0))
@@ -176,20 +152,15 @@ class Setting(TestCase):
 
 class Standing(TestCase):
     def test_a_whole_job_ends_at_leave(self) -> None:
-        job = with_reading(measured_job(), "dc_switch", "inverter", 1)
-        for name, volts in (("A", 418.0), ("B", 342.0)):
-            job = with_reading(job, "open_circuit", name, volts)
-            job = with_reading(job, "polarity", name, 1)
-            job = with_reading(job, "connectors", name, 1)
-        job = with_reading(job, "supply_voltage", "L-N", 232.0)
-        self.assertEqual(assess(job).stands_at, 1)
-        job = settled(with_feed(job))
-        self.assertEqual(assess(job).stands_at, 5)
-        job = wired(job)
+        self.assertEqual(assess(measured_job()).stands_at, 1)
+        self.assertEqual(assess(settled(with_feed(measured_job()))).stands_at, 4)
+        job = ready_job()
+        self.assertEqual(assess(job).stands_at, 7)
+        job = proved(job)
+        self.assertEqual(assess(job).stands_at, 8)
+        job = woken(settings_made(job))
         self.assertEqual(assess(job).stands_at, 9)
-        for point, value in (("over_voltage_mean_v", 253.0), ("loss_of_mains_s", 2.0)):
-            job = with_reading(job, "setting", point, value)
-        assessment = assess(written(job))
+        assessment = assess(tried(job))
         self.assertEqual(assessment.stands_at, 10)
         self.assertNotIn("stop", {point.judgement.verdict for point in assessment.open_points})
 

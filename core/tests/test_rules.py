@@ -42,7 +42,7 @@ from core.rules.string_voltage import (
 )
 from core.rules.tracker_current import tracker_imp, tracker_isc
 from core.rules.voltage_rise import ac_cores, ac_rise_limit, ac_supply, ac_terminal_room
-from core.tests import test_feed_rules, test_roof_rules, test_site_rules
+from core.tests import test_commission_rules, test_feed_rules, test_roof_rules, test_site_rules
 from core.tests.table import Row, check_row
 
 COLD = {"voc_v": 50.0, "beta_voc_pct_per_k": -0.25, "t_air_min_c": -15.0, "max_dc_v": 550.0}
@@ -143,7 +143,12 @@ ROWS: tuple[Row, ...] = (
 )
 
 
-ELSEWHERE = (*test_site_rules.ROWS, *test_feed_rules.ROWS, *test_roof_rules.ROWS)
+ELSEWHERE = (
+    *test_site_rules.ROWS,
+    *test_feed_rules.ROWS,
+    *test_roof_rules.ROWS,
+    *test_commission_rules.ROWS,
+)
 
 
 class Limits(TestCase):
@@ -157,6 +162,7 @@ class Limits(TestCase):
             test_site_rules.OTHERWISE
             | test_feed_rules.OTHERWISE
             | test_roof_rules.OTHERWISE
+            | test_commission_rules.OTHERWISE
             | {
                 "ac_cores",
                 "array_power",

@@ -1,42 +1,76 @@
-"""Run simulated devices: python -m devices.simulated HOST:PORT=TEMPER HOST:PORT=ROSTER.json ..."""
+"""Run simulated devices: python -m devices.simulated HOST:PORT=WHAT ...
+
+WHAT is a kind of inverter, its label and its faults, as ``new``, ``old,serial=VT00000009``,
+``three,model=Ten,watts=10000,slow,refuses=707``; or the roster of a gateway, as ``roof.json``.
+"""
 
 from __future__ import annotations
 
 import asyncio
 import sys
+from dataclasses import dataclass
 from pathlib import Path
 
 from pymodbus.simulator import SimDevice
 
+from devices.simulated.faults import NAMES, SOUND, Faults, faults
 from devices.simulated.gateway import SimulatedGateway, roster
-from devices.simulated.inverter import TEMPERS, SimulatedInverter, Temper, serve
+from devices.simulated.image import KINDS, Made
+from devices.simulated.inverter import SimulatedInverter, serve
 
 UNIT_ID = 1
+LABEL = ("serial", "model", "watts", "volts")
 
 
-def parse(argument: str) -> tuple[str, int, Temper | Path]:
-    """HOST:PORT=TEMPER or HOST:PORT=ROSTER.json as its parts; ValueError when it is not that."""
+@dataclass(frozen=True, kw_only=True)
+class Ordered:
+    """One simulated device as it was ordered: an inverter, or a gateway's roster."""
+
+    host: str
+    port: int
+    made: Made | None = None
+    faults: Faults = SOUND
+    roster: Path | None = None
+
+
+def parse(argument: str, number: int = 1) -> Ordered:
+    """HOST:PORT=WHAT as its parts; ValueError that says what is possible.
+
+    number: by which it gets a serial when none is ordered.
+    """
     address, _, what = argument.partition("=")
     host, _, port = address.rpartition(":")
     if what.endswith(".json"):
-        return host, int(port), Path(what)
-    known = next((one for one in TEMPERS if one == what), None)
-    if known is None:
-        raise ValueError(f"{argument}: one of {', '.join(TEMPERS)}, or a roster of roof units")
-    return host, int(port), known
+        return Ordered(host=host, port=int(port), roster=Path(what))
+    word, *words = what.split(",")
+    kind = next((one for one in KINDS if one == word), None)
+    if kind is None:
+        allowed = f"{', '.join(KINDS)}, then any of {', '.join((*LABEL, *NAMES))}; or a .json"
+        raise ValueError(f"{argument}: {allowed}")
+    label = dict(one.split("=", 1) for one in words if one.partition("=")[0] in LABEL)
+    wrong = ",".join(one for one in words if one.partition("=")[0] not in LABEL)
+    made = Made(
+        serial=label.get("serial", f"VF{number:08d}"),
+        kind=kind,
+        model=label.get("model", "Five"),
+        rated_w=int(label.get("watts", "5000")),
+        nominal_v=float(label.get("volts", "230")),
+    )
+    return Ordered(host=host, port=int(port), made=made, faults=faults(wrong))
 
 
-def _devices(what: Temper | Path, number: int) -> list[SimDevice]:
-    if isinstance(what, Path):
-        return SimulatedGateway(roster(what)).devices()
-    return [SimulatedInverter(serial=f"V5-{number:04d}", temper=what).device(UNIT_ID)]
+def _devices(ordered: Ordered) -> list[SimDevice]:
+    if ordered.roster is not None:
+        return SimulatedGateway(roster(ordered.roster)).devices()
+    made = ordered.made or Made(serial="")
+    return [SimulatedInverter(made, ordered.faults).device(UNIT_ID)]
 
 
 async def serve_all(arguments: list[str]) -> None:
     """Serve every device named, until the process ends."""
     servers = [
-        serve(_devices(what, number), host, port)
-        for number, (host, port, what) in enumerate(map(parse, arguments), start=1)
+        serve(_devices(one), one.host, one.port, one.faults)
+        for one in (parse(argument, number) for number, argument in enumerate(arguments, start=1))
     ]
     await asyncio.gather(*servers)
 
@@ -44,5 +78,7 @@ async def serve_all(arguments: list[str]) -> None:
 if __name__ == "__main__":
     try:
         asyncio.run(serve_all(sys.argv[1:]))
+    except ValueError as error:
+        sys.exit(str(error))
     except KeyboardInterrupt:
         sys.exit(0)

@@ -14,11 +14,13 @@ from core.job import Job
 from core.jobfile import read_job, write_job
 from server.jobs import actions
 from server.jobs.models import JobRow
+from server.people.actions import enter_licence
 
 JOBS_DIR = Path(__file__).parent / "jobs"
 # The day on which the demo files stand still; its readings were taken before this hour.
 WRITTEN_ON = date(2026, 11, 24)
 LAST_READING_HOUR = 13
+DEMO_LICENCE = "FENN-0417"
 
 
 def load() -> None:
@@ -30,6 +32,7 @@ def load() -> None:
     if is_new:
         person.set_unusable_password()
         person.save()
+        enter_licence(person.username, DEMO_LICENCE)
     if JobRow.objects.exists():
         return
     with transaction.atomic():
@@ -53,5 +56,6 @@ def moved(job: Job, by: timedelta) -> Job:
             replace(r, taken_at=r.taken_at + by, kept_at=r.kept_at + by) for r in job.readings
         ),
         settings_written=tuple(replace(w, at=w.at + by) for w in job.settings_written),
+        step_overrides=tuple(replace(o, at=o.at + by) for o in job.step_overrides),
         gateway_reads=tuple(replace(g, at=g.at + by) for g in job.gateway_reads),
     )

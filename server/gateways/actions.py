@@ -5,11 +5,13 @@ from __future__ import annotations
 from datetime import UTC, datetime
 from uuid import UUID, uuid4
 
+from django.conf import settings
 from django.contrib.auth.models import User
 from django.db import transaction
 
 from core.micro import GatewayRead
 from devices.gateway import read_gateway
+from devices.reach import reachable
 from server.gateways.models import GatewayRow
 from server.jobs.stored import load
 from server.people.actions import audit, shown_name
@@ -21,10 +23,11 @@ def look(person: User, job_id: UUID) -> None:
     """Ask the gateway for its list, keep the look.
 
     The line is used outside the transaction: a silent gateway must not hold the database.
-    Raises Refused on a job with a wall inverter.
+    Raises Refused on a job with a wall inverter, or when the gateway may not be spoken to.
     """
     gateway = load(job_id).job.roof_plan.gateway
-    found = read_gateway(gateway.host, gateway.port)
+    host = reachable(gateway.host, settings.DEVICE_NETWORKS, "$.micro.gateway.host")
+    found = read_gateway(host, gateway.port)
     looked = GatewayRead(
         id=str(uuid4()),
         at=datetime.now(UTC),

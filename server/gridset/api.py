@@ -8,6 +8,7 @@ from django.http import HttpRequest
 from ninja import Router
 
 from server.gridset import actions
+from server.gridset.actions import Watched
 from server.jobs.api import get_job
 from server.jobs.schemas import JobView
 from server.people.api import person_of
@@ -24,3 +25,19 @@ router = Router(tags=["gridset"])
 def write_profile(request: HttpRequest, job_id: UUID) -> JobView:
     actions.write_profile(person_of(request), job_id)
     return get_job(request, job_id)
+
+
+@router.post(
+    "/{uuid:job_id}/settings/look",
+    response={200: JobView, **ERRORS},
+    operation_id="look_at_settings",
+)
+def look_at_settings(request: HttpRequest, job_id: UUID) -> JobView:
+    actions.look_at_settings(person_of(request), job_id)
+    return get_job(request, job_id)
+
+
+@router.post("/{uuid:job_id}/live", response={200: Watched, **ERRORS}, operation_id="watch_live")
+def watch_live(request: HttpRequest, job_id: UUID) -> Watched:
+    person_of(request)
+    return actions.watch(job_id)

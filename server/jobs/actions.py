@@ -35,6 +35,7 @@ from server.people.actions import audit, shown_name
 from server.problems import Conflict
 from server.readings.models import ReadingRow
 from server.shelf.stored import one, own_packs, standing_one
+from server.waking.models import OverrideRow
 
 MOST_AUDIT_CHARS = 300
 # A new job begins with these; the user changes them on the String and Feed stages.
@@ -220,6 +221,8 @@ def take_in(person: User, raw: bytes, as_copy: bool) -> UUID:
             SettingsRow.keep(_uuid(job), written)
         for looked in job.gateway_reads:
             GatewayRow.keep(_uuid(job), looked)
+        for lifted in job.step_overrides:
+            OverrideRow.keep(_uuid(job), lifted)
         for picture in sent.pictures:
             keep_bytes(picture)
         for kept in job.evidence:

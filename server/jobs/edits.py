@@ -28,6 +28,7 @@ from core.planning.arrangements import ArrangedString
 from core.roof import ModulePlace, Plane
 from core.shelf import SHEETS
 from server.jobs.arrival_edits import ArrivalEdit, arrived
+from server.jobs.commission_edits import CommissionEdit, commissioned
 from server.jobs.earth_edits import EarthEdit, earthed
 from server.jobs.feed_edits import FeedEdit, fed
 from server.jobs.roof_edits import RoofEdit, roofed
@@ -153,6 +154,7 @@ AnyEdit = (
     | FeedEdit
     | RoofEdit
     | WallEdit
+    | CommissionEdit
 )
 
 
@@ -200,7 +202,12 @@ def _made(job: Job, edit: AnyEdit) -> Job:
             return _site_made(job, edit)
 
 
-def _site_made(job: Job, edit: ArrivalEdit | EarthEdit | FeedEdit | RoofEdit | WallEdit) -> Job:
+SiteEdit = ArrivalEdit | CommissionEdit | EarthEdit | FeedEdit | RoofEdit | WallEdit
+
+
+def _site_made(job: Job, edit: SiteEdit) -> Job:
+    if isinstance(edit, CommissionEdit):
+        return commissioned(job, edit)
     if isinstance(edit, ArrivalEdit):
         return arrived(job, edit)
     if isinstance(edit, EarthEdit):

@@ -18,6 +18,7 @@ from server.gateways.models import GatewayRow
 from server.gridset.models import SettingsRow
 from server.jobs.models import JobRow
 from server.readings.models import ReadingRow
+from server.waking.models import OverrideRow
 
 # Plans read lately: the next reading or look at one of them finds it ready.
 PLANS_READY = 128
@@ -28,6 +29,7 @@ def to_core(row: JobRow) -> Job:
     apart = {
         "settings_written": [written.as_file() for written in SettingsRow.of(row.id)],
         "evidence": [kept.as_file() for kept in EvidenceRow.of(row.id)],
+        "step_overrides": [lifted.as_file() for lifted in OverrideRow.of(row.id)],
         "gateway_reads": [looked.as_file() for looked in GatewayRow.of(row.id)],
     }
     planned = _planned(json.dumps(row.plan | apart))

@@ -10,7 +10,9 @@ from django.contrib.auth.models import User
 from django.http import HttpRequest
 
 from core.errors import Refused, problem
-from server.people.models import AuditLine
+from server.people.models import AuditLine, Licence
+
+MOST_LICENCE_CHARS = 60
 
 
 def shown_name(person: User) -> str:
@@ -21,6 +23,16 @@ def shown_name(person: User) -> str:
 def audit(person: User, job_id: UUID | None, what: str, detail: str = "") -> None:
     """Write one audit line; call it inside the transaction of the change."""
     AuditLine.objects.create(by=person, job_id=job_id, what=what, detail=detail)
+
+
+def enter_licence(name: str, number: str) -> None:
+    """Enter or renew a person's licence. Raises Refused for an unknown name or no number."""
+    person = get_user_model().objects.filter(username=name).first()
+    if person is None:
+        raise Refused([problem("$.name", name, "a person who may sign in")])
+    if not 1 <= len(number.strip()) <= MOST_LICENCE_CHARS:
+        raise Refused([problem("$.number", number, f"1 to {MOST_LICENCE_CHARS} characters")])
+    Licence.objects.update_or_create(person=person, defaults={"number": number.strip()})
 
 
 def sign_in(request: HttpRequest, username: str, password: str) -> User:

@@ -8,6 +8,15 @@ from django.db import models
 from server.append_only import AppendOnly
 
 
+class Licence(models.Model):
+    """The licence by which a person may lift a lock; entered by who runs the installation."""
+
+    person = models.OneToOneField(
+        settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="licence"
+    )
+    number = models.CharField(max_length=60)
+
+
 class AuditLine(AppendOnly):
     """Who did what to which job, and when."""
 

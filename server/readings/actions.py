@@ -28,7 +28,10 @@ CLOCK_DOUBT = timedelta(minutes=5)
 
 @dataclass(frozen=True, kw_only=True)
 class Entry:
-    """A reading as typed. taken_at None: now, or when the corrected one was taken."""
+    """A reading as typed. taken_at None: now, or when the corrected one was taken.
+
+    retest: what it supersedes was not wrong, it was made anew.
+    """
 
     kind: ReadingKind
     subject: str
@@ -37,6 +40,7 @@ class Entry:
     instrument: str
     note: str
     supersedes: str | None
+    retest: bool = False
 
 
 def keep(person: User, job_id: UUID, entry: Entry) -> Stored:
@@ -116,7 +120,7 @@ def entry_reading(person: User, job: Job, entry: Entry) -> Reading:
     """The reading that an entry would become."""
     corrected = next((r for r in job.readings if r.id == entry.supersedes), None)
     # A unit's label is read anew, even where it takes the place of another: it may be a new unit.
-    as_before = corrected is not None and entry.kind != "unit_serial"
+    as_before = corrected is not None and entry.kind != "unit_serial" and not entry.retest
     taken_at = entry.taken_at or (corrected.taken_at if corrected and as_before else None)
     return Reading(
         kind=entry.kind,

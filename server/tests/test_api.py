@@ -10,7 +10,9 @@ from django.test import Client, override_settings
 
 from core.jobfile import read_job
 from core.tests.samples import measured_job, sample_job
+from devices.simulated.faults import faults
 from devices.simulated.faulty import faulty
+from devices.simulated.image import Made
 from devices.simulated.inverter import SimulatedInverter, running
 from server.demo.load import load
 from server.jobs.models import JobRow
@@ -162,7 +164,7 @@ class Readings(ApiCase):
             ("irradiance", "East", "0", {}),
             ("irradiance", "East", "-5", {}),
             ("polarity", "A", "yes", {}),
-            ("setting", "ramp_s", "5", {}),
+            ("setting", "ramp_h", "5", {}),
             ("open_circuit", "A", "400", {"supersedes": "nothing-like-it"}),
             ("open_circuit", "A", "400", {"taken_at": self.at(days=-1)}),
             ("magic", "A", "400", {}),
@@ -198,7 +200,7 @@ class Files(ApiCase):
     def test_out_and_in_on_another_machine_loses_nothing(self) -> None:
         self.read("supply_voltage", "L-N", "246")
         self.change("$.grid.profile", "en-50549-1")
-        with running(SimulatedInverter("F-1")) as port:
+        with running(SimulatedInverter(Made(serial="F-1"))) as port:
             self.change("$.grid.port", str(port))
             self.post("/settings", {})
         raw = self.client.get(f"/api/jobs/{self.job_id}/file").content
@@ -240,7 +242,7 @@ class GridSetting(ApiCase):
         return {one["rule_id"]: one["verdict"] for one in judgements}
 
     def test_written_read_back_and_compared(self) -> None:
-        with running(SimulatedInverter("G-1")) as port:
+        with running(SimulatedInverter(Made(serial="G-1"))) as port:
             self.change("$.grid.port", str(port))
             self.assertEqual(self.post("/settings", {}).status_code, 200)
         self.assertEqual(self.verdicts()["settings_agree"], "clear")
@@ -249,11 +251,11 @@ class GridSetting(ApiCase):
         self.assertEqual(len(attempt["fingerprint"]), 12)
 
     def test_a_forgetful_a_locked_and_a_dead_inverter_stop_the_job(self) -> None:
-        for temper, rule in (("forgets", "settings_agree"), ("locked", "device_answer")):
-            with running(SimulatedInverter("G-1", temper=temper)) as port:
+        for wrong, rule in (("forgets", "settings_agree"), ("locked", "device_answer")):
+            with running(SimulatedInverter(Made(serial="G-1"), faults(wrong))) as port:
                 self.change("$.grid.port", str(port))
                 self.post("/settings", {})
-            self.assertEqual(self.verdicts()[rule], "stop", temper)
+            self.assertEqual(self.verdicts()[rule], "stop", wrong)
         with faulty("garbage") as port:
             self.change("$.grid.port", str(port))
             self.post("/settings", {})

@@ -1,92 +1,81 @@
-"""A grid profile's settings, to and from the open register models.
+"""The settings in the newer register models.
 
 Models 703 (enter service), 705 and 706 (volt-var, volt-watt), 707 to 710 (trips), 711 (droop).
 Trip and response curves are stored in slots: slot 1 is in force and read-only, a profile is
 written to a free slot and then adopted.
+Source: SunSpec DER information models 701 to 714.
 """
 
 from __future__ import annotations
 
 import time
 from collections.abc import Callable
-from dataclasses import dataclass
+from functools import partial
 from typing import Any
 
-from sunspec2.device import Model
-
-from core.kept import SettingValue
 from core.profiles import Profile
 from devices.link import LinkProblem
+from devices.parts import (
+    DISABLED,
+    ENABLED,
+    PERCENT,
+    Bases,
+    Part,
+    Values,
+    nominal_v,
+    write_points,
+)
 from devices.registers import Registers, put, value
 
-COMMON, MEASURED, CAPACITY, ENTER_SERVICE, VOLT_VAR, VOLT_WATT, DROOP = (
-    1,
-    701,
-    702,
-    703,
-    705,
-    706,
-    711,
-)
+CAPACITY, ENTER_SERVICE, VOLT_VAR, VOLT_WATT, DROOP = 702, 703, 705, 706, 711
 TRIPS: dict[int, tuple[str, str, str]] = {
     707: ("under_voltage", "v", "V"),
     708: ("over_voltage", "v", "V"),
     709: ("under_frequency", "hz", "Hz"),
     710: ("over_frequency", "hz", "Hz"),
 }
-MODELS = (COMMON, CAPACITY, ENTER_SERVICE, VOLT_VAR, VOLT_WATT, *TRIPS, DROOP)
+MODELS = (CAPACITY, ENTER_SERVICE, VOLT_VAR, VOLT_WATT, *TRIPS, DROOP)
 
-ENABLED, DISABLED = 1, 0
 READ_ONLY = 1
 ADOPTED, ADOPT_FAILED = 1, 2
 ADOPT_TRIES, ADOPT_PAUSE_S = 20, 0.1
-PERCENT = 100.0
 MOST_STEPS = 2
-MOST_CURVE_POINTS = 4
+MOST_VAR_CORNERS, MOST_WATT_CORNERS = 4, 2
 
 
-@dataclass(frozen=True, kw_only=True)
-class Bases:
-    """What percent and deadband registers are relative to: nominal volts and hertz."""
-
-    volts: float
-    hertz: float
-
-
-def nominal(registers: Registers, profile: Profile) -> Bases:
+def bases(registers: Registers, profile: Profile) -> Bases:
     """Nominal volts as the device has them set, and the profile's hertz."""
-    capacity = registers.model(CAPACITY)
-    volts = value(capacity.VNom) or value(capacity.VNomRtg)
-    if not volts:
-        raise LinkProblem("wrong_device", "its nominal voltage is not set (model 702)")
+    volts = nominal_v(registers, CAPACITY, "VNom", "VNomRtg")
     return Bases(volts=volts, hertz=profile.nominal_hz)
 
 
-def write_settings(registers: Registers, profile: Profile) -> None:
-    """Write every setting that the models carry and put the new curves in force."""
-    bases = nominal(registers, profile)
-    _write_enter_service(registers, profile, bases)
-    for model_id in TRIPS:
-        _write_trip(registers, model_id, profile, bases)
-    _write_curve(registers, VOLT_VAR, "volt_var", "Var", profile, bases)
-    _write_curve(registers, VOLT_WATT, "volt_watt", "W", profile, bases)
-    _write_droop(registers, profile, bases)
+def parts() -> tuple[Part, ...]:
+    """Every part that these models carry."""
+    return (
+        Part(
+            points=tuple(point_id for point_id, _, _ in _ENTER),
+            write=_write_enter_service,
+            read=_read_enter_service,
+        ),
+        *(
+            Part(
+                points=tuple(
+                    f"{name}_{number}_{unit}"
+                    for number in range(1, MOST_STEPS + 1)
+                    for unit in (level_unit, "s")
+                ),
+                write=partial(_write_trip, model_id),
+                read=partial(_read_trip, model_id),
+            )
+            for model_id, (name, level_unit, _) in TRIPS.items()
+        ),
+        _curve_part(VOLT_VAR, "volt_var", "Var", MOST_VAR_CORNERS),
+        _curve_part(VOLT_WATT, "volt_watt", "W", MOST_WATT_CORNERS),
+        Part(points=("droop_start_hz", "droop_pct"), write=_write_droop, read=_read_droop),
+    )
 
 
-def read_settings(registers: Registers, profile: Profile) -> tuple[SettingValue, ...]:
-    """Every setting that the device holds now, read afresh."""
-    bases = nominal(registers, profile)
-    found: dict[str, float | None] = {}
-    found |= _read_enter_service(registers.reload(ENTER_SERVICE), bases)
-    for model_id in TRIPS:
-        found |= _read_trip(registers.reload(model_id), model_id, bases)
-    found |= _read_curve(registers.reload(VOLT_VAR), "volt_var", "Var", bases)
-    found |= _read_curve(registers.reload(VOLT_WATT), "volt_watt", "W", bases)
-    found |= _read_droop(registers.reload(DROOP), bases)
-    return tuple(SettingValue(id=key, value=got) for key, got in found.items() if got is not None)
-
-
-# -- enter service (703)
+# -- enter service (703): the setting, its point, whether it is volts
 
 _ENTER: tuple[tuple[str, str, bool], ...] = (
     ("connect_high_v", "ESVHi", True),
@@ -98,21 +87,23 @@ _ENTER: tuple[tuple[str, str, bool], ...] = (
 )
 
 
-def _write_enter_service(registers: Registers, profile: Profile, bases: Bases) -> None:
+def _write_enter_service(registers: Registers, profile: Profile, base: Bases) -> None:
     model = registers.model(ENTER_SERVICE)
     put(model.ES, ENABLED)
-    for point_id, name, is_volts in _ENTER:
-        # A profile without a ramp wants none: zero seconds.
-        wanted = profile.value(point_id) or 0.0
-        put(model.points[name], PERCENT * wanted / bases.volts if is_volts else wanted)
-    registers.write(ENTER_SERVICE)
+    # A profile without a ramp wants none: zero seconds.
+    wanted: Values = {
+        name: (profile.value(point_id) or 0.0) * (PERCENT / base.volts if is_volts else 1)
+        for point_id, name, is_volts in _ENTER
+    }
+    write_points(registers, ENTER_SERVICE, model, wanted)
 
 
-def _read_enter_service(model: Model, bases: Bases) -> dict[str, float | None]:
-    found: dict[str, float | None] = {}
+def _read_enter_service(registers: Registers, profile: Profile, base: Bases) -> Values:
+    model = registers.reload(ENTER_SERVICE)
+    found: Values = {}
     for point_id, name, is_volts in _ENTER:
         got = value(model.points[name])
-        found[point_id] = got * bases.volts / PERCENT if got and is_volts else got
+        found[point_id] = got * base.volts / PERCENT if got and is_volts else got
     if not found["ramp_s"]:
         found["ramp_s"] = None
     return found
@@ -121,7 +112,7 @@ def _read_enter_service(model: Model, bases: Bases) -> dict[str, float | None]:
 # -- trips (707 to 710)
 
 
-def _write_trip(registers: Registers, model_id: int, profile: Profile, bases: Bases) -> None:
+def _write_trip(model_id: int, registers: Registers, profile: Profile, base: Bases) -> None:
     name, unit, point = TRIPS[model_id]
     steps = [
         (level, seconds)
@@ -132,45 +123,57 @@ def _write_trip(registers: Registers, model_id: int, profile: Profile, bases: Ba
 
     def fill(curve: Any) -> None:
         trip = curve.MustTrip
+        if len(trip.Pt) < len(steps):
+            raise LinkProblem("refused", f"model {model_id} has room for {len(trip.Pt)} steps")
         put(trip.ActPt, len(steps))
         for slot, (level, seconds) in zip(trip.Pt, steps, strict=False):
-            put(slot.points[point], _to_register(level, unit, bases))
+            put(slot.points[point], PERCENT * level / base.volts if unit == "v" else level)
             put(slot.Tms, seconds)
 
     _adopt(registers, model_id, "Crv", "AdptCrvReq", "AdptCrvRslt", fill)
 
 
-def _read_trip(model: Model, model_id: int, bases: Bases) -> dict[str, float | None]:
+def _read_trip(model_id: int, registers: Registers, profile: Profile, base: Bases) -> Values:
     name, unit, point = TRIPS[model_id]
+    model = registers.reload(model_id)
     trip = model.Crv[0].MustTrip
-    found: dict[str, float | None] = {}
+    found: Values = {}
     if model.Ena.value != ENABLED:
         return found
-    for number, slot in enumerate(trip.Pt[: trip.ActPt.value or 0][:MOST_STEPS], start=1):
+    for number, slot in enumerate(_active(trip, model_id, MOST_STEPS), start=1):
         got = value(slot.points[point])
-        found[f"{name}_{number}_{unit}"] = None if got is None else _from_register(got, unit, bases)
+        in_volts = got is not None and unit == "v"
+        found[f"{name}_{number}_{unit}"] = got * base.volts / PERCENT if got and in_volts else got
         found[f"{name}_{number}_s"] = value(slot.Tms)
     return found
 
 
-def _to_register(level: float, unit: str, bases: Bases) -> float:
-    return PERCENT * level / bases.volts if unit == "v" else level
+# -- responses to volts, models 705 and 706
 
 
-def _from_register(got: float, unit: str, bases: Bases) -> float:
-    return got * bases.volts / PERCENT if unit == "v" else got
-
-
-# -- volt-var, volt-watt: models 705 and 706
+def _curve_part(model_id: int, name: str, point: str, corners: int) -> Part:
+    return Part(
+        points=(
+            f"{name}_on",
+            *(
+                f"{name}_{number}_{unit}"
+                for number in range(1, corners + 1)
+                for unit in ("v", "pct")
+            ),
+        ),
+        write=partial(_write_curve, model_id, name, point, corners),
+        read=partial(_read_curve, model_id, name, point, corners),
+    )
 
 
 def _write_curve(
-    registers: Registers,
     model_id: int,
     name: str,
     point: str,
+    corners: int,
+    registers: Registers,
     profile: Profile,
-    bases: Bases,
+    base: Bases,
 ) -> None:
     model = registers.model(model_id)
     if not profile.value(f"{name}_on"):
@@ -179,42 +182,61 @@ def _write_curve(
         return
     pairs = [
         (volts, percent)
-        for number in range(1, MOST_CURVE_POINTS + 1)
+        for number in range(1, corners + 1)
         if (volts := profile.value(f"{name}_{number}_v")) is not None
         and (percent := profile.value(f"{name}_{number}_pct")) is not None
     ]
 
     def fill(curve: Any) -> None:
+        if len(curve.Pt) < len(pairs):
+            raise LinkProblem("refused", f"model {model_id} has room for {len(curve.Pt)} corners")
         put(curve.ActPt, len(pairs))
         for slot, (volts, percent) in zip(curve.Pt, pairs, strict=False):
-            put(slot.V, PERCENT * volts / bases.volts)
+            put(slot.V, PERCENT * volts / base.volts)
             put(slot.points[point], percent)
 
     _adopt(registers, model_id, "Crv", "AdptCrvReq", "AdptCrvRslt", fill)
 
 
-def _read_curve(model: Model, name: str, point: str, bases: Bases) -> dict[str, float | None]:
+def _read_curve(
+    model_id: int,
+    name: str,
+    point: str,
+    corners: int,
+    registers: Registers,
+    profile: Profile,
+    base: Bases,
+) -> Values:
+    model = registers.reload(model_id)
     if model.Ena.value != ENABLED:
         return {f"{name}_on": 0.0}
-    found: dict[str, float | None] = {f"{name}_on": 1.0}
-    curve = model.Crv[0]
-    for number, slot in enumerate(curve.Pt[: curve.ActPt.value or 0], start=1):
+    found: Values = {f"{name}_on": 1.0}
+    for number, slot in enumerate(_active(model.Crv[0], model_id, corners), start=1):
         got = value(slot.V)
-        found[f"{name}_{number}_v"] = None if got is None else got * bases.volts / PERCENT
+        found[f"{name}_{number}_v"] = None if got is None else got * base.volts / PERCENT
         found[f"{name}_{number}_pct"] = value(slot.points[point])
     return found
+
+
+def _active(curve: Any, model_id: int, most: int) -> list[Any]:
+    """The points of a curve that are in force. Raises LinkProblem *refused* when the device holds
+    more than a profile can say: what is beyond them must not pass unseen."""
+    active = curve.ActPt.value or 0
+    if active > most:
+        raise LinkProblem("refused", f"model {model_id} holds {active} points, {most} can be held")
+    return list(curve.Pt[:active])
 
 
 # -- frequency droop (711)
 
 
-def _write_droop(registers: Registers, profile: Profile, bases: Bases) -> None:
+def _write_droop(registers: Registers, profile: Profile, base: Bases) -> None:
     start_hz, droop_pct = profile.value("droop_start_hz"), profile.value("droop_pct")
     if start_hz is None or droop_pct is None:
         put(registers.model(DROOP).Ena, DISABLED)
         registers.write(DROOP)
         return
-    deadband_hz = start_hz - bases.hertz
+    deadband_hz = start_hz - base.hertz
 
     def fill(control: Any) -> None:
         put(control.DbOf, deadband_hz)
@@ -223,13 +245,14 @@ def _write_droop(registers: Registers, profile: Profile, bases: Bases) -> None:
     _adopt(registers, DROOP, "Ctl", "AdptCtlReq", "AdptCtlRslt", fill)
 
 
-def _read_droop(model: Model, bases: Bases) -> dict[str, float | None]:
+def _read_droop(registers: Registers, profile: Profile, base: Bases) -> Values:
+    model = registers.reload(DROOP)
     if model.Ena.value != ENABLED:
         return {}
     control = model.Ctl[0]
     deadband_hz, slope = value(control.DbOf), value(control.KOf)
     return {
-        "droop_start_hz": None if deadband_hz is None else bases.hertz + deadband_hz,
+        "droop_start_hz": None if deadband_hz is None else base.hertz + deadband_hz,
         "droop_pct": None if slope is None else PERCENT * slope,
     }
 

@@ -1,0 +1,137 @@
+"""The plant that a rehearsal plays with, made from the job: strings, inverter, supply, switches."""
+
+from __future__ import annotations
+
+import random
+from dataclasses import dataclass
+from typing import Literal
+
+from core.feed_assessment import FeedStage
+from core.job import Job
+from core.planning.wake_order import fitted
+from core.profiles import profile
+from core.rules.string_now import isc_now, voc_now
+from core.waking import Fitted
+
+Sun = Literal["bright", "weak", "dark"]
+Supply = Literal["usual", "high"]
+
+SUN_W_PER_M2: dict[Sun, float] = {"bright": 760.0, "weak": 60.0, "dark": 0.0}
+T_CELL_C = 35.0
+# Clouds and other loads change the sun and the supply about this often.
+WANDER_S = 30
+CLOUD_SHARE = 0.12
+SUPPLY_WANDER_V = 0.8
+# A high supply stands so far below the level at which the inverter stops.
+HIGH_BELOW_TRIP_V = 1.0
+STRINGS_DARK_W_PER_M2 = 5.0
+# What stands for a profile while the job has none: nobody's supply, only the rehearsal's.
+OBSERVE_S, TRIP_SHARE, TRIP_S = 60.0, 1.10, 3.0
+RISE_V = 3.0
+
+
+@dataclass(frozen=True, kw_only=True)
+class Plant:
+    """What is rehearsed with. string_v: open circuit at this sun, highest string first.
+
+    rise_v: what full export lifts at the inverter. charge_s: of the safety switch. units: of a
+    roof of microinverters, else 0.
+    """
+
+    has: frozenset[Fitted]
+    is_micro: bool
+    is_backup: bool
+    string_v: tuple[float, ...]
+    string_a: float
+    start_v: float
+    max_dc_v: float
+    rated_w: float
+    array_w: float
+    supply_v: float
+    trip_v: float
+    trip_s: float
+    observe_s: float
+    rise_v: float
+    charge_s: float
+    sun: Sun
+    seed: int
+
+    def sun_share(self, at_s: float) -> float:
+        """How much of this sun is there at a moment, clouds and all. [0..1]"""
+        return 1.0 - CLOUD_SHARE * (0.5 + 0.5 * _wander(self.seed, "sun", at_s))
+
+    def supply_at(self, at_s: float) -> float:
+        """The supply's voltage at a moment. [V]"""
+        return self.supply_v + SUPPLY_WANDER_V * _wander(self.seed, "supply", at_s)
+
+
+def _wander(seed: int, what: str, at_s: float) -> float:
+    """A smooth wandering between -1 and 1, the same for the same seed."""
+    step, rest = divmod(at_s, WANDER_S)
+    here, there = (
+        random.Random(f"{seed} {what} {int(step) + more}").uniform(-1, 1) for more in (0, 1)
+    )
+    return here + (there - here) * rest / WANDER_S
+
+
+def plant_of(job: Job, feed: FeedStage, *, seed: int, sun: Sun, supply: Supply) -> Plant:
+    """The plant of a job in this sun, on this supply."""
+    chosen = profile(job.grid.profile) if job.grid.profile else None
+    source = job.source
+    trip_v = (chosen and chosen.value("over_voltage_1_v")) or TRIP_SHARE * source.nominal_v
+    safety = job.feed.dc.safety
+    usual_v = feed.supply.volts if feed.supply.measured else source.nominal_v
+    irradiance = SUN_W_PER_M2[sun]
+    counts = sorted((string.modules_in_series for string in job.strings), reverse=True) or [1]
+    lit = irradiance > STRINGS_DARK_W_PER_M2
+    inverter = job.inverter
+    return Plant(
+        has=fitted(job),
+        is_micro=job.micro is not None,
+        is_backup=job.feed.backup is not None,
+        string_v=tuple(_string_v(job, count, irradiance) if lit else 0.0 for count in counts),
+        string_a=isc_now(
+            isc_a=job.module.imp_a,
+            alpha_isc_pct_per_k=job.module.alpha_isc_pct_per_k,
+            irradiance_w_per_m2=max(irradiance, 1.0),
+            t_cell_c=T_CELL_C,
+        ),
+        start_v=_start_v(job),
+        max_dc_v=inverter.dc.max_dc_v if inverter else job.roof_plan.unit.max_input_v,
+        rated_w=source.rated_ac_w,
+        array_w=_modules(job) * job.module.pmax_w * irradiance / 1000.0,
+        supply_v=trip_v - HIGH_BELOW_TRIP_V if supply == "high" else usual_v,
+        trip_v=trip_v,
+        trip_s=(chosen and chosen.value("over_voltage_1_s")) or TRIP_S,
+        observe_s=(chosen and chosen.value("observe_s")) or OBSERVE_S,
+        rise_v=feed.today.rise_v if feed.today else RISE_V,
+        charge_s=safety.charge_s if safety else 0.0,
+        sun=sun,
+        seed=seed,
+    )
+
+
+def _start_v(job: Job) -> float:
+    if job.inverter is None:
+        return job.roof_plan.unit.start_v
+    # Optimisers hold the string's voltage: the inverter starts when it tells them to.
+    return job.optimiser.safety_v if job.optimiser else job.inverter.dc.start_v
+
+
+def _string_v(job: Job, count: int, irradiance: float) -> float:
+    if job.optimiser is not None:
+        return count * job.optimiser.safety_v
+    return voc_now(
+        modules_in_series=count,
+        voc_v=job.module.voc_v,
+        beta_voc_pct_per_k=job.module.beta_voc_pct_per_k,
+        cells_in_series=job.module.cells_in_series,
+        irradiance_w_per_m2=irradiance,
+        t_cell_c=T_CELL_C,
+    )
+
+
+def _modules(job: Job) -> int:
+    if job.micro is not None:
+        return sum(len(unit.modules) for unit in job.micro.units)
+    return sum(string.modules_in_series for string in job.strings)

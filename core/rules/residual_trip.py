@@ -1,0 +1,36 @@
+"""Whether a residual-current device trips in time and at its current, on both half-waves."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from core.glossary import ResidualMa
+from core.judgement import Judgement, at_most, within
+from core.packs import GENERIC, RulePack
+from core.quantity import Quantity
+
+TripMs = Annotated[float, Quantity("trip time", "ms", 0, 10_000)]
+TripMa = Annotated[float, Quantity("trip current", "mA", 0, 10_000)]
+
+__all__ = ["residual_trips_at", "residual_trips_in"]
+
+
+def residual_trips_in(*, trip_ms: TripMs, rule_pack: RulePack = GENERIC) -> Judgement:
+    """Does the device trip in time at its rated residual current?
+
+    Source: IEC 61008-1:2010, Table 1; IEC 60364-6:2016, 6.4.3.7.2; rule pack.
+    """
+    most = rule_pack.prove.residual_most_ms
+    return at_most("residual_trips_in", trip_ms, most.value, "ms", most.source)
+
+
+def residual_trips_at(
+    *, trip_ma: TripMa, rated_ma: ResidualMa, rule_pack: RulePack = GENERIC
+) -> Judgement:
+    """Does the device trip above half and not above its rated residual current?
+
+    Source: IEC 61008-1:2010, 5.3.4; IEC 60364-6:2016, 6.4.3.7.2; rule pack.
+    """
+    rule = rule_pack.prove
+    low, high = rule.residual_least.value * rated_ma, rule.residual_most.value * rated_ma
+    return within("residual_trips_at", trip_ma, low, high, "mA", rule.residual_most.source)

@@ -1,0 +1,126 @@
+"""Jobs that are proved, woken and set, in the order in which it is done."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date, datetime, timedelta
+
+from core.assess import assess
+from core.assessment import Ask
+from core.job import Job
+from core.kept import LOSS_MOMENTS, Outcome, SettingsWritten, SettingValue
+from core.profiles import point_kinds, profile
+from core.stages.prove import STAGE as PROVE
+from core.testing import Instrument, Testing
+from core.tests.samples import NOON, TESTER, measured_job, settled, wired, with_feed, with_reading
+from core.wake_assessment import WakeStep
+
+IN_DATE = Instrument(
+    name=TESTER, serial="T-1", calibrated_on=date(2026, 1, 10), due_on=date(2027, 1, 10)
+)
+# What a sound job reads where the middle of the expected band is not it.
+SOUND = {
+    "insulation_plus": 40.0,
+    "insulation_minus": 38.0,
+    "insulation_ac": 200.0,
+    "supply_frequency": 50.0,
+    "residual_ms": 28.0,
+    "residual_ma": 22.0,
+}
+TEST_VOLTS = {"insulation_volts": 1000.0, "insulation_ac_volts": 500.0}
+BEGIN_MIN = 30.0
+
+
+def ready_job() -> Job:
+    """A one-phase job with strings, wall, earth and feed done, a tester at hand."""
+    job = with_reading(measured_job(), "dc_switch", "inverter", 1)
+    for name, volts in (("A", 418.0), ("B", 342.0)):
+        job = with_reading(job, "open_circuit", name, volts)
+        job = with_reading(job, "polarity", name, 1)
+        job = with_reading(job, "connectors", name, 1)
+    job = with_reading(job, "supply_voltage", "L-N", 232.0)
+    job = wired(settled(with_feed(job)))
+    return replace(job, testing=Testing(instruments=(IN_DATE,)))
+
+
+def sound_value(ask: Ask) -> float:
+    """What a sound plant reads."""
+    if ask.answers:
+        return 1.0
+    middle = ((ask.expected_low or 0.0) + (ask.expected_high or 0.0)) / 2
+    return SOUND.get(ask.kind, TEST_VOLTS.get(ask.kind, middle))
+
+
+def proved(job: Job) -> Job:
+    """The job with every test of Prove made."""
+    for ask in assess(job).asks:
+        if ask.stage == PROVE:
+            job = with_reading(job, ask.kind, ask.subject, sound_value(ask))
+    return job
+
+
+def written(
+    job: Job, outcome: Outcome = "read_back", *, minute: float = 0, **changed: float
+) -> Job:
+    """The job with its profile written; `changed` settings read back otherwise."""
+    assert job.grid.profile is not None
+    values = {p.id: p.value for p in profile(job.grid.profile).points} | changed
+    carried = [i for i in values if not point_kinds()[i].by_hand]
+    attempt = SettingsWritten(
+        id=f"attempt-{len(job.settings_written):04d}",
+        at=NOON + timedelta(minutes=minute),
+        by="Tester",
+        profile=job.grid.profile,
+        host="h",
+        port=1,
+        unit_id=1,
+        outcome=outcome,
+        detail="",
+        device=None,
+        readback=tuple(SettingValue(id=i, value=values[i]) for i in carried),
+    )
+    return replace(job, settings_written=(*job.settings_written, attempt))
+
+
+def settings_made(job: Job) -> Job:
+    """The job with its profile written and what no register carries made by hand."""
+    for point, value in (("over_voltage_mean_v", 253.0), ("loss_of_mains_s", 2.0)):
+        job = with_reading(job, "setting", point, value)
+    return written(job)
+
+
+def tried(job: Job, *, stopped_s: float = 1.0, returned_s: float = 62.0) -> Job:
+    """The job with its loss-of-supply test and its mean of the supply made."""
+    seconds = (0.0, stopped_s, 10.0, 10.0 + returned_s)
+    for moment, at_s in zip(LOSS_MOMENTS, seconds, strict=True):
+        job = with_reading(job, "loss_moment", moment, 1, minute=200 + at_s / 60)
+    return with_reading(job, "mean_voltage", "site", 235.0)
+
+
+def minutes_after_noon(at: datetime) -> float:
+    return (at - NOON).total_seconds() / 60
+
+
+def step_now(job: Job, phase: int = 0) -> WakeStep | None:
+    """The step that is next in a phase of the job's sequence."""
+    steps = assess(job).wake.phases[phase].steps
+    return next((one for one in steps if one.standing in ("now", "locked", "failed")), None)
+
+
+def taken(job: Job, step: WakeStep, value: float = 1, *, minute: float) -> Job:
+    """The job with a step done, or not as expected."""
+    return with_reading(job, "wake_step", step.key.partition("/")[2], value, minute=minute)
+
+
+def woken(job: Job, phase: int = 0, begin_min: float = BEGIN_MIN) -> Job:
+    """The job with a phase of its sequence gone through, each wait waited out."""
+    minute = begin_min
+    for _ in assess(job).wake.phases[phase].steps:
+        step = step_now(job, phase)
+        if step is None or (step.standing == "locked" and step.due_at is None):
+            break
+        minute += 0.1
+        if step.due_at is not None:
+            minute = max(minute, minutes_after_noon(step.due_at))
+        job = taken(job, step, minute=minute)
+    return job

@@ -1,0 +1,27 @@
+"""Enter a person's licence: manage.py licence NAME NUMBER."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.core.management.base import BaseCommand, CommandError, CommandParser
+
+from core.errors import Refused
+from server.people.actions import enter_licence
+
+
+class Command(BaseCommand):
+    """Enter or renew the licence by which a person may lift locks."""
+
+    help = "Enter a person's licence: who has one may lift the lock of a step."
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument("name")
+        parser.add_argument("number")
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        try:
+            enter_licence(options["name"], options["number"])
+        except Refused as refused:
+            raise CommandError(str(refused)) from None
+        self.stdout.write(f"{options['name']} holds licence {options['number']}.")

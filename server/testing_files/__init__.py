@@ -1,0 +1,1 @@
+"""Testers' files: looked at, then kept whole."""

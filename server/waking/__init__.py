@@ -1,0 +1,1 @@
+"""Switching on: locks that a licensed person lifted, and rehearsals."""
