@@ -8,7 +8,6 @@ from typing import Literal
 
 from core.judgement import Judgement
 from core.kept import DeviceLabel, DevicePlate, Outcome
-from core.profiles import Corner
 
 # How far a setting came on its way to the inverter: by hand it takes no way; "": nothing was
 # written yet.
@@ -48,6 +47,14 @@ class TripStep:
 
 
 @dataclass(frozen=True, kw_only=True)
+class ResponsePoint:
+    """A corner of a response curve: volts or hertz, and percent of the rating."""
+
+    at: float
+    pct: float
+
+
+@dataclass(frozen=True, kw_only=True)
 class Response:
     """One response curve: corners of the profile and of the inverter, each empty where it is off.
 
@@ -59,8 +66,8 @@ class Response:
     title: str
     unit: str
     y_title: str
-    wanted: tuple[Corner, ...]
-    got: tuple[Corner, ...]
+    wanted: tuple[ResponsePoint, ...]
+    got: tuple[ResponsePoint, ...]
     read: bool
 
 

@@ -49,6 +49,22 @@ class Event:
 
 
 @dataclass(frozen=True, kw_only=True)
+class Stands:
+    """A switch of the rehearsed plant and where it stands."""
+
+    switch: SwitchId
+    to: Position
+
+
+@dataclass(frozen=True, kw_only=True)
+class LightSeen:
+    """What the lights showed from a moment on."""
+
+    at_s: float
+    light: LightState
+
+
+@dataclass(frozen=True, kw_only=True)
 class Shown:
     """What the plant shows at the end of the time played."""
 
@@ -61,9 +77,13 @@ class Shown:
     watch_left_s: float
     charge_left_s: float
     harmed: bool
-    positions: dict[SwitchId, Position]
+    positions: tuple[Stands, ...]
     events: tuple[Event, ...]
-    lights_seen: tuple[tuple[float, LightState], ...]
+    lights_seen: tuple[LightSeen, ...]
+
+    def stands(self, switch: SwitchId) -> Position:
+        """Where a switch stands; OFF while nobody moved it."""
+        return next((one.to for one in self.positions if one.switch == switch), "OFF")
 
 
 @dataclass
@@ -73,7 +93,7 @@ class _State:
     plant: Plant
     positions: dict[SwitchId, Position] = field(default_factory=dict)
     events: list[Event] = field(default_factory=list)
-    lights: list[tuple[float, LightState]] = field(default_factory=list)
+    lights: list[LightSeen] = field(default_factory=list)
     at_s: float = 0.0
     awake_s: float = 0.0
     watched_s: float = 0.0
@@ -178,8 +198,8 @@ def play(plant: Plant, acts: tuple[Act, ...], until_s: float) -> Shown:
         if second < end_s:
             _pass(state)
         light = state.light
-        if not state.lights or state.lights[-1][1] != light:
-            state.lights.append((state.at_s, light))
+        if not state.lights or state.lights[-1].light != light:
+            state.lights.append(LightSeen(at_s=state.at_s, light=light))
     return Shown(
         at_s=state.at_s,
         light=state.light,
@@ -190,7 +210,7 @@ def play(plant: Plant, acts: tuple[Act, ...], until_s: float) -> Shown:
         watch_left_s=max(plant.observe_s - state.watched_s, 0.0) if state.watched_s else 0.0,
         charge_left_s=max(plant.charge_s - state.charged_s, 0.0) if state.on("safety") else 0.0,
         harmed=state.harmed,
-        positions=dict(state.positions),
+        positions=tuple(Stands(switch=one, to=to) for one, to in state.positions.items()),
         events=tuple(state.events),
         lights_seen=tuple(state.lights),
     )

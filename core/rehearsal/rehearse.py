@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import math
+from dataclasses import dataclass, replace
 
 from core.assess import assess
 from core.job import Job
@@ -96,11 +97,11 @@ def rehearse(
             PlayedSwitch(
                 switch=one,
                 title=say("switch_names", one),
-                to=shown.positions.get(one, "OFF"),
+                to=shown.stands(one),
             )
             for one in switches
         ),
-        shown=shown,
+        shown=_since(shown, lead_s),
         shows=next((one.shows for one in table if one.state == shown.light), ""),
         light_means=say("light_states", shown.light),
         line=_line(shown, made, finished=finished),
@@ -159,24 +160,42 @@ def _done_at(
     earlier_s: float | None,
     lead_s: float,
 ) -> float | None:
-    """When a step was done: its switch moved, its light seen, or said to be seen."""
-    if step.move is not None:
-        moved = [
-            act.at_s for act in acts if act.switch == step.move.switch and act.to == step.move.to
-        ]
-        later = [at for at in moved if earlier_s is not None and at >= earlier_s]
-        return later[0] if later else (moved[0] if moved else None)
-    if step.light is not None and step.id != "paired":
-        since = lead_s if earlier_s is None else earlier_s
-        spans = zip(shown.lights_seen, (*shown.lights_seen[1:], (float("inf"), "off")), strict=True)
-        for (begin, light), (end, _) in spans:
-            over_s = max(begin, since + wait_s(job, step))
-            if light == step.light and end >= over_s and earlier_s is not None:
-                return over_s if over_s <= shown.at_s else None
-        return None
-    seen = [act.at_s for act in acts if act.seen == step.id]
-    later = [at for at in seen if earlier_s is not None and at >= earlier_s]
-    return later[0] if later else None
+    """When a step was done: its switch moved, its light seen, or said to be seen; before its turn
+    where it was never done in it."""
+    due_s = None if earlier_s is None else earlier_s + wait_s(job, step)
+    if step.light is not None and step.move is None and step.id != "paired":
+        return _light_at(step, shown, earlier_s or lead_s, due_s)
+    done = [
+        act.at_s
+        for act in acts
+        if act.seen == step.id
+        or (step.move and act.switch == step.move.switch and act.to == step.move.to)
+    ]
+    in_turn = [at for at in done if due_s is not None and at >= due_s]
+    return next(iter((*in_turn, *done)), None)
+
+
+def _light_at(step: Step, shown: Shown, since_s: float, due_s: float | None) -> float | None:
+    """When the light of a step had been seen and its wait was over."""
+    ends = (*(one.at_s for one in shown.lights_seen[1:]), math.inf)
+    for seen, end in zip(shown.lights_seen, ends, strict=True):
+        over_s = max(seen.at_s, since_s, due_s or 0.0)
+        if (
+            due_s is not None
+            and seen.light == step.light
+            and end >= over_s
+            and over_s <= shown.at_s
+        ):
+            return over_s
+    return None
+
+
+def _since(shown: Shown, lead_s: float) -> Shown:
+    """What the plant shows, told from when the rehearsal itself began."""
+    own = tuple(
+        replace(event, at_s=event.at_s - lead_s) for event in shown.events if event.at_s >= lead_s
+    )
+    return replace(shown, at_s=shown.at_s - lead_s, events=own)
 
 
 def _line(shown: Shown, made: tuple[PlayedStep, ...], *, finished: bool) -> str:

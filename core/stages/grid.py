@@ -3,7 +3,15 @@
 from __future__ import annotations
 
 from core.assessment import Ask
-from core.grid_assessment import Attempt, GridStage, PointState, Response, Sent, TripStep
+from core.grid_assessment import (
+    Attempt,
+    GridStage,
+    PointState,
+    Response,
+    ResponsePoint,
+    Sent,
+    TripStep,
+)
 from core.job import SUPPLY_PAIRS, Job
 from core.judgement import Judgement, holds, waiting
 from core.kept import INVERTER, SITE, DeviceLabel, DevicePlate, Outcome, SettingsWritten
@@ -183,8 +191,8 @@ def _responses(chosen: Profile, points: tuple[PointState, ...]) -> tuple[Respons
             title=say("responses", name),
             unit=unit,
             y_title=say("responses", f"{name}_y"),
-            wanted=wanted,
-            got=held,
+            wanted=tuple(ResponsePoint(at=at, pct=pct) for at, pct in wanted),
+            got=tuple(ResponsePoint(at=at, pct=pct) for at, pct in held),
             read=switch in read,
         )
 

@@ -308,7 +308,7 @@ class Rehearsals(TestCase):
         self.assertEqual(ordered, sorted(ordered))
         # Power only where both sides reach the inverter.
         if shown.power_w > 0:
-            self.assertEqual((shown.positions["dc"], shown.positions["breaker"]), ("ON", "ON"))
+            self.assertEqual((shown.stands("dc"), shown.stands("breaker")), ("ON", "ON"))
 
 
 _KEPT: list[Job] = []

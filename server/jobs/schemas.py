@@ -28,6 +28,7 @@ from core.planning.earth_path import planned_modules
 from core.quantity import Quantity
 from core.roof import Plane
 from core.units import parse_count
+from core.testing import Testing
 from core.wall import Wall
 from server.jobs.stored import Stored
 from sun.wall import MonthSun
@@ -53,6 +54,7 @@ class Plan:
     arrival: Arrival
     wall: Wall | None
     earthing: Earthing
+    testing: Testing
 
 
 class JobView(Schema):
@@ -230,6 +232,7 @@ def job_view(stored: Stored) -> JobView:
         arrival=job.arrival,
         wall=job.wall,
         earthing=job.earthing,
+        testing=job.testing,
     )
     return JobView(revision=stored.revision, plan=plan, assessment=assess(job))
 

@@ -13,7 +13,7 @@ from ninja.decorators import decorate_view
 from ninja.errors import AuthenticationError
 
 from server.people import actions
-from server.people.policy import may_work
+from server.people.policy import licence_of, may_work
 from server.problems import ProblemReport
 
 router = Router(tags=["people"])
@@ -28,9 +28,10 @@ class SignIn(Schema):
 
 
 class Session(Schema):
-    """Who is signed in, and whether this is the demo."""
+    """Who is signed in, with which licence, and whether this is the demo."""
 
     name: str | None
+    licence: str
     demo: bool
 
 
@@ -45,8 +46,9 @@ def person_of(request: HttpRequest) -> User:
 def _session(request: HttpRequest) -> Session:
     person = request.user
     if not isinstance(person, User) or not may_work(person):
-        return Session(name=None, demo=settings.DEMO)
-    return Session(name=actions.shown_name(person), demo=settings.DEMO)
+        return Session(name=None, licence="", demo=settings.DEMO)
+    name, licence = actions.shown_name(person), licence_of(person)
+    return Session(name=name, licence=licence, demo=settings.DEMO)
 
 
 @router.get("", auth=None, response=Session, operation_id="get_session")

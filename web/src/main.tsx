@@ -4,6 +4,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./app/App";
 import "./app/styles.css";
+import "./app/commission.css";
 
 const root = document.getElementById("root");
 if (root === null) throw new Error("the page has no root");

@@ -14,6 +14,8 @@ export const BUILT_STAGES: StageEntry[] = [
   { number: 3, slug: "earth", component: lazy(() => import("../stages/earth/EarthStage")) },
   { number: 4, slug: "string", component: lazy(() => import("../stages/string/StringStage")) },
   { number: 5, slug: "feed", component: lazy(() => import("../stages/feed/FeedStage")) },
+  { number: 7, slug: "prove", component: lazy(() => import("../stages/prove/ProveStage")) },
+  { number: 8, slug: "wake", component: lazy(() => import("../stages/wake/WakeStage")) },
   { number: 9, slug: "set", component: lazy(() => import("../stages/set/SetStage")) },
   { number: 10, slug: "leave", component: lazy(() => import("../stages/leave/LeaveStage")) },
 ];

@@ -40,6 +40,22 @@ export type AcRun = Schemas["AcRun"];
 export type Containment = Schemas["Containment"];
 export type BackupPlan = Schemas["BackupPlan"];
 export type GridStage = Schemas["GridStage"];
+export type ProveStage = Schemas["ProveStage"];
+export type TestState = Schemas["TestState"];
+export type TestGroup = Schemas["TestGroup"];
+export type InstrumentState = Schemas["InstrumentState"];
+export type Instrument = Schemas["Instrument"];
+export type FileLook = Schemas["FileLook"];
+export type WakeStage = Schemas["WakeStage"];
+export type WakePhase = Schemas["WakePhase"];
+export type WakeStep = Schemas["WakeStep"];
+export type SwitchStanding = Schemas["SwitchStanding"];
+export type LightMeaning = Schemas["LightMeaning"];
+export type RehearseIn = Schemas["RehearseIn"];
+export type ActIn = Schemas["ActIn"];
+export type Rehearsal = Schemas["Rehearsal"];
+export type Watched = Schemas["Watched"];
+export type GridResponse = Schemas["Response"];
 export type StageStanding = Schemas["StageStanding"];
 export type SunView = Schemas["SunView"];
 export type ShelfView = Schemas["ShelfView"];
@@ -192,6 +208,27 @@ export const api = {
   clearSky: (id: string, plane: string, moment: string | null) =>
     take(client.POST("/api/jobs/{job_id}/readings/clear-sky", { ...at(id), body: { plane, at: moment } })),
   writeProfile: (id: string) => take(client.POST("/api/jobs/{job_id}/settings", at(id))),
+  lookAtSettings: (id: string) => take(client.POST("/api/jobs/{job_id}/settings/look", at(id))),
+  watchLive: (id: string) => take(client.POST("/api/jobs/{job_id}/live", at(id))),
+  liftLock: (id: string, key: string, reason: string) =>
+    take(client.POST("/api/jobs/{job_id}/overrides", { ...at(id), body: { key, reason } })),
+  rehearse: (id: string, body: RehearseIn) => take(client.POST("/api/jobs/{job_id}/rehearsal", { ...at(id), body })),
+  testersUsed: (id: string) => take(client.GET("/api/jobs/{job_id}/testers", at(id))),
+  testColumns: (id: string) => take(client.GET("/api/jobs/{job_id}/tests/columns", at(id))),
+  lookAtTests: (id: string, instrument: string, file: Blob) =>
+    take(
+      client.POST("/api/jobs/{job_id}/tests/look", {
+        params: { path: { job_id: id }, query: { instrument } },
+        ...asFile(file, "application/octet-stream"),
+      }),
+    ),
+  takeTests: (id: string, instrument: string, file: Blob) =>
+    take(
+      client.POST("/api/jobs/{job_id}/tests/file", {
+        params: { path: { job_id: id }, query: { instrument } },
+        ...asFile(file, "application/octet-stream"),
+      }),
+    ),
   takeIn: (file: Blob, asCopy: boolean) =>
     take(
       client.POST("/api/jobs/file", {
@@ -233,6 +270,7 @@ export const loadInUrl = (id: string) => `/api/jobs/${id}/load-in`;
 export const bundleUrl = (id: string) => `/api/jobs/${id}/bundle`;
 export const energyPathUrl = (id: string, form: "svg" | "pdf" | "dxf") => `/api/jobs/${id}/energy-path?form=${form}`;
 export const serialMapUrl = (id: string, form: "csv" | "json" | "svg" | "pdf") => `/api/jobs/${id}/serial-map?form=${form}`;
+export const testTemplateUrl = (id: string) => `/api/jobs/${id}/tests/template`;
 export const drillSheetUrl = (id: string) => `/api/jobs/${id}/drill-sheet`;
 export const evidenceUrl = (id: string, evidence: string) => `/api/jobs/${id}/evidence/${evidence}`;
 export const recordUrl = (id: string) => `/api/jobs/${id}/record`;

@@ -658,6 +658,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/settings/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look At Settings */
+        post: operations["look_at_settings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Watch Live */
+        post: operations["watch_live"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/gateway": {
         parameters: {
             query?: never;
@@ -669,6 +703,125 @@ export interface paths {
         put?: never;
         /** Look At Gateway */
         post: operations["look_at_gateway"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/testers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Testers */
+        get: operations["testers_used_before"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/tests/columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Test Columns */
+        get: operations["test_columns"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/tests/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Test Template */
+        get: operations["test_template"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/tests/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look At Test File */
+        post: operations["look_at_test_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/tests/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take Test File */
+        post: operations["take_test_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/overrides": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lift Lock */
+        post: operations["lift_lock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/rehearsal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Rehearse Job */
+        post: operations["rehearse"];
         delete?: never;
         options?: never;
         head?: never;
@@ -766,11 +919,13 @@ export interface components {
     schemas: {
         /**
          * Session
-         * @description Who is signed in, and whether this is the demo.
+         * @description Who is signed in, with which licence, and whether this is the demo.
          */
         Session: {
             /** Name */
             name: string | null;
+            /** Licence */
+            licence: string;
             /** Demo */
             demo: boolean;
         };
@@ -1151,7 +1306,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands";
             /** Subject */
             subject: string;
             /** Title */
@@ -1928,6 +2083,8 @@ export interface components {
             string: components["schemas"]["StringStage"] | null;
             roof: components["schemas"]["RoofStage"] | null;
             feed: components["schemas"]["FeedStage"];
+            prove: components["schemas"]["ProveStage"];
+            wake: components["schemas"]["WakeStage"];
             grid: components["schemas"]["GridStage"];
             /** Evidence */
             evidence: components["schemas"]["Evidence"][];
@@ -1938,7 +2095,10 @@ export interface components {
         };
         /**
          * Attempt
-         * @description One writing of the profile: who, when, where, how it ended.
+         * @description One writing of the profile, or one look at what the inverter holds.
+         *
+         *     sent, refused, unread: titles of settings, so that a writing that broke off says what is and
+         *     what is not set.
          */
         Attempt: {
             /** Id */
@@ -1958,12 +2118,23 @@ export interface components {
              * Outcome
              * @enum {string}
              */
-            outcome: "read_back" | "unreachable" | "silent" | "closed" | "garbage" | "refused" | "wrong_device";
+            outcome: "read_back" | "unreachable" | "silent" | "closed" | "garbage" | "refused" | "wrong_device" | "other_device";
             /** Said */
             said: string;
+            /** Only Read */
+            only_read: boolean;
             device: components["schemas"]["DeviceLabel"] | null;
+            plate: components["schemas"]["DevicePlate"] | null;
             /** Fingerprint */
             fingerprint: string | null;
+            /** Sent */
+            sent: string[];
+            /** Refused */
+            refused: string[];
+            /** Not Sent */
+            not_sent: string[];
+            /** Unread */
+            unread: string[];
         };
         /**
          * BackupPlan
@@ -2303,6 +2474,26 @@ export interface components {
             two_way: boolean;
         };
         /**
+         * ColumnMap
+         * @description One column of a tester's file: its own name, the column of ours that it is, its unit.
+         *
+         *     ours: empty where the column is left out. unit: of cells that carry none; empty: ours.
+         */
+        ColumnMap: {
+            /** Theirs */
+            theirs: string;
+            /**
+             * Ours
+             * @default
+             */
+            ours: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+        };
+        /**
          * Containment
          * @description One pipe, trunking or open way, and the circuits that share it.
          *
@@ -2585,6 +2776,28 @@ export interface components {
             serial: string;
             /** Version */
             version: string;
+        };
+        /**
+         * DevicePlate
+         * @description What the device's registers say of its rating.
+         *
+         *     phases: 1, 2 for split phase, 3. models: numbers of its register models in their order.
+         *     speaks: which of them carry settings.
+         */
+        DevicePlate: {
+            /** Rated W */
+            rated_w: number | null;
+            /** Nominal V */
+            nominal_v: number | null;
+            /** Phases */
+            phases: number | null;
+            /** Models */
+            models: number[];
+            /**
+             * Speaks
+             * @enum {string}
+             */
+            speaks: "newer" | "older" | "none";
         };
         /**
          * DrawnCore
@@ -3158,6 +3371,8 @@ export interface components {
         /**
          * GridPlan
          * @description The grid profile that the site asks for, and where the inverter answers.
+         *
+         *     by_hand: it has no open port, or none is used: every setting is made on its own display.
          */
         GridPlan: {
             /** Profile */
@@ -3168,10 +3383,18 @@ export interface components {
             port: number;
             /** Unit Id */
             unit_id: number;
+            /**
+             * By Hand
+             * @default false
+             */
+            by_hand: boolean;
         };
         /**
          * GridStage
          * @description Stage 9: the grid profile, and whether the inverter holds it.
+         *
+         *     by_hand: every setting is made on the inverter's display. fingerprint: of all that is held,
+         *     read back and by hand, once nothing is missing.
          */
         GridStage: {
             /** Profile */
@@ -3186,12 +3409,20 @@ export interface components {
             nominal_v: number | null;
             /** Nominal Hz */
             nominal_hz: number | null;
+            /** By Hand */
+            by_hand: boolean;
             /** Points */
             points: components["schemas"]["PointState"][];
             /** Trips */
             trips: components["schemas"]["TripStep"][];
+            /** Responses */
+            responses: components["schemas"]["Response"][];
             /** Attempts */
             attempts: components["schemas"]["Attempt"][];
+            /** Loss */
+            loss: components["schemas"]["LossMoment"][];
+            /** Fingerprint */
+            fingerprint: string | null;
             /** Judgements */
             judgements: components["schemas"]["Judgement"][];
         };
@@ -3316,12 +3547,53 @@ export interface components {
             lock: components["schemas"]["Gate"];
         };
         /**
+         * Instrument
+         * @description One tester: what stands on it, when it was calibrated and until when that holds.
+         *
+         *     columns: how its files name what they hold; empty while its files have our own names.
+         */
+        Instrument: {
+            /** Name */
+            name: string;
+            /** Serial */
+            serial: string;
+            /** Calibrated On */
+            calibrated_on?: string | null;
+            /** Due On */
+            due_on?: string | null;
+            /**
+             * Columns
+             * @default []
+             */
+            columns: components["schemas"]["ColumnMap"][];
+        };
+        /**
+         * InstrumentState
+         * @description One tester of the job: in date on the day of the job or not, what it read.
+         */
+        InstrumentState: {
+            /** Name */
+            name: string;
+            /** Serial */
+            serial: string;
+            /** Calibrated On */
+            calibrated_on: string | null;
+            /** Due On */
+            due_on: string | null;
+            /** Readings */
+            readings: number;
+            /** Mapped */
+            mapped: number;
+            judgement: components["schemas"]["Judgement"];
+        };
+        /**
          * Inverter
          * @description One inverter's sheet.
          *
          *     serial_form: how its serials are written, ``@`` for a letter and ``#`` for a digit.
          *     pole_earthed: the array pole that the sheet wants earthed, usually none. plug_pairs: pairs of
-         *     DC plugs that lie in the box. ac: its AC side, where the sheet gives it.
+         *     DC plugs that lie in the box. ac: its AC side, where the sheet gives it. lights: its table of
+         *     light patterns.
          */
         Inverter: {
             /** Id */
@@ -3373,6 +3645,11 @@ export interface components {
             /** Plug Pairs */
             plug_pairs?: number | null;
             ac?: components["schemas"]["AcSide"] | null;
+            /**
+             * Lights
+             * @default []
+             */
+            lights: components["schemas"]["LightPattern"][];
         };
         /**
          * Isolator
@@ -3502,6 +3779,41 @@ export interface components {
             with_aid: boolean;
         };
         /**
+         * LightMeaning
+         * @description One pattern of the device's own table, and what it means.
+         */
+        LightMeaning: {
+            /** Shows */
+            shows: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "off" | "waiting" | "starting" | "watching" | "feeding" | "pairing" | "fault" | "earth_fault";
+            /** Means */
+            means: string;
+            /** Do */
+            do: string;
+        };
+        /**
+         * LightPattern
+         * @description One pattern: what is seen, what the device is doing then, and what to do, where anything.
+         */
+        LightPattern: {
+            /** Shows */
+            shows: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "off" | "waiting" | "starting" | "watching" | "feeding" | "pairing" | "fault" | "earth_fault";
+            /**
+             * Do
+             * @default
+             */
+            do: string;
+        };
+        /**
          * LinkPlan
          * @description The trunk from one unit to the next. distance_m: None while it is not known.
          *
@@ -3583,6 +3895,26 @@ export interface components {
             history: components["schemas"]["KeptReading"][];
         };
         /**
+         * LossMoment
+         * @description One moment of the loss-of-supply test; due_at: until when, or from when, it is expected.
+         */
+        LossMoment: {
+            /** Moment */
+            moment: string;
+            /** Title */
+            title: string;
+            /** Key */
+            key: string;
+            /** At */
+            at: string | null;
+            /** Due At */
+            due_at: string | null;
+            /** Due Text */
+            due_text: string;
+            /** Is Next */
+            is_next: boolean;
+        };
+        /**
          * MapState
          * @description The serial map: how far it is, what is missing, doubled or malformed; by unit names.
          */
@@ -3634,7 +3966,7 @@ export interface components {
          *     leads need an extension; dc_lead_m: length of its made extension. by_core, by_washer: whether
          *     the sheet lets it be earthed so; a wire always may.
          *     report_min: minutes from switching on until it reports; wait_min: minutes without AC before
-         *     its plugs are touched.
+         *     its plugs are touched. lights: its table of light patterns.
          */
         Micro: {
             /** Id */
@@ -3711,6 +4043,11 @@ export interface components {
             report_min: number;
             /** Wait Min */
             wait_min: number;
+            /**
+             * Lights
+             * @default []
+             */
+            lights: components["schemas"]["LightPattern"][];
         };
         /**
          * MicroPlan
@@ -4097,6 +4434,7 @@ export interface components {
             arrival: components["schemas"]["Arrival"];
             wall: components["schemas"]["Wall"] | null;
             earthing: components["schemas"]["Earthing"];
+            testing: components["schemas"]["Testing"];
         };
         /**
          * Plane
@@ -4146,6 +4484,8 @@ export interface components {
         /**
          * PointState
          * @description One setting: what the profile wants, what the inverter gave back, whether they agree.
+         *
+         *     where: under which headings devices have it. got_text: empty while it was not read.
          */
         PointState: {
             /** Id */
@@ -4164,7 +4504,34 @@ export interface components {
             got_text: string;
             /** By Hand */
             by_hand: boolean;
+            /** Where */
+            where: string;
+            /**
+             * Sent
+             * @enum {string}
+             */
+            sent: "" | "by_hand" | "sent" | "refused" | "not_sent";
             judgement: components["schemas"]["Judgement"];
+        };
+        /**
+         * ProveStage
+         * @description Stage 7: the test record after IEC 62446-1, category 1.
+         *
+         *     note: what is not tested on this kind of job, and what stands in its place.
+         */
+        ProveStage: {
+            /** Groups */
+            groups: components["schemas"]["TestGroup"][];
+            /** Instruments */
+            instruments: components["schemas"]["InstrumentState"][];
+            /** Tests */
+            tests: number;
+            /** Clear */
+            clear: number;
+            /** Note */
+            note: string;
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
         };
         /**
          * Rail
@@ -4218,6 +4585,39 @@ export interface components {
             verdict: "clear" | "watch" | "stop" | "waiting";
             /** Line */
             line: string;
+        };
+        /**
+         * Response
+         * @description One response curve: corners of the profile and of the inverter, each empty where it is off.
+         *
+         *     x: volts or hertz; y: percent of the rated power, reactive power positive when supplied.
+         *     read: whether the inverter was asked for it.
+         */
+        Response: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Y Title */
+            y_title: string;
+            /** Wanted */
+            wanted: components["schemas"]["ResponsePoint"][];
+            /** Got */
+            got: components["schemas"]["ResponsePoint"][];
+            /** Read */
+            read: boolean;
+        };
+        /**
+         * ResponsePoint
+         * @description A corner of a response curve: volts or hertz, and percent of the rating.
+         */
+        ResponsePoint: {
+            /** At */
+            at: number;
+            /** Pct */
+            pct: number;
         };
         /**
          * RoofGapBox
@@ -4457,6 +4857,20 @@ export interface components {
             body?: components["schemas"]["Body"] | null;
         };
         /**
+         * SequenceOffer
+         * @description A sequence that fits this plant; chosen: the job's own, or what its plan leads to.
+         */
+        SequenceOffer: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** About */
+            about: string;
+            /** Chosen */
+            chosen: boolean;
+        };
+        /**
          * Settled
          * @description Where the inverter comes to rest. reactive_var: positive when it injects.
          *
@@ -4544,6 +4958,31 @@ export interface components {
             loss_kwh: number;
             /** Buys */
             buys: string;
+        };
+        /**
+         * StepOverride
+         * @description A lock of a step that a licensed person lifted, for good: who, when, why, what was said.
+         *
+         *     lifted: what the step was waiting for. It holds for the present round of the sequence.
+         */
+        StepOverride: {
+            /** Id */
+            id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Licence */
+            licence: string;
+            /** Key */
+            key: string;
+            /** Reason */
+            reason: string;
+            /** Lifted */
+            lifted: string;
         };
         /**
          * StringPlan
@@ -4645,6 +5084,95 @@ export interface components {
             /** Due At */
             due_at: string | null;
             gate: components["schemas"]["Gate"];
+        };
+        /**
+         * SwitchStanding
+         * @description Where a switch stands by what was last said of it; None while nothing was.
+         */
+        SwitchStanding: {
+            /**
+             * Switch
+             * @enum {string}
+             */
+            switch: "plugs" | "roof" | "dc" | "breaker" | "ac" | "safety" | "loads" | "gateway" | "battery_plug" | "battery_breaker" | "battery" | "branch" | "leads" | "drop";
+            /** Title */
+            title: string;
+            /** Position */
+            position: ("ON" | "OFF") | null;
+        };
+        /**
+         * TestGroup
+         * @description The tests of one string, run, device, or of the supply.
+         */
+        TestGroup: {
+            /** Title */
+            title: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Clear */
+            clear: number;
+            /** Tests */
+            tests: components["schemas"]["TestState"][];
+        };
+        /**
+         * TestState
+         * @description One test: what is expected, what was read, with what, by whom, when, and what it means.
+         *
+         *     key: of what is read for it. stage: the stage that asks for it. retests: readings that a later
+         *     one superseded. judgements: of the reading, and of the tester.
+         */
+        TestState: {
+            /** Key */
+            key: string;
+            /** Stage */
+            stage: number;
+            /** Title */
+            title: string;
+            /** Expected Text */
+            expected_text: string;
+            /** Read Text */
+            read_text: string;
+            /** Instrument */
+            instrument: string;
+            /** Serial */
+            serial: string;
+            /** Due On */
+            due_on: string | null;
+            /** By */
+            by: string;
+            /** At */
+            at: string | null;
+            /** Retests */
+            retests: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+        };
+        /**
+         * Testing
+         * @description What the tests are made with, and which current is measured in each string.
+         */
+        Testing: {
+            /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
+             * Current
+             * @default short_circuit
+             * @enum {string}
+             */
+            current: "short_circuit" | "operating";
         };
         /**
          * Tracker
@@ -4852,6 +5380,107 @@ export interface components {
             line: string;
             /** Swap */
             swap: components["schemas"]["SwapStep"][];
+        };
+        /**
+         * WakePhase
+         * @description One phase of a sequence: its steps, how many are done, whether it is under way.
+         */
+        WakePhase: {
+            /** Sequence */
+            sequence: string;
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "on" | "off" | "replace";
+            /** Title */
+            title: string;
+            /** Steps */
+            steps: components["schemas"]["WakeStep"][];
+            /** Done */
+            done: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
+        };
+        /**
+         * WakeStage
+         * @description Stage 8: switching on, off, replacing, and all off in an emergency.
+         *
+         *     why: what led to the chosen sequence. lights: the device's whole table; light: what was last
+         *     seen.
+         */
+        WakeStage: {
+            /** Offers */
+            offers: components["schemas"]["SequenceOffer"][];
+            /** Why */
+            why: string;
+            /** Phases */
+            phases: components["schemas"]["WakePhase"][];
+            emergency: components["schemas"]["WakePhase"];
+            /** Switches */
+            switches: components["schemas"]["SwitchStanding"][];
+            /** Lights */
+            lights: components["schemas"]["LightMeaning"][];
+            light: components["schemas"]["LightMeaning"] | null;
+            /** Light At */
+            light_at: string | null;
+            /** Overrides */
+            overrides: components["schemas"]["StepOverride"][];
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+        };
+        /**
+         * WakeStep
+         * @description One step as it stands. key: what it is read by. gate: whether it may be done now, and what
+         *     keeps it. due_at: before it, the wait is not over; late_at: after it, what is expected is
+         *     late. hard: the lock is one that no override lifts. lights: patterns that show what is
+         *     expected.
+         */
+        WakeStep: {
+            /** Id */
+            id: string;
+            /** Key */
+            key: string;
+            /** Number */
+            number: number;
+            /** Title */
+            title: string;
+            /** Caution */
+            caution: string;
+            /** Expect */
+            expect: string;
+            /** Otherwise */
+            otherwise: string;
+            /** Lights */
+            lights: string[];
+            /** Switch */
+            switch: ("plugs" | "roof" | "dc" | "breaker" | "ac" | "safety" | "loads" | "gateway" | "battery_plug" | "battery_breaker" | "battery" | "branch" | "leads" | "drop") | null;
+            /** To */
+            to: ("ON" | "OFF") | null;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "done" | "failed" | "now" | "locked" | "later";
+            /** At */
+            at: string | null;
+            /** By */
+            by: string;
+            gate: components["schemas"]["Gate"];
+            /** Hard */
+            hard: boolean;
+            /** Due At */
+            due_at: string | null;
+            /** Late At */
+            late_at: string | null;
+            /** Wait Text */
+            wait_text: string;
+            override: components["schemas"]["StepOverride"] | null;
         };
         /**
          * Wall
@@ -5102,6 +5731,22 @@ export interface components {
             approved: boolean;
         };
         /**
+         * ChooseCurrent
+         * @description Which current is measured in each string.
+         */
+        ChooseCurrent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "choose_current";
+            /**
+             * Current
+             * @enum {string}
+             */
+            current: "short_circuit" | "operating";
+        };
+        /**
          * ChooseDc
          * @description How the DC side is parted, by whom it was decided and why; sheets as for a device.
          */
@@ -5152,6 +5797,31 @@ export interface components {
             array_pole: "none" | "minus" | "plus";
             /** Lightning */
             lightning: boolean;
+        };
+        /**
+         * ChooseSequence
+         * @description The order in which the job is switched on; None: the one its plan leads to.
+         */
+        ChooseSequence: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "choose_sequence";
+            /** Sequence */
+            sequence: string | null;
+        };
+        /**
+         * ColumnIn
+         * @description One column of a tester's file; ours empty: left out.
+         */
+        ColumnIn: {
+            /** Theirs */
+            theirs: string;
+            /** Ours */
+            ours: string;
+            /** Unit */
+            unit: string;
         };
         /**
          * DrawWall
@@ -5208,7 +5878,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Edit */
-            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["SetHomeRun"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"];
+            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["SetHomeRun"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["PutInstrument"] | components["schemas"]["RemoveInstrument"] | components["schemas"]["MapColumns"] | components["schemas"]["ChooseCurrent"] | components["schemas"]["ChooseSequence"] | components["schemas"]["SetByHand"];
         };
         /**
          * FixDevice
@@ -5267,6 +5937,21 @@ export interface components {
             owner: string;
             /** Stage */
             stage: number;
+        };
+        /**
+         * MapColumns
+         * @description What the columns of a tester's files are.
+         */
+        MapColumns: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "map_columns";
+            /** Instrument */
+            instrument: string;
+            /** Columns */
+            columns: components["schemas"]["ColumnIn"][];
         };
         /**
          * Member
@@ -5512,6 +6197,27 @@ export interface components {
             outside_mm: string;
         };
         /**
+         * PutInstrument
+         * @description A tester, as typed; `was` names the one that it renews. Dates as 2026-05-14, or empty.
+         */
+        PutInstrument: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put_instrument";
+            /** Was */
+            was: string | null;
+            /** Name */
+            name: string;
+            /** Serial */
+            serial: string;
+            /** Calibrated On */
+            calibrated_on: string;
+            /** Due On */
+            due_on: string;
+        };
+        /**
          * PutLink
          * @description A step of the earth path, as typed; `was` names the one that it replaces.
          */
@@ -5729,6 +6435,19 @@ export interface components {
             number: number;
         };
         /**
+         * RemoveInstrument
+         * @description A tester without readings out of the list.
+         */
+        RemoveInstrument: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_instrument";
+            /** Name */
+            name: string;
+        };
+        /**
          * RemoveLink
          * @description A step out of the earth path.
          */
@@ -5887,6 +6606,19 @@ export interface components {
             lead_m: string;
             /** Breaker */
             breaker: string | null;
+        };
+        /**
+         * SetByHand
+         * @description Whether the settings are made on the inverter's own display.
+         */
+        SetByHand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_by_hand";
+            /** By Hand */
+            by_hand: boolean;
         };
         /**
          * SetCrew
@@ -6492,7 +7224,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands";
             /** Subject */
             subject: string;
             /** Entered */
@@ -6549,6 +7281,358 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * Alarm
+         * @description One alarm that stands: its name in the registers, what it means, what to do.
+         */
+        Alarm: {
+            /** Id */
+            id: string;
+            /** Means */
+            means: string;
+            /** Do */
+            do: string;
+        };
+        /**
+         * LineVolts
+         * @description The voltage between two conductors as the inverter measures it.
+         */
+        LineVolts: {
+            /** Pair */
+            pair: string;
+            /** Volts */
+            volts: number;
+        };
+        /**
+         * Live
+         * @description What one poll gave. outcome: *read_back* when all was answered; else what was, stands.
+         */
+        Live: {
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "read_back" | "unreachable" | "silent" | "closed" | "garbage" | "refused" | "wrong_device" | "other_device";
+            /** Detail */
+            detail: string;
+            device?: components["schemas"]["DeviceLabel"] | null;
+            /**
+             * State
+             * @default
+             */
+            state: string;
+            /**
+             * Lines
+             * @default []
+             */
+            lines: components["schemas"]["LineVolts"][];
+            /** Hertz */
+            hertz?: number | null;
+            /** Power W */
+            power_w?: number | null;
+            /**
+             * Trackers
+             * @default []
+             */
+            trackers: components["schemas"]["LiveTracker"][];
+            /**
+             * Alarms
+             * @default []
+             */
+            alarms: components["schemas"]["Alarm"][];
+        };
+        /**
+         * LiveTracker
+         * @description One tracker as the inverter measures it.
+         */
+        LiveTracker: {
+            /** Number */
+            number: number;
+            /** Volts */
+            volts: number | null;
+            /** Amps */
+            amps: number | null;
+            /** Watts */
+            watts: number | null;
+        };
+        /**
+         * Watched
+         * @description One poll, and the mean of the supply so far: how long it covers and what that says.
+         */
+        Watched: {
+            live: components["schemas"]["Live"];
+            /** Mean V */
+            mean_v: number | null;
+            /** Covered S */
+            covered_s: number;
+            /** Window S */
+            window_s: number;
+            mean: components["schemas"]["Judgement"] | null;
+        };
+        /**
+         * FileLook
+         * @description What a file holds: its columns, what of it would be kept, what is wrong with it.
+         *
+         *     unmapped: columns of its own that nobody has given a meaning yet.
+         */
+        FileLook: {
+            /** Rows */
+            rows: number;
+            /** Columns */
+            columns: components["schemas"]["FoundColumn"][];
+            /** Unmapped */
+            unmapped: string[];
+            /** Readings */
+            readings: components["schemas"]["FileReading"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+        };
+        /**
+         * FileReading
+         * @description One cell that becomes a reading; retests: what it supersedes, as it is shown.
+         */
+        FileReading: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands";
+            /** Subject */
+            subject: string;
+            /** Entered */
+            entered: string;
+            /** Taken At */
+            taken_at: string | null;
+            /** Note */
+            note: string;
+            /** Retests */
+            retests: string;
+            /** Supersedes */
+            supersedes: string | null;
+        };
+        /**
+         * FoundColumn
+         * @description One column of a file beside ours. sample: its first cells. ours: empty while not mapped.
+         */
+        FoundColumn: {
+            /** Theirs */
+            theirs: string;
+            /** Sample */
+            sample: string;
+            /** Ours */
+            ours: string;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * LiftIn
+         * @description A step whose lock is lifted, and why.
+         */
+        LiftIn: {
+            /** Key */
+            key: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * Event
+         * @description What happened, when, and how grave it is; `harm` would have hurt someone or broken it.
+         */
+        Event: {
+            /** At S */
+            at_s: number;
+            /**
+             * Weight
+             * @enum {string}
+             */
+            weight: "note" | "good" | "look" | "harm";
+            /** Text */
+            text: string;
+        };
+        /**
+         * LightSeen
+         * @description What the lights showed from a moment on.
+         */
+        LightSeen: {
+            /** At S */
+            at_s: number;
+            /**
+             * Light
+             * @enum {string}
+             */
+            light: "off" | "waiting" | "starting" | "watching" | "feeding" | "pairing" | "fault" | "earth_fault";
+        };
+        /**
+         * PlayedStep
+         * @description One step of the rehearsed phase. early: it was done before a step that comes first.
+         */
+        PlayedStep: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Expect */
+            expect: string;
+            /** Switch */
+            switch: ("plugs" | "roof" | "dc" | "breaker" | "ac" | "safety" | "loads" | "gateway" | "battery_plug" | "battery_breaker" | "battery" | "branch" | "leads" | "drop") | null;
+            /** To */
+            to: string;
+            /** Done S */
+            done_s: number | null;
+            /** Early */
+            early: boolean;
+            /** Needs Seen */
+            needs_seen: boolean;
+        };
+        /**
+         * PlayedSwitch
+         * @description One switch of the rehearsed plant and where it stands.
+         */
+        PlayedSwitch: {
+            /**
+             * Switch
+             * @enum {string}
+             */
+            switch: "plugs" | "roof" | "dc" | "breaker" | "ac" | "safety" | "loads" | "gateway" | "battery_plug" | "battery_breaker" | "battery" | "branch" | "leads" | "drop";
+            /** Title */
+            title: string;
+            /** To */
+            to: string;
+        };
+        /**
+         * Rehearsal
+         * @description A rehearsal as far as it was played: the steps, the switches, what the plant shows.
+         *
+         *     shows: the lights in the words of the device's table. line: how it stands, in a sentence.
+         */
+        Rehearsal: {
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "on" | "off" | "replace";
+            /** At S */
+            at_s: number;
+            /** Longest S */
+            longest_s: number;
+            /** Steps */
+            steps: components["schemas"]["PlayedStep"][];
+            /** Switches */
+            switches: components["schemas"]["PlayedSwitch"][];
+            shown: components["schemas"]["Shown"];
+            /** Shows */
+            shows: string;
+            /** Light Means */
+            light_means: string;
+            /** Line */
+            line: string;
+            /** Finished */
+            finished: boolean;
+        };
+        /**
+         * Shown
+         * @description What the plant shows at the end of the time played.
+         */
+        Shown: {
+            /** At S */
+            at_s: number;
+            /**
+             * Light
+             * @enum {string}
+             */
+            light: "off" | "waiting" | "starting" | "watching" | "feeding" | "pairing" | "fault" | "earth_fault";
+            /** String V */
+            string_v: number;
+            /** Supply V */
+            supply_v: number;
+            /** Terminal V */
+            terminal_v: number;
+            /** Power W */
+            power_w: number;
+            /** Watch Left S */
+            watch_left_s: number;
+            /** Charge Left S */
+            charge_left_s: number;
+            /** Harmed */
+            harmed: boolean;
+            /** Positions */
+            positions: components["schemas"]["Stands"][];
+            /** Events */
+            events: components["schemas"]["Event"][];
+            /** Lights Seen */
+            lights_seen: components["schemas"]["LightSeen"][];
+        };
+        /**
+         * Stands
+         * @description A switch of the rehearsed plant and where it stands.
+         */
+        Stands: {
+            /**
+             * Switch
+             * @enum {string}
+             */
+            switch: "plugs" | "roof" | "dc" | "breaker" | "ac" | "safety" | "loads" | "gateway" | "battery_plug" | "battery_breaker" | "battery" | "branch" | "leads" | "drop";
+            /**
+             * To
+             * @enum {string}
+             */
+            to: "ON" | "OFF";
+        };
+        /**
+         * ActIn
+         * @description One thing done in a rehearsal.
+         */
+        ActIn: {
+            /** At S */
+            at_s: number;
+            /** Switch */
+            switch?: ("plugs" | "roof" | "dc" | "breaker" | "ac" | "safety" | "loads" | "gateway" | "battery_plug" | "battery_breaker" | "battery" | "branch" | "leads" | "drop") | null;
+            /**
+             * To
+             * @default ON
+             * @enum {string}
+             */
+            to: "ON" | "OFF";
+            /** Seen */
+            seen?: string | null;
+        };
+        /**
+         * RehearseIn
+         * @description A rehearsal as far as it was played.
+         */
+        RehearseIn: {
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "on" | "off" | "replace";
+            /**
+             * Emergency
+             * @default false
+             */
+            emergency: boolean;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Sun
+             * @default bright
+             * @enum {string}
+             */
+            sun: "bright" | "weak" | "dark";
+            /**
+             * Supply
+             * @default usual
+             * @enum {string}
+             */
+            supply: "usual" | "high";
+            /** Until S */
+            until_s: number;
+            /** Acts */
+            acts: components["schemas"]["ActIn"][];
         };
     };
     responses: never;
@@ -9234,6 +10318,158 @@ export interface operations {
             };
         };
     };
+    look_at_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    watch_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Watched"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
     look_at_gateway: {
         parameters: {
             query?: never;
@@ -9252,6 +10488,541 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    testers_used_before: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instrument"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    test_columns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    test_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    look_at_test_file: {
+        parameters: {
+            query: {
+                instrument: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileLook"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    take_test_file: {
+        parameters: {
+            query: {
+                instrument: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    lift_lock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiftIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    rehearse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RehearseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rehearsal"];
                 };
             };
             /** @description Unauthorized */

@@ -17,7 +17,13 @@ interface RailProps {
   /** A reading asked for from the picture, until it is taken or left. */
   wanted?: string | null;
   seen?: () => void;
+  /** Readings of other stages that are shown here too, by key. */
+  also?: readonly string[];
+  /** The tester in hand. */
+  tester?: string;
 }
+
+const NONE: readonly string[] = [];
 
 export interface Group {
   title: string;
@@ -27,8 +33,8 @@ export interface Group {
 type Open = { key: string; corrects: KeptReading | null } | null;
 
 /** The readings of a stage: expected before read, verdict and reason under it, the next one way on. */
-export const Rail = memo(function Rail({ jobId, every, stage, timezone, whyAll, groups, wanted: asked = null, seen }: RailProps) {
-  const asks = every.filter((ask) => ask.stage === stage || ask.also_at.includes(stage));
+export const Rail = memo(function Rail({ jobId, every, stage, timezone, whyAll, groups, wanted: asked = null, seen, also = NONE, tester = "" }: RailProps) {
+  const asks = every.filter((ask) => ask.stage === stage || ask.also_at.includes(stage) || also.includes(ask.key));
   const [chosen, setChosen] = useState<Open>(null);
   const open = asked === null ? chosen : { key: asked, corrects: null };
   const setOpen = useCallback((next: Open) => {
@@ -60,6 +66,7 @@ export const Rail = memo(function Rail({ jobId, every, stage, timezone, whyAll, 
         moment={moment}
         setMoment={setMoment}
         place={place}
+        tester={tester}
         kept={goOn}
         leave={() => setOpen(null)}
       />

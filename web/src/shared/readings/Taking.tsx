@@ -19,12 +19,14 @@ interface TakingProps {
   moment: string | null;
   setMoment: (iso: string | null) => void;
   place: string;
+  /** The tester in hand: what is read is kept under its name. */
+  tester: string;
   kept: () => void;
   leave: () => void;
 }
 
 /** One reading at a time: what is expected, the big number, the verdict as it is typed. */
-export function Taking({ jobId, ask, corrects, moment, setMoment, place, kept, leave }: TakingProps) {
+export function Taking({ jobId, ask, corrects, moment, setMoment, place, tester, kept, leave }: TakingProps) {
   const [entered, setEntered] = useState("");
   const [words, setWords] = useState<Words | null>(null);
   const narrow = useNarrow();
@@ -37,7 +39,7 @@ export function Taking({ jobId, ask, corrects, moment, setMoment, place, kept, l
     entered,
     taken_at: moment,
     supersedes: corrects?.id ?? null,
-    instrument: words?.instrument ?? "",
+    instrument: words?.instrument ?? tester,
     note: words?.note ?? "",
   };
   const tried = useQuery({
@@ -100,7 +102,7 @@ export function Taking({ jobId, ask, corrects, moment, setMoment, place, kept, l
           <Button type="primary" htmlType="submit" loading={keep.isPending} className="keep">Keep and go to next</Button>
         </form>
       )}
-      <NoteAndInstrument words={words} put={setWords} />
+      <NoteAndInstrument words={words} tester={tester} put={setWords} />
       <Moment moment={moment} setMoment={setMoment} />
       {ask.kind === "irradiance" && (
         <Button
@@ -122,8 +124,8 @@ interface Words {
 }
 
 /** What is said beside a reading: a note, and what it was read with. */
-function NoteAndInstrument({ words, put }: { words: Words | null; put: (words: Words) => void }) {
-  if (words === null) return <button type="button" className="quiet" onClick={() => put({ note: "", instrument: "" })}>note or instrument</button>;
+function NoteAndInstrument({ words, tester, put }: { words: Words | null; tester: string; put: (words: Words) => void }) {
+  if (words === null) return <button type="button" className="quiet" onClick={() => put({ note: "", instrument: tester })}>{tester === "" ? "note or instrument" : `note · read with ${tester}`}</button>;
   return (
     <div className="note-fields">
       <label className="entry"><span className="entry-label">Note</span><Input value={words.note} onChange={(event) => put({ ...words, note: event.target.value })} /></label>

@@ -2,25 +2,44 @@ import type { GridStage } from "../../shared/api/client";
 import { dayAndClock } from "../../shared/figures";
 import { Mark } from "../../shared/marks/Mark";
 
-/** Every writing of a profile to the inverter, the latest first; none is ever removed. */
-export function Attempts({ attempts, timezone }: { attempts: GridStage["attempts"]; timezone: string }) {
+type Attempt = GridStage["attempts"][number];
+
+/** Every writing and every look, the latest first; none is ever removed. */
+export function Attempts({ attempts, timezone }: { attempts: Attempt[]; timezone: string }) {
   if (attempts.length === 0) return null;
   return (
     <section className="attempts">
-      <h2>Written</h2>
+      <h2>Written and looked at</h2>
       <ol>
         {attempts.map((attempt, index) => (
           <li key={attempt.id} className={index === 0 ? "latest" : "earlier"}>
             <Mark verdict={attempt.outcome === "read_back" ? "clear" : "stop"} />
             <p>{attempt.said}</p>
             <p className="source">
-              {attempt.by}, {dayAndClock(attempt.at, timezone)}, {attempt.profile} to {attempt.address}
+              {attempt.by}, {dayAndClock(attempt.at, timezone)}, {attempt.profile} {attempt.only_read ? "at" : "to"} {attempt.address}
               {attempt.device !== null && `, ${attempt.device.maker} ${attempt.device.model}, serial ${attempt.device.serial}`}
+              {attempt.plate !== null && `, register models ${attempt.plate.models.join(" ")}`}
               {attempt.fingerprint !== null && `, settings ${attempt.fingerprint}`}
             </p>
+            {attempt.outcome !== "read_back" && <Parts attempt={attempt} />}
           </li>
         ))}
       </ol>
     </section>
+  );
+}
+
+/** After a writing that broke off: what is set, what is not, what nobody knows. */
+function Parts({ attempt }: { attempt: Attempt }) {
+  const parts = [
+    ["sent", attempt.sent],
+    ["refused", attempt.refused],
+    ["not sent", attempt.not_sent],
+    ["not read back: unknown", attempt.unread],
+  ] as const;
+  return (
+    <dl className="attempt-parts">
+      {parts.map(([title, settings]) => settings.length > 0 && <div key={title}><dt>{title}</dt><dd>{settings.join(", ")}</dd></div>)}
+    </dl>
   );
 }

@@ -1,8 +1,11 @@
 import type { GridStage } from "../../shared/api/client";
 import { Mark } from "../../shared/marks/Mark";
 
+type Point = GridStage["points"][number];
+const SENT: Record<Point["sent"], string> = { "": "", by_hand: "by hand", sent: "sent", refused: "refused", not_sent: "not sent" };
+
 /** Every setting, the profile's beside the inverter's, point by point. */
-export function PointList({ points }: { points: GridStage["points"] }) {
+export function PointList({ points }: { points: Point[] }) {
   if (points.length === 0) return null;
   return (
     <table className="points">
@@ -12,7 +15,7 @@ export function PointList({ points }: { points: GridStage["points"] }) {
       <tbody>
         {points.map((point) => (
           <tr key={point.id} className={`point-${point.judgement.verdict}`}>
-            <td>{point.title}{point.by_hand && <i> by hand</i>}</td>
+            <td>{point.title}{point.sent !== "" && <i className={`sent-${point.sent}`}> {SENT[point.sent]}</i>}{point.by_hand && <small>{point.where}</small>}</td>
             <td>{point.wanted_text}</td>
             <td>{point.got_text === "" ? "not read" : point.got_text}</td>
             <td><Mark verdict={point.judgement.verdict} /></td>

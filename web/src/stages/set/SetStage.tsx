@@ -1,7 +1,8 @@
-import { Button } from "antd";
-import { api } from "../../shared/api/client";
-import { useJobWrite } from "../../shared/api/useJobWrite";
+import { Checkbox } from "antd";
+import { useState } from "react";
+import { useEdit } from "../../shared/api/useJobWrite";
 import { Entry } from "../../shared/Entry";
+import { Faces } from "../../shared/Faces";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { ProfilePick } from "../../shared/ProfilePick";
@@ -9,16 +10,23 @@ import { Rail } from "../../shared/readings/Rail";
 import { StageFrame, type StageProps } from "../../shared/StageFrame";
 import { Attempts } from "./Attempts";
 import { EnvelopePicture } from "./EnvelopePicture";
+import { LivePanel } from "./LivePanel";
+import { LossTest } from "./LossTest";
 import { PointList } from "./PointList";
+import { ResponsePicture } from "./ResponsePicture";
+import { WriteButtons } from "./WriteButtons";
 
 const STAGE = 9;
+const FACES = ["profile", "live", "trials"] as const;
+type Face = (typeof FACES)[number];
 
-/** Stage 9: the grid profile, written to the inverter, read back and held against it point by point. */
+/** Stage 9: the grid profile, written to the inverter, read back and held against it point by point; then how it behaves. */
 export default function SetStage({ jobId, view, whyAll }: StageProps) {
   const { assessment, plan } = view;
   const stage = assessment.grid;
-  const write = useJobWrite<null>(jobId, () => api.writeProfile(jobId));
-  const asks = assessment.asks.filter((ask) => ask.stage === STAGE);
+  const [face, setFace] = useState<Face>("profile");
+  const edit = useEdit(jobId);
+  const timezone = plan.site.timezone;
   return (
     <StageFrame
       title="Set"
@@ -29,31 +37,48 @@ export default function SetStage({ jobId, view, whyAll }: StageProps) {
         <>
           <div className="entries device">
             <ProfilePick jobId={jobId} now={plan.grid.profile} />
-            <Entry jobId={jobId} label="Inverter's address" path="$.grid.host" shown={plan.grid.host} />
-            <div className="pair">
-              <Entry jobId={jobId} label="Port" path="$.grid.port" shown={String(plan.grid.port)} />
-              <Entry jobId={jobId} label="Unit number" path="$.grid.unit_id" shown={String(plan.grid.unit_id)} />
-            </div>
-            <Button type="primary" block loading={write.isPending} onClick={() => write.mutate(null)}>
-              {write.isPending ? "Writing and reading back" : "Write and read back"}
-            </Button>
-            <ProblemNote error={write.error} />
+            {!stage.by_hand && (
+              <>
+                <Entry jobId={jobId} label="Inverter's address" path="$.grid.host" shown={plan.grid.host} />
+                <div className="pair">
+                  <Entry jobId={jobId} label="Port" path="$.grid.port" shown={String(plan.grid.port)} />
+                  <Entry jobId={jobId} label="Unit number" path="$.grid.unit_id" shown={String(plan.grid.unit_id)} />
+                </div>
+                <WriteButtons jobId={jobId} written={stage.attempts.length > 0} />
+              </>
+            )}
+            <Checkbox checked={stage.by_hand} onChange={(event) => edit.mutate({ do: "set_by_hand", by_hand: event.target.checked })}>no open port: set on its display</Checkbox>
+            <ProblemNote error={edit.error} />
           </div>
-          <Attempts attempts={stage.attempts} timezone={plan.site.timezone} />
-          {asks.length > 0 && <Rail jobId={jobId} every={asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}
+          <Attempts attempts={stage.attempts} timezone={timezone} />
+          <Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={timezone} whyAll={whyAll} />
         </>
       }
     >
-      {stage.profile === null && (
-        <p className="nothing">Pick the grid profile that the network operator asks for. It is never chosen for you.</p>
-      )}
-      <JudgementList judgements={stage.judgements} allOpen={whyAll} />
-      <div className="envelopes">
-        <EnvelopePicture stage={stage} quantity="voltage" />
-        <EnvelopePicture stage={stage} quantity="frequency" />
+      <div className="faces">
+        <Faces faces={FACES} face={face} show={setFace} />
+        {stage.fingerprint !== null && <span className="fingerprint">settings <b>{stage.fingerprint}</b></span>}
       </div>
-      {stage.trips.length > 0 && <p className="legend">Hatched: where the profile makes the inverter stop. Dashed: what the inverter holds. Dotted: nominal.</p>}
-      <PointList points={stage.points} />
+      {face === "profile" && (
+        <>
+          {stage.profile === null && <p className="nothing">Pick the grid profile that the network operator asks for. It is never chosen for you.</p>}
+          <div className="envelopes">
+            <EnvelopePicture stage={stage} quantity="voltage" />
+            <EnvelopePicture stage={stage} quantity="frequency" />
+          </div>
+          {stage.trips.length > 0 && <p className="legend">Hatched: where the profile makes the inverter stop. Dashed: what the inverter holds. Dotted: nominal.</p>}
+          <div className="responses">{stage.responses.map((one) => <ResponsePicture key={one.name} response={one} />)}</div>
+          <JudgementList judgements={stage.judgements} allOpen={whyAll} />
+          <PointList points={stage.points} />
+        </>
+      )}
+      {face === "live" && <LivePanel jobId={jobId} byHand={stage.by_hand} />}
+      {face === "trials" && (
+        <>
+          <LossTest jobId={jobId} moments={stage.loss} timezone={timezone} />
+          <JudgementList judgements={stage.judgements.filter((one) => one.rule_id.startsWith("loss"))} allOpen={whyAll} />
+        </>
+      )}
     </StageFrame>
   );
 }

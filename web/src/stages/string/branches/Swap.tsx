@@ -4,7 +4,7 @@ import type { ReadingIn, RoofStage, SwapStep } from "../../../shared/api/client"
 import { clock } from "../../../shared/figures";
 import { Mark } from "../../../shared/marks/Mark";
 import { Pick } from "../../../shared/Pick";
-import { Countdown } from "./Countdown";
+import { Countdown } from "../../../shared/Countdown";
 import { SerialField, standing } from "./SerialField";
 
 /** The step before which the new serial stands on the map, and the one after which it can be read. */

@@ -1,0 +1,23 @@
+import { Button } from "antd";
+import { api } from "../../shared/api/client";
+import { useJobWrite } from "../../shared/api/useJobWrite";
+import { ProblemNote } from "../../shared/judging/ProblemNote";
+
+/** Writing the profile and reading it back; later, only reading, against what was written. */
+export function WriteButtons({ jobId, written }: { jobId: string; written: boolean }) {
+  const write = useJobWrite<null>(jobId, () => api.writeProfile(jobId));
+  const look = useJobWrite<null>(jobId, () => api.lookAtSettings(jobId));
+  return (
+    <>
+      <Button type="primary" block loading={write.isPending} disabled={look.isPending} onClick={() => write.mutate(null)}>
+        {write.isPending ? "Writing and reading back" : "Write and read back"}
+      </Button>
+      {written && (
+        <Button block loading={look.isPending} disabled={write.isPending} onClick={() => look.mutate(null)}>
+          {look.isPending ? "Reading" : "Only read: is it still so?"}
+        </Button>
+      )}
+      <ProblemNote error={write.error ?? look.error} />
+    </>
+  );
+}

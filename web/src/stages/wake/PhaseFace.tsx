@@ -1,0 +1,38 @@
+import { api, type ReadingIn, type WakePhase, type WakeStep } from "../../shared/api/client";
+import { useJobWrite } from "../../shared/api/useJobWrite";
+import { clock } from "../../shared/figures";
+import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { StepCard } from "./StepCard";
+import { StepShape } from "./StepShape";
+
+/** One phase: the steps under each other on one line, the one that is next laid open. */
+export function PhaseFace({ jobId, phase, timezone }: { jobId: string; phase: WakePhase; timezone: string }) {
+  const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
+  const answer = (step: WakeStep, entered: "1" | "-1") =>
+    keep.mutate({ kind: "wake_step", subject: step.key.slice(step.key.indexOf("/") + 1), entered, taken_at: null, supersedes: null, instrument: "", note: "" });
+  const first = phase.steps.find((step) => step.standing !== "done");
+  return (
+    <section className="phase" aria-label={phase.title}>
+      <header className="phase-head"><h2>{phase.title}</h2><span>{phase.done} of {phase.steps.length} done</span></header>
+      <ProblemNote error={keep.error} />
+      <ol className="steps">
+        {phase.steps.map((step) => (
+          <li key={step.id} className={`step step-${step.standing}`}>
+            <StepShape standing={step.standing} number={step.number} />
+            {step === first || step.standing === "failed" ? (
+              <StepCard jobId={jobId} step={step} busy={keep.isPending} answer={answer} />
+            ) : (
+              <div className="step-line">
+                <span className="step-title">{step.title}</span>
+                {step.switch !== null && <b className="step-to">{step.to}</b>}
+                {step.standing === "done" && step.at !== null && <span className="step-by">{step.by}, {clock(step.at, timezone)}{step.override !== null && ", lock lifted"}</span>}
+                {step.standing === "done" && <button type="button" className="quiet" onClick={() => answer(step, "-1")}>no longer so</button>}
+                {step.standing !== "done" && step.to === "OFF" && <button type="button" className="quiet" disabled={keep.isPending || step.gate.verdict === "stop"} onClick={() => answer(step, "1")}>it is OFF</button>}
+              </div>
+            )}
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}

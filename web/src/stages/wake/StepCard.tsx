@@ -1,0 +1,43 @@
+import { Button } from "antd";
+import type { WakeStep } from "../../shared/api/client";
+import { Countdown } from "../../shared/Countdown";
+import { Photos } from "../../shared/evidence/Photos";
+import { GateLine } from "../../shared/judging/GateLine";
+import { LateNote } from "./LateNote";
+import { LiftLock } from "./LiftLock";
+
+interface StepCardProps {
+  jobId: string;
+  step: WakeStep;
+  busy: boolean;
+  answer: (step: WakeStep, entered: "1" | "-1") => void;
+}
+
+/** The step at hand: its caution, its lock, its wait, what is then to be seen, and what to do when it is not. */
+export function StepCard({ jobId, step, busy, answer }: StepCardProps) {
+  const locked = step.gate.verdict !== "clear" && step.due_at === null;
+  return (
+    <div className="step-card">
+      <h3>{step.title}{step.to !== null && <b className="step-to">{step.to}</b>}</h3>
+      {step.caution !== "" && <p className="caution step-caution">{step.caution}</p>}
+      {step.due_at !== null ? (
+        <p className="step-wait"><Countdown until={step.due_at} /> <span>{step.wait_text} from the step before</span></p>
+      ) : (
+        step.gate.verdict !== "clear" && <GateLine gate={step.gate} />
+      )}
+      <dl className="step-expect">
+        <div><dt>then you see</dt><dd>{step.expect}</dd></div>
+        {step.lights.length > 0 && <div><dt>its lights show</dt><dd>{step.lights.join(", or ")}</dd></div>}
+      </dl>
+      {step.late_at !== null && step.standing !== "failed" && <LateNote at={step.late_at} otherwise={step.otherwise} />}
+      {step.standing === "failed" && <p className="reason reason-stop">Not as expected. {step.otherwise}</p>}
+      <div className="two-ways">
+        <Button type="primary" disabled={busy || locked} onClick={() => answer(step, "1")}>{step.to === null ? "So it is" : `It is ${step.to}, as expected`}</Button>
+        <Button disabled={busy} onClick={() => answer(step, "-1")}>Not as expected</Button>
+      </div>
+      {step.override !== null && <p className="source">Lock lifted by {step.override.by}, licence {step.override.licence}: {step.override.reason}</p>}
+      {(locked || step.due_at !== null) && !step.hard && step.gate.verdict !== "clear" && <LiftLock jobId={jobId} stepKey={step.key} />}
+      <Photos jobId={jobId} step={step.key} title={step.title} />
+    </div>
+  );
+}

@@ -1,0 +1,40 @@
+import { Popover } from "antd";
+import { Button } from "antd";
+import { useState } from "react";
+import { api, type ReadingIn, type SwitchStanding } from "../../shared/api/client";
+import { useJobWrite } from "../../shared/api/useJobWrite";
+import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { SwitchShape } from "./SwitchShape";
+
+/** Where every switch of the sequence stands, by what was last said; a touch says it anew. */
+export function SwitchStrip({ jobId, switches }: { jobId: string; switches: SwitchStanding[] }) {
+  const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
+  const [open, setOpen] = useState<string | null>(null);
+  const say = (one: string, entered: "1" | "-1") => {
+    setOpen(null);
+    keep.mutate({ kind: "switch_stands", subject: one, entered, taken_at: null, supersedes: null, instrument: "", note: "" });
+  };
+  return (
+    <>
+      <ul className="switch-strip" aria-label="Where the switches stand">
+        {switches.map((one) => (
+          <li key={one.switch}>
+            <Popover
+              trigger="click"
+              open={open === one.switch}
+              onOpenChange={(isOpen) => setOpen(isOpen ? one.switch : null)}
+              content={<div className="say-stands"><p>{one.title} stands</p><Button onClick={() => say(one.switch, "1")}>ON</Button><Button onClick={() => say(one.switch, "-1")}>OFF</Button></div>}
+            >
+              <button type="button" className={`switch-stand stands-${one.position ?? "unsaid"}`}>
+                <SwitchShape position={one.position} />
+                <span>{one.title}</span>
+                <b>{one.position ?? "not said"}</b>
+              </button>
+            </Popover>
+          </li>
+        ))}
+      </ul>
+      <ProblemNote error={keep.error} />
+    </>
+  );
+}

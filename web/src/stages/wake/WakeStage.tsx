@@ -1,0 +1,56 @@
+import { useState } from "react";
+import { useEdit } from "../../shared/api/useJobWrite";
+import { Faces } from "../../shared/Faces";
+import { JudgementList } from "../../shared/judging/JudgementList";
+import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { Pick } from "../../shared/Pick";
+import { StageFrame, type StageProps } from "../../shared/StageFrame";
+import { Lights } from "./Lights";
+import { Overrides } from "./Overrides";
+import { PhaseFace } from "./PhaseFace";
+import { RehearseFace } from "./RehearseFace";
+import { SwitchStrip } from "./SwitchStrip";
+
+const FACES = ["on", "off", "replace", "emergency", "rehearse"] as const;
+type Face = (typeof FACES)[number];
+
+/** Stage 8: the sequence with its locks, the waits with their clocks, what the lights mean, and its rehearsal. */
+export default function WakeStage({ jobId, view, whyAll }: StageProps) {
+  const { assessment, plan } = view;
+  const { wake } = assessment;
+  const [face, setFace] = useState<Face>("on");
+  const edit = useEdit(jobId);
+  const chosen = wake.offers.find((one) => one.chosen);
+  const phase = face === "emergency" ? wake.emergency : wake.phases.find((one) => one.phase === face);
+  const timezone = plan.site.timezone;
+  return (
+    <StageFrame
+      title="Wake"
+      about={phase === undefined ? "Rehearsal: nothing of it is real, nothing of it is kept" : phase.line}
+      aside={chosen === undefined ? "" : `${chosen.name}. ${chosen.about}`}
+      caution="Licensed work. Covers on, everyone clear, one person switches. No cover is opened while anything is live. The device's own sheet and your local code win over every step here."
+      rail={
+        <>
+          <div className="entries device">
+            <Pick label="Order of switching" value={chosen?.id ?? ""} options={wake.offers.map((one) => [one.id, one.name] as const)} put={(sequence) => edit.mutate({ do: "choose_sequence", sequence })} />
+            <p className="source">{wake.why}</p>
+            <ProblemNote error={edit.error} />
+          </div>
+          <Lights jobId={jobId} wake={wake} timezone={timezone} />
+          <Overrides overrides={wake.overrides} timezone={timezone} />
+          <JudgementList judgements={wake.judgements} allOpen={whyAll} />
+        </>
+      }
+    >
+      <div className="faces"><Faces faces={FACES} face={face} show={setFace} /></div>
+      {phase === undefined ? (
+        <RehearseFace jobId={jobId} />
+      ) : (
+        <>
+          <SwitchStrip jobId={jobId} switches={wake.switches} />
+          <PhaseFace key={phase.phase + phase.sequence} jobId={jobId} phase={phase} timezone={timezone} />
+        </>
+      )}
+    </StageFrame>
+  );
+}
