@@ -203,7 +203,8 @@ def play(plant: Plant, acts: tuple[Act, ...], until_s: float) -> Shown:
     return Shown(
         at_s=state.at_s,
         light=state.light,
-        string_v=state.string_v if state.on("plugs") or plant.is_micro else 0.0,
+        # Strings are live in daylight, plugged in or not.
+        string_v=state.string_v,
         supply_v=state.supply_v,
         terminal_v=state.terminal_v if state.ac else 0.0,
         power_w=state.power_w,

@@ -39,6 +39,25 @@ from core.words import figure, say
 STAGE = 7
 SET = 9
 SOURCE = "IEC 62446-1:2016, 6"
+# Tests that are made here: made again, the new one takes the place of the one before.
+TESTS: frozenset[ReadingKind] = frozenset(
+    {
+        "look_over",
+        "short_circuit",
+        "operating",
+        "insulation_volts",
+        "insulation_plus",
+        "insulation_minus",
+        "insulation_ac_volts",
+        "insulation_ac",
+        "conductor_voltage",
+        "supply_frequency",
+        "rotation",
+        "residual_ms",
+        "residual_ma",
+        "switch_works",
+    }
+)
 
 
 def test_asks(job: Job, readings: Readings) -> tuple[Ask, ...]:

@@ -329,8 +329,9 @@ def _standing(made: list[WakeStep], done: int) -> tuple[Verdict, str]:
         return ("clear", say("wake", "all_done")) if made else ("waiting", "")
     if done == 0 and left.gate.verdict == "clear":
         return "waiting", say("wake", "begin", step=left.title)
-    said = left.title if left.gate.verdict == "clear" else left.gate.line
-    return "waiting", say("wake", "next", step=left.title, said=said) if said else left.title
+    if left.gate.verdict == "clear":
+        return "waiting", say("wake", "next_now", step=left.title)
+    return "waiting", say("wake", "next", step=left.title, said=left.gate.line)
 
 
 def _judgements(
@@ -338,7 +339,10 @@ def _judgements(
 ) -> tuple[Judgement, ...]:
     found = []
     if switched_on.verdict == "waiting":
-        needs = (say("needs", "step", line=switched_on.line.removesuffix(".")),)
+        left = next((one for one in switched_on.steps if one.standing != "done"), None)
+        locked = left is not None and left.gate.verdict != "clear"
+        line = left.gate.line if left and locked else (left.title if left else switched_on.line)
+        needs = (say("needs", "step", line=line.removesuffix(".")),)
         found.append(waiting("awake", "", WAKE_SOURCE, needs))
     else:
         found.append(

@@ -137,11 +137,11 @@ def _common(made: Made) -> tuple[int, Points]:
 
 def _dc_ports() -> tuple[int, Points]:
     ports = [
-        {"PrtTyp": 0, "ID": number, "IDStr": f"PV{number}", "DCA": 62, "DCV": 3740, "DCW": 2320}
+        {"PrtTyp": 0, "ID": number, "IDStr": f"PV{number}", "DCA": 620, "DCV": 3740, "DCW": 2320}
         for number in (1, 2)
     ]
     scales = {"DCA_SF": -2, "DCV_SF": -1, "DCW_SF": 0}
-    return _plain(714, PrtAlrms=0, NPrt=2, DCA=124, DCW=4640, **scales, Prt=ports)
+    return _plain(714, PrtAlrms=0, NPrt=2, DCA=1240, DCW=4640, **scales, Prt=ports)
 
 
 def _watt_var() -> tuple[int, Points]:
@@ -212,7 +212,7 @@ def _newer(made: Made, phases: int) -> list[tuple[int, Points]]:
 def _older(made: Made) -> list[tuple[int, Points]]:
     tenth_volts = round(made.nominal_v * 10)
     inputs = [
-        {"ID": number, "IDStr": f"PV{number}", "DCA": 62, "DCV": 3740, "DCW": 2320}
+        {"ID": number, "IDStr": f"PV{number}", "DCA": 620, "DCV": 3740, "DCW": 2320}
         for number in (1, 2)
     ]
     return [

@@ -27,8 +27,8 @@ from core.micro import MicroPlan
 from core.planning.earth_path import planned_modules
 from core.quantity import Quantity
 from core.roof import Plane
-from core.units import parse_count
 from core.testing import Testing
+from core.units import parse_count
 from core.wall import Wall
 from server.jobs.stored import Stored
 from sun.wall import MonthSun

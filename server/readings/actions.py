@@ -15,6 +15,7 @@ from core.interlocks import refuse_if_locked
 from core.job import Job
 from core.kept import Reading, ReadingKind
 from core.serial_map_file import read_map
+from core.stages.prove_asks import TESTS
 from core.stages.readings import Readings
 from core.stages.roof_map import SerialMap
 from server.jobs.stored import Stored, load
@@ -53,11 +54,19 @@ def keep_all(person: User, job_id: UUID, entries: tuple[Entry, ...]) -> Stored:
     with transaction.atomic():
         stored = load(job_id)
         for entry in entries:
-            reading = entry_reading(person, stored.job, entry)
+            reading = entry_reading(person, stored.job, _as_retest(stored.job, entry))
             _once_only(job_id, reading)
             refuse_if_locked(stored.job, reading)
             stored = _keep(person, job_id, stored, reading)
         return stored
+
+
+def _as_retest(job: Job, entry: Entry) -> Entry:
+    """A test that is made again supersedes the one before it; the first stays in the record."""
+    if entry.supersedes is not None or entry.kind not in TESTS:
+        return entry
+    before = Readings(job.readings).latest(entry.kind, entry.subject)
+    return replace(entry, supersedes=before.id, retest=True) if before else entry
 
 
 def _once_only(job_id: UUID, reading: Reading) -> None:

@@ -13,6 +13,7 @@ import typst
 from django.conf import settings
 
 from core.assess import assess
+from core.assessment import Assessment
 from core.drawing import svg
 from core.form import write
 from core.job import KEPT_APART, Job
@@ -96,9 +97,12 @@ def _data(job: Job) -> dict[str, Any]:
     moments = {reading.id: reading.taken_at for reading in job.readings}
     moments |= {written.id: written.at for written in job.settings_written}
     moments |= {kept.id: kept.kept_at for kept in job.evidence}
+    moments |= {lifted.id: lifted.at for lifted in job.step_overrides}
+    assessment = assess(job)
+    moments |= _stage_moments(assessment)
     plan = {name: value for name, value in write(job).items() if name not in KEPT_APART}
     return {
-        "assessment": write(assess(job)),
+        "assessment": write(assessment),
         "job": plan,
         "energy_path": svg(path_drawing(job)),
         "maps": [svg(one) for one in map_drawings(job)] if job.micro else [],
@@ -107,6 +111,18 @@ def _data(job: Job) -> dict[str, Any]:
         "made": _minute(datetime.now(UTC).astimezone(zone)),
         "times": {key: _minute(at.astimezone(zone)) for key, at in moments.items()},
     }
+
+
+def _stage_moments(assessment: Assessment) -> dict[str, datetime]:
+    """When tests, steps and moments were, by what the record finds them by."""
+    tests = (test for group in assessment.prove.groups for test in group.tests)
+    phases = (*assessment.wake.phases, assessment.wake.emergency)
+    steps = (step for phase in phases for step in phase.steps)
+    found = {f"test {test.key}": test.at for test in tests}
+    found |= {step.key: step.at for step in steps}
+    found |= {moment.key: moment.at for moment in assessment.grid.loss}
+    found["light"] = assessment.wake.light_at
+    return {key: at for key, at in found.items() if at is not None}
 
 
 def _day(at: datetime) -> str:

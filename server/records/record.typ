@@ -359,6 +359,48 @@
 ]
 #mark(f.dead.verdict) #h(4pt) #f.dead.line
 
+// -- prove
+== Prove, after IEC 62446-1 category 1
+#judgements(a.prove.judgements)
+#if a.prove.instruments.len() > 0 {
+  table(columns: (1fr, 34mm, 30mm, 30mm, 22mm),
+    table.header([*Tester*], [*Serial*], [*Calibrated*], [*Until*], [*In date*]),
+    ..a.prove.instruments.map(i => (i.name, i.serial, if i.calibrated_on == none [not known] else [#i.calibrated_on], if i.due_on == none [not known] else [#i.due_on], mark(i.judgement.verdict))).flatten())
+}
+#if a.prove.note != "" [#a.prove.note]
+#for g in a.prove.groups [
+  === #g.title, #g.clear of #g.tests.len() clear
+  #table(columns: (1fr, 29mm, 25mm, 20mm, 58mm),
+    table.header([*Test*], [*Expected*], [*Read*], [*Verdict*], [*Tester, who, when*]),
+    ..g.tests.map(t => (
+      t.title, t.expected_text,
+      if t.read_text == "" { text(fill: soft)[not read] } else [*#t.read_text*#if t.retests > 0 [ #text(8pt)[(read #(t.retests + 1) times)]]],
+      mark(t.verdict),
+      text(8pt)[#if t.serial != "" [#t.instrument, #t.serial. ]#t.by#if t.at != none [, #data.times.at("test " + t.key)]#if t.verdict != "clear" and t.read_text != "" [ \ #t.line]],
+    )).flatten())
+]
+
+// -- wake
+== Wake
+#(a.wake.offers.filter(o => o.chosen).map(o => o.name + ". " + o.about).join(" ")) #a.wake.why
+#judgements(a.wake.judgements)
+#for p in a.wake.phases.filter(p => p.phase == "on" or p.done > 0 or p.verdict == "stop") + (if a.wake.emergency.done > 0 { (a.wake.emergency,) } else { () }) [
+  === #p.title, #p.done of #p.steps.len() done
+  #table(columns: (8mm, 1fr, 26mm, 52mm),
+    ..p.steps.map(s => (
+      [#s.number], [#s.title#if s.override != none [ \ #text(8pt, fill: colours.watch)[Lock lifted by #s.override.by, licence #s.override.licence, #data.times.at(s.override.id): #s.override.reason]]],
+      if s.standing == "done" [done] else if s.standing == "failed" { text(fill: colours.stop)[not as expected] } else { text(fill: soft)[open] },
+      text(8pt)[#if s.at != none [#s.by, #data.times.at(s.key)]],
+    )).flatten())
+]
+#if a.wake.overrides.len() > 0 [
+  === Locks that were lifted
+  #for o in a.wake.overrides [- #data.times.at(o.id), #o.by, licence #o.licence: #o.lifted Reason: #o.reason
+
+  ]
+]
+#if a.wake.light != none [Last seen, #data.times.at("light"): #a.wake.light.shows, #a.wake.light.means. #a.wake.light.do]
+
 // -- set
 == Set
 #if a.grid.profile == none [No grid profile is chosen.] else [*#a.grid.profile_name*, #a.grid.profile_edition. #a.grid.profile_note]
@@ -410,8 +452,12 @@
       if p.got_text == "" [not read] else [#p.got_text], mark(p.judgement.verdict),
     )).flatten())
 }
+#if a.grid.fingerprint != none [Settings as a whole: #raw(a.grid.fingerprint).]
+#if a.grid.loss.any(m => m.at != none) {
+  table(columns: (1fr, 40mm, 60mm), ..a.grid.loss.map(m => (m.title, m.due_text, if m.at == none [not seen] else [#data.times.at(m.key)])).flatten())
+}
 #for t in a.grid.attempts [
-  - #data.times.at(t.id), #t.by: #t.profile to #t.address. #t.said #if t.device != none [#t.device.maker #t.device.model, serial #t.device.serial.] #if t.fingerprint != none [Settings #raw(t.fingerprint).]
+  - #data.times.at(t.id), #t.by: #t.profile to #t.address. #t.said #if t.device != none [#t.device.maker #t.device.model, serial #t.device.serial.] #if t.fingerprint != none [Settings #raw(t.fingerprint).] #if t.outcome != "read_back" [#for (title, names) in (([Sent], t.sent), ([Refused], t.refused), ([Not sent], t.not_sent), ([Not read back], t.unread)) { if names.len() > 0 [#title: #names.join(", "). ] }]
 ]
 
 // -- evidence

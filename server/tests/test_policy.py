@@ -6,7 +6,8 @@ from django.contrib.auth.models import AnonymousUser, User
 from django.test import Client
 
 from server.api import api
-from server.people.policy import may_work
+from server.people.actions import enter_licence
+from server.people.policy import may_override, may_work
 from server.tests.support import ApiCase
 
 OPEN = {"get_session", "sign_in", "sign_in_demo"}
@@ -17,6 +18,16 @@ class Policy(ApiCase):
         gone = User(username="gone", is_active=False)
         for person, may in ((self.person, True), (gone, False), (AnonymousUser(), False)):
             self.assertEqual(may_work(person), may)
+
+    def test_who_may_lift_a_lock(self) -> None:
+        enter_licence("tester", "L 1")
+        licensed = User.objects.get(username="tester")
+        left = User.objects.get(username="tester")
+        left.is_active = False
+        plain = User.objects.create_user("plain", password="long enough to do")
+        people = ((licensed, True), (left, False), (plain, False), (AnonymousUser(), False))
+        for person, may in people:
+            self.assertEqual(may_override(person), may)
 
     def test_every_operation_but_the_door_is_closed_to_strangers(self) -> None:
         stranger, seen = Client(), set()

@@ -34,11 +34,11 @@ export default function ProveStage({ jobId, view, whyAll }: StageProps) {
       rail={
         <>
           <Testers jobId={jobId} instruments={prove.instruments} tester={tester} choose={setTester} />
-          <TesterFile jobId={jobId} tester={tester} timezone={plan.site.timezone} />
           <Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} groups={GROUPS} wanted={wanted} seen={seen} also={keys} tester={tester} />
         </>
       }
     >
+      <TesterFile jobId={jobId} tester={tester} timezone={plan.site.timezone} />
       <TestLedger jobId={jobId} prove={prove} asks={assessment.asks} current={plan.testing.current} timezone={plan.site.timezone} optimised={plan.optimiser !== null} open={setWanted} />
       <JudgementList judgements={prove.judgements} allOpen={whyAll} />
     </StageFrame>

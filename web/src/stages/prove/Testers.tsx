@@ -40,8 +40,10 @@ export function Testers({ jobId, instruments, tester, choose }: TestersProps) {
               <Mark verdict={one.judgement.verdict} />
             </button>
             {one.judgement.verdict !== "clear" && <p className={`reason reason-${one.judgement.verdict}`}>{one.judgement.reason}</p>}
+            <div className="tester-more">
             <button type="button" className="quiet" onClick={() => setDraft({ was: one.name, name: one.name, serial: one.serial, calibrated_on: one.calibrated_on ?? "", due_on: one.due_on ?? "" })}>change</button>
             {one.readings === 0 && <button type="button" className="quiet" onClick={() => edit.mutate({ do: "remove_instrument", name: one.name })}>remove</button>}
+            </div>
           </div>
         ))}
       </div>

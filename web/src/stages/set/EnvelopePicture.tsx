@@ -58,7 +58,7 @@ export function EnvelopePicture({ stage, quantity }: EnvelopePictureProps) {
           </g>
         ))}
         {trips.map((trip) => (
-          <text key={`${trip.side}-${trip.level}`} className="tick trip-figure" x={Math.min(x(trip.time_s) + 6, width - 110)} y={y(trip.level) + labelShift(trip, trips)}>
+          <text key={`${trip.side}-${trip.level}`} className="tick trip-figure" {...(isSlowest(trip, trips) ? { x: width - 6, textAnchor: "end" } : { x: Math.min(x(trip.time_s) + 6, width - 110) })} y={y(trip.level) + (trip.side === "over" ? ABOVE_PX : BELOW_PX)}>
             {figure(trip.level, unit)}, {figure(trip.time_s, "s", 2)}
           </text>
         ))}
@@ -67,16 +67,12 @@ export function EnvelopePicture({ stage, quantity }: EnvelopePictureProps) {
   );
 }
 
+// Each step is named inside its own hatching, away from nominal.
 const ABOVE_PX = -6;
 const BELOW_PX = 16;
 
-/** The step nearest to nominal is named on its free side, the one beyond it inside the hatching. */
-function labelShift(trip: Trip, trips: Trip[]): number {
-  const levels = trips.filter((one) => one.side === trip.side).map((one) => one.level);
-  const over = trip.side === "over";
-  const nearest = over ? Math.min(...levels) : Math.max(...levels);
-  return (trip.level === nearest) === over ? BELOW_PX : ABOVE_PX;
-}
+/** Of two steps the slower reaches to the right edge: it is named there, clear of the other. */
+const isSlowest = (trip: Trip, trips: Trip[]) => trips.some((one) => one.side === trip.side && one.time_s < trip.time_s);
 
 function steps(trips: { level: number; time_s: number }[], x: Scale, y: Scale, width: number): string {
   const slowFirst = [...trips].sort((a, b) => b.time_s - a.time_s);

@@ -3,8 +3,8 @@ import { linear, ticks } from "../../shared/draw/scale";
 import { useWidth } from "../../shared/draw/useWidth";
 import { figure } from "../../shared/figures";
 
-const HEIGHT_PX = 178;
-const TOP_PX = 44;
+const HEIGHT_PX = 182;
+const TOP_PX = 54;
 const BOTTOM_PX = 28;
 const LEFT_PX = 48;
 const RIGHT_PX = 12;
@@ -15,6 +15,7 @@ const FULL_PCT = 100;
 export function ResponsePicture({ response }: { response: GridResponse }) {
   const [ref, width] = useWidth(280);
   const corners = [...response.wanted, ...response.got];
+  if (corners.length === 0) return <Off response={response} />;
   const at = corners.map((one) => one.at);
   const low = Math.min(...at);
   const high = Math.max(...at);
@@ -28,7 +29,7 @@ export function ResponsePicture({ response }: { response: GridResponse }) {
       <svg width={width} height={HEIGHT_PX} role="img" aria-label={response.title}>
         <text className="tick strong" x={0} y={16}>{response.title}</text>
         <text className="tick" x={0} y={34}>{response.y_title}{response.read ? "" : ", not read yet"}</text>
-        {response.wanted.length === 0 && <text className="tick" x={LEFT_PX} y={HEIGHT_PX / 2 + 10}>{response.got.length === 0 ? "off in this profile" : "off in the profile, on in the inverter"}</text>}
+        {response.wanted.length === 0 && <text className="tick" x={LEFT_PX} y={HEIGHT_PX / 2 + 10}>off in the profile, on in the inverter</text>}
         {corners.length > 0 && (
           <>
             <line className="axis" x1={LEFT_PX} x2={width} y1={y(0)} y2={y(0)} />
@@ -45,6 +46,16 @@ export function ResponsePicture({ response }: { response: GridResponse }) {
           </>
         )}
       </svg>
+    </div>
+  );
+}
+
+/** A response that neither the profile nor the inverter has on. */
+function Off({ response }: { response: GridResponse }) {
+  return (
+    <div className="response response-off">
+      <h3>{response.title}</h3>
+      <p className="source">Off in this profile{response.read ? ", off in the inverter" : ", not read yet"}.</p>
     </div>
   );
 }

@@ -27,6 +27,7 @@ export default function SetStage({ jobId, view, whyAll }: StageProps) {
   const [face, setFace] = useState<Face>("profile");
   const edit = useEdit(jobId);
   const timezone = plan.site.timezone;
+  const stopped = stage.judgements.find((one) => one.verdict === "stop");
   return (
     <StageFrame
       title="Set"
@@ -59,6 +60,7 @@ export default function SetStage({ jobId, view, whyAll }: StageProps) {
         <Faces faces={FACES} face={face} show={setFace} />
         {stage.fingerprint !== null && <span className="fingerprint">settings <b>{stage.fingerprint}</b></span>}
       </div>
+      {stopped !== undefined && <p className="reason reason-stop set-stopped">{stopped.reason}</p>}
       {face === "profile" && (
         <>
           {stage.profile === null && <p className="nothing">Pick the grid profile that the network operator asks for. It is never chosen for you.</p>}

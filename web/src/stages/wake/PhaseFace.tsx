@@ -1,7 +1,9 @@
+import { useEffect, useRef } from "react";
 import { api, type ReadingIn, type WakePhase, type WakeStep } from "../../shared/api/client";
 import { useJobWrite } from "../../shared/api/useJobWrite";
 import { clock } from "../../shared/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { useKey } from "../../shared/useKey";
 import { StepCard } from "./StepCard";
 import { StepShape } from "./StepShape";
 
@@ -11,20 +13,26 @@ export function PhaseFace({ jobId, phase, timezone }: { jobId: string; phase: Wa
   const answer = (step: WakeStep, entered: "1" | "-1") =>
     keep.mutate({ kind: "wake_step", subject: step.key.slice(step.key.indexOf("/") + 1), entered, taken_at: null, supersedes: null, instrument: "", note: "" });
   const first = phase.steps.find((step) => step.standing !== "done");
+  const here = useRef<HTMLLIElement>(null);
+  // The step at hand is seen whole, on a phone too; the page above it stays where it is while it fits.
+  useEffect(() => {
+    here.current?.scrollIntoView({ block: "nearest" });
+  }, [first?.id]);
+  useKey("r", () => here.current?.scrollIntoView({ block: "center" }));
   return (
     <section className="phase" aria-label={phase.title}>
       <header className="phase-head"><h2>{phase.title}</h2><span>{phase.done} of {phase.steps.length} done</span></header>
       <ProblemNote error={keep.error} />
       <ol className="steps">
         {phase.steps.map((step) => (
-          <li key={step.id} className={`step step-${step.standing}`}>
-            <StepShape standing={step.standing} number={step.number} />
+          <li key={step.id} ref={step === first ? here : undefined} className={`step step-${step.standing}`}>
+            <StepShape standing={step.standing === "now" && step !== first ? "later" : step.standing} number={step.number} />
             {step === first || step.standing === "failed" ? (
               <StepCard jobId={jobId} step={step} busy={keep.isPending} answer={answer} />
             ) : (
               <div className="step-line">
                 <span className="step-title">{step.title}</span>
-                {step.switch !== null && <b className="step-to">{step.to}</b>}
+                {step.to !== null && !step.title.endsWith(step.to) && <b className="step-to">{step.to}</b>}
                 {step.standing === "done" && step.at !== null && <span className="step-by">{step.by}, {clock(step.at, timezone)}{step.override !== null && ", lock lifted"}</span>}
                 {step.standing === "done" && <button type="button" className="quiet" onClick={() => answer(step, "-1")}>no longer so</button>}
                 {step.standing !== "done" && step.to === "OFF" && <button type="button" className="quiet" disabled={keep.isPending || step.gate.verdict === "stop"} onClick={() => answer(step, "1")}>it is OFF</button>}

@@ -12,7 +12,7 @@ export function PlayedSteps({ steps, act }: { steps: Rehearsal["steps"]; act: (a
           <StepShape standing={one.done_s !== null ? "done" : one.early ? "failed" : one === next ? "now" : "later"} number={index + 1} />
           <div className="step-line">
             <span className="step-title">{one.title}</span>
-            {one.to !== "" && <b className="step-to">{one.to}</b>}
+            {one.to !== "" && !one.title.endsWith(one.to) && <b className="step-to">{one.to}</b>}
             {one.early && one.done_s === null && <span className="step-by">out of turn</span>}
             {one === next && (one.needs_seen || one.id === "paired") && <Button onClick={() => act({ seen: one.id, switch: null, to: "ON" })}>Seen</Button>}
             {one === next && <small>{one.expect}</small>}

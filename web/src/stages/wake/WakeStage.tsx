@@ -27,13 +27,13 @@ export default function WakeStage({ jobId, view, whyAll }: StageProps) {
     <StageFrame
       title="Wake"
       about={phase === undefined ? "Rehearsal: nothing of it is real, nothing of it is kept" : phase.line}
-      aside={chosen === undefined ? "" : `${chosen.name}. ${chosen.about}`}
+      aside={chosen?.name ?? ""}
       caution="Licensed work. Covers on, everyone clear, one person switches. No cover is opened while anything is live. The device's own sheet and your local code win over every step here."
       rail={
         <>
           <div className="entries device">
             <Pick label="Order of switching" value={chosen?.id ?? ""} options={wake.offers.map((one) => [one.id, one.name] as const)} put={(sequence) => edit.mutate({ do: "choose_sequence", sequence })} />
-            <p className="source">{wake.why}</p>
+            <p className="source">{chosen?.about} {wake.why}</p>
             <ProblemNote error={edit.error} />
           </div>
           <Lights jobId={jobId} wake={wake} timezone={timezone} />
