@@ -13,6 +13,8 @@ from django.db import connection
 from playwright.sync_api import Page, expect
 
 from core.jobfile import read_job
+from devices.simulated.faults import faults
+from devices.simulated.image import Made
 from devices.simulated.inverter import SimulatedInverter, running
 from journeys.browser import DESK, HAND, BrowserCase
 from server.demo.load import load
@@ -45,9 +47,9 @@ class WholeJob(BrowserCase):
         self.plan(page)
         self.read(page)
         self.feed(page)
-        with running(SimulatedInverter("J-7", temper="forgets")) as forgetful:
+        with running(SimulatedInverter(Made(serial="J-7"), faults("forgets"))) as forgetful:
             self.set_wrongly(page, forgetful)
-        with running(SimulatedInverter("J-8")) as port:
+        with running(SimulatedInverter(Made(serial="J-8"))) as port:
             self.set(page, port)
         self.leave(page)
 
@@ -160,7 +162,7 @@ class WholeJob(BrowserCase):
         address.fill("127.0.0.1")
         address.press("Enter")
         for typed, said in (("70000", "1 to 65535"), ("1", "Nothing answers")):
-            field = page.get_by_label("Port")
+            field = page.get_by_role("textbox", name="Port")
             field.fill(typed)
             field.press("Enter")
             if said != "1 to 65535":
@@ -170,7 +172,7 @@ class WholeJob(BrowserCase):
         expect(page.get_by_text("4 of 26 settings do not agree").first).to_be_visible()
 
     def write(self, page: Page, port: int) -> None:
-        field = page.get_by_label("Port")
+        field = page.get_by_role("textbox", name="Port")
         field.fill(str(port))
         field.press("Enter")
         expect(field).to_have_value(str(port))
@@ -181,9 +183,11 @@ class WholeJob(BrowserCase):
         expect(page.get_by_text("serial J-8")).to_be_visible()
         expect(page.locator(".point-stop")).to_have_count(0)
         page.keyboard.press("r")
+        self.take(page, "Supply · frequency", "50,01 Hz")
         self.take(page, "Over-voltage, ten-minute mean", "253 V")
         self.take(page, "Loss of mains, active", "2 s")
-        expect(page.get_by_role("link", name="Set, clear")).to_be_visible()
+        expect(page.get_by_text("Profile for this frequency")).to_be_visible()
+        expect(page.locator(".fingerprint")).to_contain_text("settings")
 
     def leave(self, page: Page) -> None:
         page.keyboard.press("0")
