@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 
 from core.judgement import Judgement, Verdict
+from core.shown import Gate
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -59,9 +60,11 @@ class InstrumentState:
 class ProveStage:
     """Stage 7: the test record after IEC 62446-1, category 1.
 
-    note: what is not tested on this kind of job, and what stands in its place.
+    note: what is not tested on this kind of job, and what stands in its place. gate: whether
+    tests on live parts may begin.
     """
 
+    gate: Gate
     groups: tuple[TestGroup, ...]
     instruments: tuple[InstrumentState, ...]
     tests: int

@@ -64,6 +64,7 @@ Condition = Literal[
     "shutdown_line",
     "serial_new",
     "branches_on",
+    "nameplate",
 ]
 # Waits whose length stands elsewhere: in the profile, on a sheet, in the pack.
 Wait = Literal["observe", "charge", "discharge", "report", "unit"]

@@ -114,21 +114,13 @@ def _read_enter_service(registers: Registers, profile: Profile, base: Bases) -> 
 
 def _write_trip(model_id: int, registers: Registers, profile: Profile, base: Bases) -> None:
     name, unit, point = TRIPS[model_id]
-    steps = [
-        (level, seconds)
-        for number in range(1, MOST_STEPS + 1)
-        if (level := profile.value(f"{name}_{number}_{unit}")) is not None
-        and (seconds := profile.value(f"{name}_{number}_s")) is not None
+    pairs = [
+        (PERCENT * level / base.volts if unit == "v" else level, seconds)
+        for level, seconds in _pairs(profile, name, MOST_STEPS, (unit, "s"))
     ]
 
     def fill(curve: Any) -> None:
-        trip = curve.MustTrip
-        if len(trip.Pt) < len(steps):
-            raise LinkProblem("refused", f"model {model_id} has room for {len(trip.Pt)} steps")
-        put(trip.ActPt, len(steps))
-        for slot, (level, seconds) in zip(trip.Pt, steps, strict=False):
-            put(slot.points[point], PERCENT * level / base.volts if unit == "v" else level)
-            put(slot.Tms, seconds)
+        _put_pairs(curve.MustTrip, pairs, (point, "Tms"), model_id)
 
     _adopt(registers, model_id, "Crv", "AdptCrvReq", "AdptCrvRslt", fill)
 
@@ -181,19 +173,12 @@ def _write_curve(
         registers.write(model_id)
         return
     pairs = [
-        (volts, percent)
-        for number in range(1, corners + 1)
-        if (volts := profile.value(f"{name}_{number}_v")) is not None
-        and (percent := profile.value(f"{name}_{number}_pct")) is not None
+        (PERCENT * volts / base.volts, percent)
+        for volts, percent in _pairs(profile, name, corners, ("v", "pct"))
     ]
 
     def fill(curve: Any) -> None:
-        if len(curve.Pt) < len(pairs):
-            raise LinkProblem("refused", f"model {model_id} has room for {len(curve.Pt)} corners")
-        put(curve.ActPt, len(pairs))
-        for slot, (volts, percent) in zip(curve.Pt, pairs, strict=False):
-            put(slot.V, PERCENT * volts / base.volts)
-            put(slot.points[point], percent)
+        _put_pairs(curve, pairs, ("V", point), model_id)
 
     _adopt(registers, model_id, "Crv", "AdptCrvReq", "AdptCrvRslt", fill)
 
@@ -225,6 +210,29 @@ def _active(curve: Any, model_id: int, most: int) -> list[Any]:
     if active > most:
         raise LinkProblem("refused", f"model {model_id} holds {active} points, {most} can be held")
     return list(curve.Pt[:active])
+
+
+def _pairs(
+    profile: Profile, name: str, most: int, units: tuple[str, str]
+) -> list[tuple[float, float]]:
+    """The numbered pairs of a profile's settings, as level and seconds, that it has both of."""
+    found = (
+        tuple(profile.value(f"{name}_{number}_{unit}") for unit in units)
+        for number in range(1, most + 1)
+    )
+    return [(one, other) for one, other in found if one is not None and other is not None]
+
+
+def _put_pairs(
+    held: Any, pairs: list[tuple[float, float]], names: tuple[str, str], model_id: int
+) -> None:
+    """Give a curve its points. Raises LinkProblem *refused* where it has room for fewer."""
+    if len(held.Pt) < len(pairs):
+        raise LinkProblem("refused", f"model {model_id} has room for {len(held.Pt)} points")
+    put(held.ActPt, len(pairs))
+    for slot, pair in zip(held.Pt, pairs, strict=False):
+        for name, scaled in zip(names, pair, strict=True):
+            put(slot.points[name], scaled)
 
 
 # -- frequency droop (711)

@@ -24,19 +24,27 @@ from core.planning.arrangements import arrange  # noqa: E402
 from core.planning.branches import branch_offers  # noqa: E402
 from core.planning.places import find_places  # noqa: E402
 from core.planning.string_plans import planner_for  # noqa: E402
+from core.profiles import ProfilePoint, point_kinds, profile  # noqa: E402
+from core.rehearsal.play import Act  # noqa: E402
+from core.rehearsal.rehearse import rehearse  # noqa: E402
 from core.roof import Plane  # noqa: E402
 from core.rules.voltage_rise import AcRise, RunSegment, ac_rise  # noqa: E402
 from core.shelf import inverter  # noqa: E402
 from core.shelf_table import read_table, template  # noqa: E402
 from core.stages import feed, feed_runs, roof  # noqa: E402
 from core.stages.string_asks import told  # noqa: E402
+from core.waking import SwitchId  # noqa: E402
 from core.wall import WallObject  # noqa: E402
+from devices.client import Line, set_profile  # noqa: E402
+from devices.simulated.image import Made  # noqa: E402
+from devices.simulated.inverter import SimulatedInverter, running  # noqa: E402
 from sun.single_diode import single_diode_voc  # noqa: E402
 from sun.tests.test_single_diode import closed_form, diodes  # noqa: E402
 from tools.bench_screen import bench_screen  # noqa: E402
 from tools.measuring import median_ms, show  # noqa: E402
 from tools.phasors import Feeder, Service, solve  # noqa: E402
 
+FERRY_JOB = ROOT / "server" / "demo" / "jobs" / "ferry-office.json"
 ROOF_JOB = ROOT / "server" / "demo" / "jobs" / "slipway-cottage.json"
 DEMO_JOB = ROOT / "server" / "demo" / "jobs" / "lantern-house.json"
 RUNS = 200
@@ -46,6 +54,7 @@ TABLE_ROWS = 10_000
 FEEDERS, SEED, NOMINAL_V = 150, 5, 230.0
 
 OBJECTS = 30
+SWITCHED_ON: tuple[SwitchId, ...] = ("plugs", "dc", "breaker", "ac")
 
 
 def many_strings(job: Job, count: int) -> Job:
@@ -277,6 +286,28 @@ def bench_wall() -> list[bool]:
     return [show("find a place, 30 objects, median", taken_ms, 500, "ms")]
 
 
+def bench_commission() -> list[bool]:
+    """A profile of forty settings written and read back, and an hour rehearsed."""
+    kinds = [kind for kind in point_kinds().values() if kind.id != "loss_of_mains_hz_per_s"]
+    known = profile("au-4777-a")
+    usual = {"V": 240.0, "s": 0.5, "Hz": 51.0, "%": 5.0}
+    points = tuple(
+        ProfilePoint(id=kind.id, value=known.value(kind.id) or usual.get(kind.unit, 1.0))
+        for kind in kinds
+    )
+    whole = replace(known, points=points)
+    with running(SimulatedInverter(Made(serial="B-1"))) as port:
+        line = Line(host="127.0.0.1", port=port, unit_id=1)
+        written_s = median_ms(lambda: set_profile(line, whole), 10) / 1000
+    job = read_job(FERRY_JOB.read_bytes())
+    acts = tuple(Act(at_s=float(at), switch=switch) for at, switch in enumerate(SWITCHED_ON))
+    hour_ms = median_ms(lambda: rehearse(job, phase="on", acts=acts, until_s=3600.0), 10)
+    return [
+        show(f"write and verify a profile of {len(points)} settings", written_s, 2, "s"),
+        show("rehearse an hour, median", hour_ms, 100, "ms"),
+    ]
+
+
 if __name__ == "__main__":
     results = [
         *bench_core(),
@@ -285,6 +316,7 @@ if __name__ == "__main__":
         *bench_planning(),
         *bench_roof(),
         *bench_wall(),
+        *bench_commission(),
         *bench_screen(),
     ]
     print("every promise is kept" if all(results) else "a promise is not kept")

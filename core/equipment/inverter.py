@@ -31,6 +31,7 @@ from core.glossary import (
     TrackerMaxW,
     TrackMaxV,
     TrackMinV,
+    WakeSchool,
 )
 from core.quantity import Items, Quantity
 
@@ -80,7 +81,7 @@ class Inverter(Sheet):
     serial_form: how its serials are written, ``@`` for a letter and ``#`` for a digit.
     pole_earthed: the array pole that the sheet wants earthed, usually none. plug_pairs: pairs of
     DC plugs that lie in the box. ac: its AC side, where the sheet gives it. lights: its table of
-    light patterns.
+    light patterns. switch_on: which side its maker wants first, where the sheet says.
     """
 
     service: Service
@@ -97,3 +98,4 @@ class Inverter(Sheet):
     plug_pairs: PlugPairs | None = None
     ac: AcSide | None = None
     lights: Lights = ()
+    switch_on: WakeSchool | None = None

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from core.equipment.lights import LightPattern
+from core.glossary import WakeSchool
 from core.job import Job
 from core.profiles import profile
 from core.waking import Fitted, Phase, Sequence, Step, Wait, known_sequences, known_steps
@@ -25,8 +26,13 @@ def fitting(job: Job) -> tuple[str, ...]:
         found.append("optimisers")
     if found:
         return tuple(found)
-    first = job.rules.wake.school
+    first = by_sheet(job) or job.rules.wake.school
     return (first, *(one for one in PLAIN if one != first))
+
+
+def by_sheet(job: Job) -> WakeSchool | None:
+    """The order that the inverter's own sheet asks for; None where it leaves it open."""
+    return job.inverter.switch_on if job.inverter else None
 
 
 def chosen(job: Job) -> Sequence:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import random
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
 from core.feed_assessment import FeedStage
@@ -11,7 +12,7 @@ from core.job import Job
 from core.planning.wake_order import fitted
 from core.profiles import profile
 from core.rules.string_now import isc_now, voc_now
-from core.waking import Fitted
+from core.waking import Fitted, known_steps
 
 Sun = Literal["bright", "weak", "dark"]
 Supply = Literal["usual", "high"]
@@ -20,6 +21,7 @@ SUN_W_PER_M2: dict[Sun, float] = {"bright": 760.0, "weak": 60.0, "dark": 0.0}
 T_CELL_C = 35.0
 # Clouds and other loads change the sun and the supply about this often.
 WANDER_S = 30
+DRAWN_KEPT = 8192
 CLOUD_SHARE = 0.12
 SUPPLY_WANDER_V = 0.8
 # A high supply stands so far below the level at which the inverter stops.
@@ -28,14 +30,16 @@ STRINGS_DARK_W_PER_M2 = 5.0
 # What stands for a profile while the job has none: nobody's supply, only the rehearsal's.
 OBSERVE_S, TRIP_SHARE, TRIP_S = 60.0, 1.10, 3.0
 RISE_V = 3.0
+# The step that ends the pairing says how long it takes.
+PAIRED = "paired"
 
 
 @dataclass(frozen=True, kw_only=True)
 class Plant:
     """What is rehearsed with. string_v: open circuit at this sun, highest string first.
 
-    rise_v: what full export lifts at the inverter. charge_s: of the safety switch. units: of a
-    roof of microinverters, else 0.
+    rise_v: what full export lifts at the inverter. charge_s: of the safety switch. pair_s:
+    what the pairing of optimisers takes.
     """
 
     has: frozenset[Fitted]
@@ -53,6 +57,7 @@ class Plant:
     observe_s: float
     rise_v: float
     charge_s: float
+    pair_s: float
     sun: Sun
     seed: int
 
@@ -68,10 +73,13 @@ class Plant:
 def _wander(seed: int, what: str, at_s: float) -> float:
     """A smooth wandering between -1 and 1, the same for the same seed."""
     step, rest = divmod(at_s, WANDER_S)
-    here, there = (
-        random.Random(f"{seed} {what} {int(step) + more}").uniform(-1, 1) for more in (0, 1)
-    )
+    here, there = (_drawn(seed, what, int(step) + more) for more in (0, 1))
     return here + (there - here) * rest / WANDER_S
+
+
+@lru_cache(maxsize=DRAWN_KEPT)
+def _drawn(seed: int, what: str, step: int) -> float:
+    return random.Random(f"{seed} {what} {step}").uniform(-1, 1)
 
 
 def plant_of(job: Job, feed: FeedStage, *, seed: int, sun: Sun, supply: Supply) -> Plant:
@@ -106,6 +114,7 @@ def plant_of(job: Job, feed: FeedStage, *, seed: int, sun: Sun, supply: Supply) 
         observe_s=(chosen and chosen.value("observe_s")) or OBSERVE_S,
         rise_v=feed.today.rise_v if feed.today else RISE_V,
         charge_s=safety.charge_s if safety else 0.0,
+        pair_s=known_steps()[PAIRED].wait_s or 0.0,
         sun=sun,
         seed=seed,
     )

@@ -12,7 +12,7 @@ from typing import Annotated, Literal
 from core.form import Checked
 from core.glossary import LightState, Name
 from core.quantity import Quantity
-from core.rehearsal.plant import Plant
+from core.rehearsal.plant import PAIRED, Plant
 from core.waking import Position, SwitchId
 from core.words import figure, say
 
@@ -102,6 +102,7 @@ class _State:
     charged_s: float = 0.0
     controller_s: float = 0.0
     locked_until_s: float = 0.0
+    pairing_s: float = 0.0
     paired: bool = False
     harmed: bool = False
 
@@ -195,11 +196,11 @@ def play(plant: Plant, acts: tuple[Act, ...], until_s: float) -> Shown:
         state.at_s = float(second)
         while left and left[0].at_s <= second:
             _do(state, left.pop(0))
-        if second < end_s:
-            _pass(state)
         light = state.light
         if not state.lights or state.lights[-1].light != light:
             state.lights.append(LightSeen(at_s=state.at_s, light=light))
+        if second < end_s:
+            _pass(state)
     return Shown(
         at_s=state.at_s,
         light=state.light,
@@ -221,8 +222,8 @@ def play(plant: Plant, acts: tuple[Act, ...], until_s: float) -> Shown:
 
 
 def _do(state: _State, act: Act) -> None:
-    if act.seen == "paired":
-        state.paired = state.light == "pairing" or state.paired
+    if act.seen == PAIRED and state.pairing_s >= state.plant.pair_s:
+        state.paired = True
     if act.switch is None or state.positions.get(act.switch) == act.to:
         return
     before = _check_before(state, act.switch, act.to)
@@ -326,6 +327,7 @@ def _pass(state: _State) -> None:
     if not (state.ac and state.starts):
         _stop(state)
         return
+    state.pairing_s = state.pairing_s + 1 if state.light == "pairing" else state.pairing_s
     state.awake_s += 1
     unpaired = "optimisers" in state.plant.has and not state.paired
     if state.awake_s < BOOT_S or unpaired:

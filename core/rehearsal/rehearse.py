@@ -8,9 +8,9 @@ from dataclasses import dataclass, replace
 from core.assess import assess
 from core.job import Job
 from core.planning.wake_order import EMERGENCY, chosen, lights, steps, wait_s
-from core.rehearsal.plant import Sun, Supply, plant_of
+from core.rehearsal.plant import PAIRED, Sun, Supply, plant_of
 from core.rehearsal.play import LONGEST_S, Act, Shown, play
-from core.waking import Phase, Step, SwitchId, known_sequences
+from core.waking import Phase, Step, SwitchId, known_sequences, known_steps
 from core.words import say
 
 
@@ -117,7 +117,8 @@ def _switched_on(planned: tuple[Step, ...]) -> tuple[Act, ...]:
         for number, step in enumerate(moves)
         if step.move is not None
     ]
-    return (*acts, Act(at_s=float(len(acts) + 60), seen="paired"))
+    paired_s = len(acts) + (known_steps()[PAIRED].wait_s or 0.0) + 60.0
+    return (*acts, Act(at_s=paired_s, seen=PAIRED))
 
 
 def _lead_s(job: Job, planned: tuple[Step, ...]) -> float:
@@ -145,7 +146,7 @@ def _played(
                 to=step.move.to if step.move else "",
                 done_s=at_s - lead_s if at_s is not None and waited else None,
                 early=early,
-                needs_seen=step.move is None and step.light is None,
+                needs_seen=step.move is None and (step.light is None or step.id == PAIRED),
             )
         )
         earlier_s = at_s if waited else None
@@ -163,7 +164,7 @@ def _done_at(
     """When a step was done: its switch moved, its light seen, or said to be seen; before its turn
     where it was never done in it."""
     due_s = None if earlier_s is None else earlier_s + wait_s(job, step)
-    if step.light is not None and step.move is None and step.id != "paired":
+    if step.light is not None and step.move is None and step.id != PAIRED:
         return _light_at(step, shown, earlier_s or lead_s, due_s)
     done = [
         act.at_s

@@ -18,6 +18,7 @@ from core.rules.string_current import (
     at_full_sun,
     string_currents_agree,
 )
+from core.shown import Gate
 from core.stages.prove_asks import STAGE, test_asks
 from core.stages.readings import Readings
 from core.stages.string_now import conditions
@@ -72,6 +73,7 @@ def prove_stage(
         undone=tuple(test.title for test in undone),
     )
     stage = ProveStage(
+        gate=_gate(own),
         groups=groups,
         instruments=tuple(_instrument(job, one) for one in job.testing.instruments),
         tests=len(tests),
@@ -80,6 +82,16 @@ def prove_stage(
         judgements=(complete, *_currents_agree(job, readings)),
     )
     return stage, own
+
+
+def _gate(asks: tuple[Ask, ...]) -> Gate:
+    """Covers prove to fit before anything is tested live."""
+    looked = [one for one in asks if one.kind == "look_over"]
+    bad = [one for one in looked if one.verdict not in ("clear", "watch")]
+    if bad:
+        line = say("prove", "gate_waits", what=bad[0].title)
+        return Gate(verdict=worst(one.verdict for one in bad), line=line)
+    return Gate(verdict="clear", line=say("prove", "gate_ready"))
 
 
 def _groups(job: Job, asks: tuple[Ask, ...]) -> Iterable[TestGroup]:

@@ -8,7 +8,7 @@ from datetime import UTC, datetime, timedelta
 from core.equipment.lights import LightPattern
 from core.judgement import Judgement, Verdict, holds, waiting
 from core.kept import INVERTER, Reading
-from core.planning.wake_order import EMERGENCY, chosen, fitting, lights, steps, wait_s
+from core.planning.wake_order import EMERGENCY, by_sheet, chosen, fitting, lights, steps, wait_s
 from core.shown import Gate
 from core.stages.wake_facts import SEEN, Around, unmet
 from core.wake_assessment import (
@@ -90,6 +90,8 @@ def _why(around: Around, sequence: Sequence) -> str:
     job = around.job
     if job.waking.sequence == sequence.id:
         return say("wake", "own")
+    if sequence.topology == "string" and by_sheet(job) == sequence.id:
+        return say("wake", "by_sheet")
     source = job.rules.wake.source if sequence.topology == "string" else ""
     return say("wake", f"by_{sequence.topology}", source=source)
 
@@ -364,7 +366,14 @@ def _judgements(
         )
     if light is not None and light.state in ALARMING:
         found.append(
-            holds("light_alarm", False, "device's own table", shows=light.shows, do=light.do)
+            holds(
+                "light_alarm",
+                False,
+                "device's own table",
+                shows=light.shows,
+                means=light.means,
+                do=light.do,
+            )
         )
     return tuple(found)
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from core.assessment import Ask, StringStage
 from core.feed_assessment import FeedStage
 from core.grid_assessment import GridStage
-from core.job import Job
+from core.job import NAMEPLATE_KINDS, Job
 from core.judgement import Judgement, Verdict
 from core.kept import ReadingKind
 from core.micro_assessment import RoofStage
@@ -69,6 +69,10 @@ def _asked(around: Around, *kinds: ReadingKind) -> str:
             reason = _first_bad(one.judgements)
             return say("wake", "because", what=one.title, reason=reason)
     return ""
+
+
+def _nameplate(around: Around) -> str:
+    return _asked(around, *NAMEPLATE_KINDS)
 
 
 def _permit(around: Around) -> str:
@@ -213,6 +217,7 @@ CHECKS: dict[Condition, Callable[[Around], str]] = {
     "map_synced": _map_synced,
     "units_report": _units_report,
     "branches_on": _branches_on,
+    "nameplate": _nameplate,
     "earth": _earth,
     "loads_fit": _loads_fit,
     "battery_approved": _battery_approved,

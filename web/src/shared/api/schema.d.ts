@@ -3593,7 +3593,7 @@ export interface components {
          *     serial_form: how its serials are written, ``@`` for a letter and ``#`` for a digit.
          *     pole_earthed: the array pole that the sheet wants earthed, usually none. plug_pairs: pairs of
          *     DC plugs that lie in the box. ac: its AC side, where the sheet gives it. lights: its table of
-         *     light patterns.
+         *     light patterns. switch_on: which side its maker wants first, where the sheet says.
          */
         Inverter: {
             /** Id */
@@ -3650,6 +3650,8 @@ export interface components {
              * @default []
              */
             lights: components["schemas"]["LightPattern"][];
+            /** Switch On */
+            switch_on?: ("dc_first" | "ac_first" | "no_sun") | null;
         };
         /**
          * Isolator
@@ -4517,9 +4519,11 @@ export interface components {
          * ProveStage
          * @description Stage 7: the test record after IEC 62446-1, category 1.
          *
-         *     note: what is not tested on this kind of job, and what stands in its place.
+         *     note: what is not tested on this kind of job, and what stands in its place. gate: whether
+         *     tests on live parts may begin.
          */
         ProveStage: {
+            gate: components["schemas"]["Gate"];
             /** Groups */
             groups: components["schemas"]["TestGroup"][];
             /** Instruments */

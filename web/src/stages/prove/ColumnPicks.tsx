@@ -21,7 +21,7 @@ export function ColumnPicks({ look, known, busy, keep }: { look: FileLook; known
       {picked.map((one, index) => (
         <div key={one.theirs} className="column-pick">
           <span><b>{one.theirs}</b><small>{look.columns.find((column) => column.theirs === one.theirs)?.sample}</small></span>
-          <Select aria-label={`${one.theirs} is`} value={one.ours} options={options} onChange={(ours: string) => put(index, { ours })} />
+          <Select showSearch={{ optionFilterProp: "label" }} aria-label={`${one.theirs} is`} value={one.ours} options={options} onChange={(ours: string) => put(index, { ours })} />
           <Input aria-label={`Unit of ${one.theirs}`} placeholder="unit" value={one.unit} onChange={(event) => put(index, { unit: event.target.value })} />
         </div>
       ))}

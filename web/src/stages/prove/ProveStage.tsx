@@ -1,4 +1,5 @@
 import { useCallback, useState } from "react";
+import { GateLine } from "../../shared/judging/GateLine";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { Rail, type Group } from "../../shared/readings/Rail";
 import { StageFrame, type StageProps } from "../../shared/StageFrame";
@@ -38,6 +39,7 @@ export default function ProveStage({ jobId, view, whyAll }: StageProps) {
         </>
       }
     >
+      <GateLine gate={prove.gate} />
       <TesterFile jobId={jobId} tester={tester} timezone={plan.site.timezone} />
       <TestLedger jobId={jobId} prove={prove} asks={assessment.asks} current={plan.testing.current} timezone={plan.site.timezone} optimised={plan.optimiser !== null} open={setWanted} />
       <JudgementList judgements={prove.judgements} allOpen={whyAll} />
