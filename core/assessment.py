@@ -26,8 +26,8 @@ class Ask:
 
     key: kind and subject in one word. expected_because: what the expected band is made of.
     answers: the good one and the bad one of a question with two, else empty. is_text: it is
-    read as a text. also_at: other stages that show it. history: every reading of it, superseded
-    ones too.
+    read as a text. may_be_beyond: the tester may show more than its range, as ``>200``. also_at:
+    other stages that show it. history: every reading of it, superseded ones too.
     causes: ranked diagnosis when the reading is not as expected.
     """
 
@@ -40,6 +40,7 @@ class Ask:
     caution: str
     optional: bool
     is_text: bool
+    may_be_beyond: bool
     also_at: tuple[int, ...]
     expected_low: float | None
     expected_high: float | None

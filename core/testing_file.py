@@ -21,6 +21,7 @@ from core.errors import Problem, Refused, problem
 from core.feed import CIRCUIT
 from core.job import Job, residual_name
 from core.kept import HALF_WAVES, READING_QUANTITIES, SITE, ReadingKind
+from core.prove_assessment import ProveStage
 from core.stages.readings import Readings, shown_text
 from core.testing import ColumnMap, Instrument
 
@@ -121,7 +122,8 @@ def look(job: Job, instrument: Instrument, raw: bytes) -> FileLook:
     )
     problems: list[Problem] = []
     if SUBJECT not in ours:
-        problems.append(problem("$.columns", "no subject", "a column that names what was tested"))
+        said = "No column names what was tested: pick the one that does as subject."
+        problems.append(problem("$.columns", "none", SUBJECT, said))
     readings: list[FileReading] = []
     known = Readings(job.readings)
     for number, row in rows if SUBJECT in ours else []:
@@ -171,6 +173,38 @@ def template(job: Job) -> str:
 
 
 Row = tuple[int, list[str]]
+
+
+RECORD = (
+    "group", "test", "expected", "read", "verdict", "reason", "tester", "serial",
+    "calibrated_until", "by", "at", "times_read",
+)  # fmt: skip
+
+
+def record_csv(stage: ProveStage) -> str:
+    """The test record as a table: a line of names, then every test, unread ones too."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(RECORD)
+    for group in stage.groups:
+        for test in group.tests:
+            writer.writerow(
+                (
+                    group.title,
+                    test.title,
+                    test.expected_text,
+                    test.read_text,
+                    test.verdict,
+                    test.line,
+                    test.instrument,
+                    test.serial,
+                    test.due_on.isoformat() if test.due_on else "",
+                    test.by,
+                    test.at.isoformat() if test.at else "",
+                    test.retests + 1 if test.read_text else 0,
+                )
+            )
+    return out.getvalue()
 
 
 def _table(raw: bytes) -> tuple[list[str], list[Row]]:

@@ -11,6 +11,7 @@ from core.judgement import Judgement, worst
 from core.kept import (
     ANY_SUBJECT,
     BEYOND,
+    RANGED,
     READING_QUANTITIES,
     TEXTS,
     TWO_WAY,
@@ -176,6 +177,7 @@ def ask(
         caution=say("ask_cautions", kind) if caution is None else caution,
         optional=optional,
         is_text=kind in TEXTS,
+        may_be_beyond=kind in RANGED,
         also_at=also_at,
         expected_low=expected[0] if expected else None,
         expected_high=expected[1] if expected else None,

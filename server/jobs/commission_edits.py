@@ -19,8 +19,19 @@ from core.testing import ColumnMap, CurrentTest, Instrument
 from server.jobs.typed import Edit, Entered, typed_value
 
 
+class ColumnIn(Edit):
+    """One column of a tester's file; ours empty: left out."""
+
+    theirs: Entered
+    ours: Entered
+    unit: Entered
+
+
 class PutInstrument(Edit):
-    """A tester, as typed; `was` names the one that it renews. Dates as 2026-05-14, or empty."""
+    """A tester, as typed; `was` names the one that it renews. Dates as 2026-05-14, or empty.
+
+    columns: what its files' columns are, where that is known from another job.
+    """
 
     do: Literal["put_instrument"]
     was: Entered | None
@@ -28,6 +39,7 @@ class PutInstrument(Edit):
     serial: Entered
     calibrated_on: Entered
     due_on: Entered
+    columns: Annotated[list[ColumnIn], Field(max_length=60)] = []
 
 
 class RemoveInstrument(Edit):
@@ -35,14 +47,6 @@ class RemoveInstrument(Edit):
 
     do: Literal["remove_instrument"]
     name: Entered
-
-
-class ColumnIn(Edit):
-    """One column of a tester's file; ours empty: left out."""
-
-    theirs: Entered
-    ours: Entered
-    unit: Entered
 
 
 class MapColumns(Edit):
@@ -83,7 +87,9 @@ def commissioned(job: Job, edit: CommissionEdit) -> Job:
     """The job with an edit of its commissioning made. Raises Refused."""
     match edit:
         case PutInstrument():
-            return with_instrument(job, edit.was, typed_value(Instrument, edit, columns=()))
+            columns = tuple(ColumnMap(**one.dict()) for one in edit.columns)
+            instrument = typed_value(Instrument, edit, columns=columns)
+            return with_instrument(job, edit.was, instrument)
         case RemoveInstrument():
             return without_instrument(job, edit.name)
         case MapColumns():

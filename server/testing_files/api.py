@@ -7,8 +7,9 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
+from core.assess import assess
 from core.testing import Instrument
-from core.testing_file import KNOWN, MOST_BYTES, FileLook, template
+from core.testing_file import KNOWN, MOST_BYTES, FileLook, record_csv, template
 from server.http import body_up_to
 from server.jobs.schemas import JobView, job_view
 from server.jobs.stored import load
@@ -42,8 +43,17 @@ def test_columns(request: HttpRequest, job_id: UUID) -> list[str]:
 @router.get("/{uuid:job_id}/tests/template", response=ERRORS, operation_id="test_template")
 def test_template(request: HttpRequest, job_id: UUID) -> HttpResponse:
     person_of(request)
-    text = template(load(job_id).job)
-    headers = {"Content-Disposition": 'attachment; filename="tests.csv"'}
+    return _csv(template(load(job_id).job), "tests.csv")
+
+
+@router.get("/{uuid:job_id}/tests/record", response=ERRORS, operation_id="test_record")
+def test_record(request: HttpRequest, job_id: UUID) -> HttpResponse:
+    person_of(request)
+    return _csv(record_csv(assess(load(job_id).job).prove), "test-record.csv")
+
+
+def _csv(text: str, name: str) -> HttpResponse:
+    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
     return HttpResponse(text, content_type="text/csv; charset=utf-8", headers=headers)
 
 

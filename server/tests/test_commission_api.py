@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import csv
+import io
 from dataclasses import replace
 from typing import Any
 
@@ -202,16 +204,34 @@ class Tests(ApiCase):
 
     def test_testers_are_known_to_the_crews_next_job(self) -> None:
         self.done(PUT | {"due_on": ""})
+        columns = [{"theirs": "Strang", "ours": "subject", "unit": ""}]
+        self.done({"do": "map_columns", "instrument": "MT 1", "columns": columns})
         bad = self.refused(self.edit(PUT | {"name": "MT 2", "due_on": "yesterday"}))
         self.assertIn("due_on", bad["problems"][0]["path"])
         other = replace(sample_job(), id="0a000000-0000-4000-8000-000000000002")
         self.job_id = self.store(other)
-        self.assertEqual([one["serial"] for one in self.get("/testers")], ["4"])
+        (used,) = self.get("/testers")
+        self.assertEqual((used["serial"], used["columns"][0]["ours"]), ("4", "subject"))
+        # Taken over with one touch, it brings the meaning of its columns with it.
+        columns = used["columns"]
+        view = self.done(PUT | {"due_on": "", "columns": columns})
+        self.assertEqual(view["plan"]["testing"]["instruments"][0]["columns"], columns)
+        self.assertEqual(self.get("/testers"), [])
 
     def test_no_tester_no_file_and_the_template_is_a_table(self) -> None:
         self.refused(self.take("subject\nA\n", instrument="none"))
         text = self.client.get(f"/api/jobs/{self.job_id}/tests/template").content.decode()
         self.assertTrue(text.startswith("subject,taken_at,note,"))
+
+    def test_the_record_goes_out_as_a_table_unread_tests_too(self) -> None:
+        self.read("insulation_plus", "A", ">200", instrument="MT 1")
+        answer = self.client.get(f"/api/jobs/{self.job_id}/tests/record")
+        rows = list(csv.DictReader(io.StringIO(answer.content.decode())))
+        prove = self.get()["assessment"]["prove"]
+        self.assertEqual(len(rows), prove["tests"])
+        row = next(one for one in rows if one["test"] == "A · insulation, plus to earth")
+        self.assertEqual((row["read"], row["times_read"]), (">200\xa0MΩ", "1"))
+        self.assertEqual({one["verdict"] for one in rows if not one["read"]}, {"waiting"})
 
 
 class Waking(ApiCase):

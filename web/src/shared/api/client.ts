@@ -270,6 +270,7 @@ export const loadInUrl = (id: string) => `/api/jobs/${id}/load-in`;
 export const bundleUrl = (id: string) => `/api/jobs/${id}/bundle`;
 export const energyPathUrl = (id: string, form: "svg" | "pdf" | "dxf") => `/api/jobs/${id}/energy-path?form=${form}`;
 export const serialMapUrl = (id: string, form: "csv" | "json" | "svg" | "pdf") => `/api/jobs/${id}/serial-map?form=${form}`;
+export const testRecordUrl = (id: string) => `/api/jobs/${id}/tests/record`;
 export const testTemplateUrl = (id: string) => `/api/jobs/${id}/tests/template`;
 export const drillSheetUrl = (id: string) => `/api/jobs/${id}/drill-sheet`;
 export const evidenceUrl = (id: string, evidence: string) => `/api/jobs/${id}/evidence/${evidence}`;

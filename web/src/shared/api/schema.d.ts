@@ -760,6 +760,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/tests/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Test Record */
+        get: operations["test_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/tests/look": {
         parameters: {
             query?: never;
@@ -1293,8 +1310,8 @@ export interface components {
          *
          *     key: kind and subject in one word. expected_because: what the expected band is made of.
          *     answers: the good one and the bad one of a question with two, else empty. is_text: it is
-         *     read as a text. also_at: other stages that show it. history: every reading of it, superseded
-         *     ones too.
+         *     read as a text. may_be_beyond: the tester may show more than its range, as ``>200``. also_at:
+         *     other stages that show it. history: every reading of it, superseded ones too.
          *     causes: ranked diagnosis when the reading is not as expected.
          */
         Ask: {
@@ -1319,6 +1336,8 @@ export interface components {
             optional: boolean;
             /** Is Text */
             is_text: boolean;
+            /** May Be Beyond */
+            may_be_beyond: boolean;
             /** Also At */
             also_at: number[];
             /** Expected Low */
@@ -6203,6 +6222,8 @@ export interface components {
         /**
          * PutInstrument
          * @description A tester, as typed; `was` names the one that it renews. Dates as 2026-05-14, or empty.
+         *
+         *     columns: what its files' columns are, where that is known from another job.
          */
         PutInstrument: {
             /**
@@ -6220,6 +6241,11 @@ export interface components {
             calibrated_on: string;
             /** Due On */
             due_on: string;
+            /**
+             * Columns
+             * @default []
+             */
+            columns: components["schemas"]["ColumnIn"][];
         };
         /**
          * PutLink
@@ -10703,6 +10729,73 @@ export interface operations {
         };
     };
     test_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    test_record: {
         parameters: {
             query?: never;
             header?: never;

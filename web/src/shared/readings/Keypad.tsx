@@ -1,13 +1,14 @@
 const KEYS = ["1", "2", "3", "4", "5", "6", "7", "8", "9", "−", "0", "."];
 
 /** Keys for gloves. */
-export function Keypad({ press, erase }: { press: (key: string) => void; erase: () => void }) {
+export function Keypad({ beyond, press, erase }: { beyond: boolean; press: (key: string) => void; erase: () => void }) {
   return (
     <div className="keypad">
       {KEYS.map((key) => (
         <button key={key} type="button" onClick={() => press(key)}>{key}</button>
       ))}
-      <button type="button" className="keypad-erase" onClick={erase}>Erase</button>
+      {beyond && <button type="button" className="keypad-beyond" aria-label="more than" onClick={() => press(">")}>&gt;</button>}
+      <button type="button" className={beyond ? "keypad-erase beside" : "keypad-erase"} onClick={erase}>Erase</button>
     </div>
   );
 }

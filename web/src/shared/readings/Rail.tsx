@@ -1,9 +1,11 @@
 import { Button } from "antd";
 import { memo, useCallback, useState, type ReactNode } from "react";
 import type { Ask, KeptReading } from "../api/client";
+import { useJob } from "../api/useJob";
 import { useKey } from "../useKey";
 import { AskLine } from "./AskLine";
 import { Taking } from "./Taking";
+import { useTester } from "./useTester";
 
 interface RailProps {
   jobId: string;
@@ -19,8 +21,6 @@ interface RailProps {
   seen?: () => void;
   /** Readings of other stages that are shown here too, by key. */
   also?: readonly string[];
-  /** The tester in hand. */
-  tester?: string;
 }
 
 const NONE: readonly string[] = [];
@@ -33,8 +33,12 @@ export interface Group {
 type Open = { key: string; corrects: KeptReading | null } | null;
 
 /** The readings of a stage: expected before read, verdict and reason under it, the next one way on. */
-export const Rail = memo(function Rail({ jobId, every, stage, timezone, whyAll, groups, wanted: asked = null, seen, also = NONE, tester = "" }: RailProps) {
+export const Rail = memo(function Rail({ jobId, every, stage, timezone, whyAll, groups, wanted: asked = null, seen, also = NONE }: RailProps) {
   const asks = every.filter((ask) => ask.stage === stage || ask.also_at.includes(stage) || also.includes(ask.key));
+  const job = useJob(jobId).data;
+  const [tester] = useTester(jobId, job?.plan.testing.instruments.map((one) => one.name) ?? []);
+  // What stands in the test record is read with the tester in hand, in whichever stage it is read.
+  const tested = new Set(job?.assessment.prove.groups.flatMap((group) => group.tests.map((test) => test.key)));
   const [chosen, setChosen] = useState<Open>(null);
   const open = asked === null ? chosen : { key: asked, corrects: null };
   const setOpen = useCallback((next: Open) => {
@@ -66,7 +70,7 @@ export const Rail = memo(function Rail({ jobId, every, stage, timezone, whyAll, 
         moment={moment}
         setMoment={setMoment}
         place={place}
-        tester={tester}
+        tester={tested.has(ask.key) && ask.answers.length === 0 ? tester : ""}
         kept={goOn}
         leave={() => setOpen(null)}
       />

@@ -98,7 +98,7 @@ export function Taking({ jobId, ask, corrects, moment, setMoment, place, tester,
           <BandPicture ask={shown} value={judged?.reading?.value ?? null} verdict={judged?.verdict ?? "waiting"} />
           {judged !== null && <Verdicts ask={judged} all={false} />}
           {tried.isError && keep.error === null && <ProblemNote error={tried.error} />}
-          {narrow && !ask.is_text && <Keypad press={(key) => setEntered(entered + key)} erase={() => setEntered(entered.slice(0, -1))} />}
+          {narrow && !ask.is_text && <Keypad beyond={ask.may_be_beyond} press={(key) => setEntered(entered + key)} erase={() => setEntered(entered.slice(0, -1))} />}
           <Button type="primary" htmlType="submit" loading={keep.isPending} className="keep">Keep and go to next</Button>
         </form>
       )}

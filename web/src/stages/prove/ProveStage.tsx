@@ -6,7 +6,7 @@ import { StageFrame, type StageProps } from "../../shared/StageFrame";
 import { TestLedger } from "./TestLedger";
 import { Testers } from "./Testers";
 import { TesterFile } from "./TesterFile";
-import { useTester } from "./useTester";
+import { useTester } from "../../shared/readings/useTester";
 
 const STAGE = 7;
 const GROUPS: readonly Group[] = [
@@ -35,7 +35,7 @@ export default function ProveStage({ jobId, view, whyAll }: StageProps) {
       rail={
         <>
           <Testers jobId={jobId} instruments={prove.instruments} tester={tester} choose={setTester} />
-          <Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} groups={GROUPS} wanted={wanted} seen={seen} also={keys} tester={tester} />
+          <Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} groups={GROUPS} wanted={wanted} seen={seen} also={keys} />
         </>
       }
     >

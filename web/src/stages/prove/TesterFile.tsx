@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { Button } from "antd";
 import { useState } from "react";
-import { api, testTemplateUrl, type FileLook } from "../../shared/api/client";
+import { api, testRecordUrl, testTemplateUrl, type FileLook } from "../../shared/api/client";
 import { useEdit, useJobWrite } from "../../shared/api/useJobWrite";
 import { dayAndClock } from "../../shared/figures";
 import { FileButton } from "../../shared/FileButton";
@@ -23,6 +23,7 @@ export function TesterFile({ jobId, tester, timezone }: { jobId: string; tester:
       <div className="tester-file-do">
         <FileButton label="File of the tester" accept=".csv,.txt,text/csv" busy={look.isPending} take={begin}>Take in its file</FileButton>
         <a href={testTemplateUrl(jobId)} download>our columns, to fill</a>
+        <a href={testRecordUrl(jobId)} download>the record as CSV</a>
       </div>
       {tester === "" && file !== null && <p className="source">Name the tester first.</p>}
       <ProblemNote error={look.error ?? take.error ?? map.error} />

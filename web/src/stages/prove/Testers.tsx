@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { useState } from "react";
-import { api, type InstrumentState } from "../../shared/api/client";
+import { api, type Instrument, type InstrumentState } from "../../shared/api/client";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Mark } from "../../shared/marks/Mark";
@@ -19,6 +19,8 @@ interface Draft {
   serial: string;
   calibrated_on: string;
   due_on: string;
+  /** What its columns are, from another job. */
+  columns?: Instrument["columns"];
 }
 
 const EMPTY: Draft = { was: null, name: "", serial: "", calibrated_on: "", due_on: "" };
@@ -27,7 +29,7 @@ const EMPTY: Draft = { was: null, name: "", serial: "", calibrated_on: "", due_o
 export function Testers({ jobId, instruments, tester, choose }: TestersProps) {
   const [draft, setDraft] = useState<Draft | null>(instruments.length === 0 ? EMPTY : null);
   const edit = useEdit(jobId);
-  const keep = (one: Draft) => edit.mutate({ do: "put_instrument", ...one }, { onSuccess: () => { choose(one.name); setDraft(null); } });
+  const keep = (one: Draft) => edit.mutate({ do: "put_instrument", ...one, columns: one.columns ?? [] }, { onSuccess: () => { choose(one.name); setDraft(null); } });
   return (
     <section className="testers" aria-label="Testers">
       <header className="rail-head"><h2>In hand</h2><span>{instruments.length === 0 ? "no tester yet" : tester}</span></header>
@@ -64,7 +66,7 @@ interface FormProps {
 
 function TesterForm({ jobId, draft, put, keep, leave, busy }: FormProps) {
   const used = useQuery({ queryKey: ["testers", jobId], queryFn: () => api.testersUsed(jobId), enabled: draft.was === null });
-  const field = (name: Exclude<keyof Draft, "was">, label: string, type = "text") => (
+  const field = (name: Exclude<keyof Draft, "was" | "columns">, label: string, type = "text") => (
     <label className="entry"><span className="entry-label">{label}</span><Input type={type} value={draft[name]} onChange={(event) => put({ ...draft, [name]: event.target.value })} /></label>
   );
   return (
@@ -73,7 +75,7 @@ function TesterForm({ jobId, draft, put, keep, leave, busy }: FormProps) {
         <div className="tester-used">
           <span className="entry-label">Used before</span>
           {used.data.map((one) => (
-            <Button key={one.serial} onClick={() => keep({ was: null, name: one.name, serial: one.serial, calibrated_on: one.calibrated_on ?? "", due_on: one.due_on ?? "" })}>{one.name} · {one.serial}</Button>
+            <Button key={one.serial} onClick={() => keep({ was: null, name: one.name, serial: one.serial, calibrated_on: one.calibrated_on ?? "", due_on: one.due_on ?? "", columns: one.columns })}>{one.name} · {one.serial}</Button>
           ))}
         </div>
       )}
