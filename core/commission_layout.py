@@ -8,7 +8,7 @@ from core.errors import Refused, problem
 from core.job import Job
 from core.planning.wake_order import fitting
 from core.testing import ColumnMap, CurrentTest, Instrument
-from core.testing_file import KNOWN
+from core.testing_columns import KNOWN
 from core.waking import Waking
 
 

@@ -17,8 +17,9 @@ from core.feed import (
     LoadGroup,
 )
 from core.glossary import EarthSystem, Service
-from core.job import Job, StringPlan, run_ends, switches
+from core.job import Job, StringPlan, run_ends
 from core.layout import retired, with_home_run
+from core.subjects import switches, test_names
 
 # Below this a piece of a run is no piece.
 LEAST_M = 0.1
@@ -260,7 +261,7 @@ def _with_feed(job: Job, feed: FeedPlan, boxes: dict[str, str | None] | None = N
 
 def _read_of(feed: FeedPlan, strings: tuple[StringPlan, ...]) -> frozenset[str]:
     ways = (one.name for one in feed.containments)
-    return frozenset((*run_ends(feed, strings), *switches(feed), *ways))
+    return frozenset((*run_ends(feed, strings), *switches(feed), *ways)) | test_names(feed)
 
 
 def _known(path: str, name: str, names: list[str]) -> None:

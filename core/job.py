@@ -20,7 +20,7 @@ from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
 from core.errors import Problem, Refused, problem
-from core.feed import CIRCUIT, SIGNAL, DcSchool, FeedPlan, HomeRun, end_name, string_run
+from core.feed import CIRCUIT, SIGNAL, FeedPlan, HomeRun, end_name, string_run
 from core.form import Checked
 from core.glossary import (
     AltitudeM,
@@ -39,7 +39,6 @@ from core.glossary import (
 )
 from core.kept import (
     EARTH,
-    HALF_WAVES,
     INVERTER,
     LOOKED_OVER,
     LOSS_MOMENTS,
@@ -56,6 +55,16 @@ from core.packs import RulePack, known_packs
 from core.profiles import known_profiles, point_kinds
 from core.quantity import Items, Quantity
 from core.roof import ModulePlace, Plane, place_text
+from core.subjects import (
+    DEAD_STEPS,
+    HUNG_KINDS,
+    MORE_PAIRS,
+    NAMEPLATE_KINDS,
+    STRING_TESTS,
+    SUPPLY_PAIRS,
+    switches,
+    test_names,
+)
 from core.testing import NO_TESTERS, Testing
 from core.waking import NOTHING_CHOSEN, SWITCHES, StepOverride, Waking, wake_subjects
 from core.wall import Wall
@@ -431,77 +440,8 @@ def run_ends(feed: FeedPlan, strings: tuple[StringPlan, ...]) -> tuple[str, ...]
     return (*ac, *dict.fromkeys(dc))
 
 
-def test_names(feed: FeedPlan) -> frozenset[str]:
-    """What is tested of a feed: its runs, its devices, each of them on both half-waves."""
-    devices = [one.name for one in feed.devices]
-    halves = (residual_name(name, half) for name in devices for half in HALF_WAVES)
-    return frozenset((*devices, *halves, *(run.name for run in feed.runs)))
-
-
-def residual_name(device: str, half_wave: str) -> str:
-    """What a trial of a residual-current device on one half-wave is called."""
-    return f"{device} {half_wave}"
-
-
-def switches(feed: FeedPlan) -> tuple[str, ...]:
-    """Isolators of the feed and switches of the DC side, by name."""
-    ac = (one.name for one in feed.devices if one.kind == "isolator")
-    return (*ac, *DC_SWITCHES[feed.dc.school])
-
-
 # The parts of a job that only grow; the rest is its plan.
 KEPT_APART = ("readings", "settings_written", "evidence", "gateway_reads", "step_overrides")
-# What is tested of every string.
-STRING_TESTS: tuple[ReadingKind, ...] = (
-    "short_circuit",
-    "operating",
-    "insulation_volts",
-    "insulation_plus",
-    "insulation_minus",
-)
-# What is measured between conductors besides the pairs by which the rise is judged.
-NEUTRAL_EARTH = "N-PE"
-MORE_PAIRS: dict[str, tuple[str, ...]] = {
-    "single": ("L-PE", NEUTRAL_EARTH),
-    "split": ("L1-N", "L2-N", NEUTRAL_EARTH),
-    "three": ("L1-L2", "L2-L3", "L3-L1", "L1-PE", "L2-PE", "L3-PE", NEUTRAL_EARTH),
-}
-# What is read of the inverter's nameplate, and of everything that hangs on the wall.
-NAMEPLATE_KINDS: tuple[ReadingKind, ...] = (
-    "nameplate_model",
-    "nameplate_serial",
-    "nameplate_max_dc",
-    "nameplate_isc",
-    "nameplate_power",
-    "nameplate_nominal",
-)
-HUNG_KINDS: tuple[ReadingKind, ...] = (
-    "services",
-    "level",
-    "holes_first",
-    "way_up",
-    "entry_side",
-    "hooks",
-    "locked",
-)
-
-# Switches at the roof's end of the DC side, by school.
-DC_ISOLATOR, SAFETY_SWITCH = "DC isolator", "Safety switch"
-DC_SWITCHES: dict[DcSchool, tuple[str, ...]] = {
-    "none": (),
-    "manual": (DC_ISOLATOR,),
-    "automatic": (SAFETY_SWITCH,),
-    "both": (DC_ISOLATOR, SAFETY_SWITCH),
-}
-# The steps by which a supply is made dead, in their order.
-DEAD_STEPS = ("dc_off", "ac_off", "locked", "tester_before", "dead", "tester_after", "waited")
-
-# Between which conductors the supply is measured for the rise (line to neutral, or line to line).
-SUPPLY_PAIRS: dict[str, tuple[str, ...]] = {
-    "single": ("L-N",),
-    "split": ("L1-L2",),
-    "three": ("L1-N", "L2-N", "L3-N"),
-}
 
 
 def _unmade_size(path: str, section_mm2: float, made: dict[float, str]) -> Iterator[Problem]:

@@ -12,67 +12,22 @@ import io
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from datetime import datetime
-from typing import Literal
 from zoneinfo import ZoneInfo
 
 from core.delimited import rows_of
 from core.entries import parse_reading, parse_text
 from core.errors import Problem, Refused, problem
 from core.feed import CIRCUIT
-from core.job import Job, residual_name
-from core.kept import HALF_WAVES, READING_QUANTITIES, SITE, ReadingKind
-from core.prove_assessment import ProveStage
+from core.job import Job
+from core.kept import HALF_WAVES, SITE, ReadingKind
 from core.stages.readings import Readings, shown_text
+from core.subjects import residual_name
 from core.testing import ColumnMap, Instrument
+from core.testing_columns import COLUMNS, KNOWN, NOTE, SUBJECT, TAKEN_AT, FileColumn
 
 MOST_ROWS = 2000
 MOST_BYTES = 2 * 1024 * 1024
 MOST_PROBLEMS = 50
-SUBJECT, TAKEN_AT, NOTE = "subject", "taken_at", "note"
-# Of what a column's reading is: of what the row names, of its plane, of the site, of a half-wave.
-Of = Literal["subject", "plane", "site", "circuit", "0°", "180°"]
-
-
-@dataclass(frozen=True, kw_only=True)
-class FileColumn:
-    """One column of ours: the reading that its cells become, and in which unit they are."""
-
-    name: str
-    kind: ReadingKind
-    of: Of
-    unit: str
-
-
-def _column(name: str, kind: ReadingKind, of: Of = "subject") -> FileColumn:
-    return FileColumn(name=name, kind=kind, of=of, unit=READING_QUANTITIES[kind].unit)
-
-
-COLUMNS: dict[str, FileColumn] = {
-    one.name: one
-    for one in (
-        _column("irradiance", "irradiance", "plane"),
-        _column("module_temperature", "module_temperature", "plane"),
-        _column("air_temperature", "air_temperature", "site"),
-        _column("open_circuit", "open_circuit"),
-        _column("short_circuit", "short_circuit"),
-        _column("operating", "operating"),
-        _column("insulation_volts", "insulation_volts"),
-        _column("insulation_plus", "insulation_plus"),
-        _column("insulation_minus", "insulation_minus"),
-        _column("insulation_ac_volts", "insulation_ac_volts"),
-        _column("insulation_ac", "insulation_ac"),
-        _column("continuity", "continuity"),
-        _column("loop_impedance", "loop_impedance", "circuit"),
-        _column("residual_ms_0", "residual_ms", "0°"),
-        _column("residual_ms_180", "residual_ms", "180°"),
-        _column("residual_ma_0", "residual_ma", "0°"),
-        _column("residual_ma_180", "residual_ma", "180°"),
-        _column("supply_voltage", "supply_voltage"),
-        _column("conductor_voltage", "conductor_voltage"),
-        _column("supply_frequency", "supply_frequency", "site"),
-    )
-}
-KNOWN = (SUBJECT, TAKEN_AT, NOTE, *COLUMNS)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -173,38 +128,6 @@ def template(job: Job) -> str:
 
 
 Row = tuple[int, list[str]]
-
-
-RECORD = (
-    "group", "test", "expected", "read", "verdict", "reason", "tester", "serial",
-    "calibrated_until", "by", "at", "times_read",
-)  # fmt: skip
-
-
-def record_csv(stage: ProveStage) -> str:
-    """The test record as a table: a line of names, then every test, unread ones too."""
-    out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(RECORD)
-    for group in stage.groups:
-        for test in group.tests:
-            writer.writerow(
-                (
-                    group.title,
-                    test.title,
-                    test.expected_text,
-                    test.read_text,
-                    test.verdict,
-                    test.line,
-                    test.instrument,
-                    test.serial,
-                    test.due_on.isoformat() if test.due_on else "",
-                    test.by,
-                    test.at.isoformat() if test.at else "",
-                    test.retests + 1 if test.read_text else 0,
-                )
-            )
-    return out.getvalue()
 
 
 def _table(raw: bytes) -> tuple[list[str], list[Row]]:

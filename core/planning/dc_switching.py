@@ -6,7 +6,8 @@ import math
 
 from core.feed import DcSchool
 from core.feed_assessment import DcSchoolState
-from core.job import DC_ISOLATOR, DC_SWITCHES, SAFETY_SWITCH, Job
+from core.job import Job
+from core.subjects import DC_ISOLATOR, DC_SWITCHES, SAFETY_SWITCH
 from core.words import say
 
 SCHOOLS: tuple[DcSchool, ...] = ("none", "manual", "automatic", "both")

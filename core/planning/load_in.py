@@ -13,13 +13,14 @@ from typing import Annotated, Any
 
 from core.form import Checked, read
 from core.glossary import Name, Note
-from core.job import DC_ISOLATOR, DC_SWITCHES, SAFETY_SWITCH, Job
+from core.job import Job
 from core.planning.dc_switching import switch_count
 from core.planning.earth_path import planned_modules
 from core.planning.plan_counts import POLES, Basis, plan_counts
 from core.planning.roof_parts import roof_of
 from core.planning.wall_space import body_of
 from core.quantity import Quantity
+from core.subjects import DC_ISOLATOR, DC_SWITCHES, SAFETY_SWITCH
 from core.units import size_name
 from core.wall import DeviceKind
 from core.words import figure, say

@@ -9,7 +9,8 @@ from core.assess import assess
 from core.job import Job
 from core.planning.wake_order import EMERGENCY, chosen, lights, steps, wait_s
 from core.rehearsal.plant import PAIRED, Sun, Supply, plant_of
-from core.rehearsal.play import LONGEST_S, Act, Shown, play
+from core.rehearsal.play import LONGEST_S, Act, play
+from core.rehearsal.state import Shown
 from core.waking import Phase, Step, SwitchId, known_sequences, known_steps
 from core.words import say
 

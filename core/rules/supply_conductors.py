@@ -9,10 +9,10 @@ from core.glossary import FrequencyHz, Name, NominalV, Service
 from core.judgement import Judgement, at_most, holds, within
 from core.packs import GENERIC, RulePack
 from core.rules.steps import Sign
+from core.subjects import NEUTRAL_EARTH
 from core.words import figure
 
 SOURCE = "IEC 60364-6:2016, 6.4.3.8; IEC 60038:2009"
-NEUTRAL_EARTH = "N-PE"
 BETWEEN_PHASES = ("L1-L2", "L2-L3", "L3-L1")
 
 __all__ = ["PairVolts", "conductors_agree", "frequency_kept", "pair_volts", "phases_turn"]

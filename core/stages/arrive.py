@@ -7,7 +7,7 @@ import io
 from functools import lru_cache
 
 from core.assessment import Ask
-from core.job import NAMEPLATE_KINDS, Job
+from core.job import Job
 from core.judgement import Judgement, waiting, worst
 from core.kept import INVERTER, READING_QUANTITIES, Reading, ReadingKind
 from core.planning.load_in import Needed, load_in
@@ -32,6 +32,7 @@ from core.rules.nameplate import (
 from core.shown import Gate, KeptReading
 from core.site_assessment import ArriveStage, LoadInLine
 from core.stages.readings import Readings, ask
+from core.subjects import NAMEPLATE_KINDS
 from core.words import figure, say
 
 STAGE = 1

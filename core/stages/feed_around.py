@@ -8,7 +8,6 @@ from itertools import pairwise, product
 from core.assessment import Ask
 from core.feed import SIGNAL, STRING_RUN, BackupPlan, BatteryPlan, Containment, string_run
 from core.feed_assessment import BackupState, ContainmentState, EndState, PhaseLoad
-from core.job import DEAD_STEPS
 from core.judgement import Judgement, holds, waiting, worst
 from core.rules.backup import (
     BACKUP_SOURCE,
@@ -25,6 +24,7 @@ from core.rules.steps import step_seen, step_waits
 from core.shown import Gate
 from core.stages.feed_plan import Feed, deciding
 from core.stages.readings import ask
+from core.subjects import DEAD_STEPS
 from core.words import figure, say
 
 STAGE = 5

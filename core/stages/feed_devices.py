@@ -7,7 +7,7 @@ from typing import Literal, get_args
 from core.assessment import Ask, StringAssessment
 from core.feed import CIRCUIT, FeedDevice
 from core.feed_assessment import FeedDeviceState
-from core.job import DC_ISOLATOR, DC_SWITCHES, SAFETY_SWITCH, Job
+from core.job import Job
 from core.judgement import Judgement, holds, waiting, worst
 from core.planning.dc_switching import switch_count
 from core.rules.circuit import breaker_carries, supply_fits
@@ -37,6 +37,7 @@ from core.rules.switching import (
 from core.rules.wall_fixings import entry_outdoors
 from core.stages.feed_plan import Feed, deciding
 from core.stages.readings import ask
+from core.subjects import DC_ISOLATOR, DC_SWITCHES, SAFETY_SWITCH
 from core.words import figure, say
 
 STAGE = 5

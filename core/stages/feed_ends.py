@@ -11,7 +11,6 @@ from core.equipment.terminals import Terminals
 from core.feed import AcRun, DeviceKind, FeedDevice, end_name, string_run
 from core.feed_assessment import DrawnCore, EndState
 from core.glossary import ConductorName, Service
-from core.job import DC_ISOLATOR, DC_SWITCHES, SAFETY_SWITCH
 from core.judgement import Judgement, waiting, worst
 from core.rules.fits import (
     GLAND_SOURCE,
@@ -23,6 +22,7 @@ from core.rules.fits import (
 from core.rules.steps import step_seen, step_waits
 from core.stages.feed_plan import Feed, deciding
 from core.stages.readings import ask
+from core.subjects import DC_ISOLATOR, DC_SWITCHES, SAFETY_SWITCH
 from core.units import size_name
 from core.words import figure, say
 

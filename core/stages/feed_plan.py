@@ -10,7 +10,7 @@ from core.equipment.accessories import Breaker
 from core.errors import Refused, problem
 from core.feed import AcRun, Chain, FeedDevice
 from core.glossary import Service
-from core.job import SUPPLY_PAIRS, Job
+from core.job import Job
 from core.judgement import Judgement, waiting, worst
 from core.kept import Reading
 from core.micro import Branch, phase_units
@@ -23,6 +23,7 @@ from core.rules.conductors import Ampacity, ac_resistance, conductor_ampacity
 from core.rules.export_response import CurvePoint
 from core.rules.voltage_rise import M_PER_KM, PHASES, RunSegment, loop_impedance
 from core.stages.readings import Readings
+from core.subjects import SUPPLY_PAIRS
 from core.words import figure, say
 
 # A trunk of one unit still has its cable to the joint box.

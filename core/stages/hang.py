@@ -7,7 +7,7 @@ from functools import lru_cache
 from core.assessment import Ask
 from core.equipment.body import Body
 from core.equipment.inverter import Inverter
-from core.job import HUNG_KINDS, Job
+from core.job import Job
 from core.judgement import Judgement, Verdict, waiting, worst
 from core.kept import Reading, ReadingKind
 from core.micro import MicroPlan
@@ -21,6 +21,7 @@ from core.rules.wall_fixings import LIFT_SOURCE, Lift, lift, lift_people
 from core.shown import Gate
 from core.site_assessment import HangStage, HungDevice
 from core.stages.readings import Readings, ask
+from core.subjects import HUNG_KINDS
 from core.wall import DeviceKind, Rect, Wall, WallDevice, WallObject
 from core.words import figure, say
 

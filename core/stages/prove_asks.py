@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 
 from core.assessment import Ask
 from core.feed import FeedDevice
-from core.job import MORE_PAIRS, Job, StringPlan, residual_name
+from core.job import Job, StringPlan
 from core.judgement import Judgement, waiting
 from core.kept import HALF_WAVES, INVERTER, LOOKED_OVER, SITE, Reading, ReadingKind
 from core.packs import RulePack
@@ -34,6 +34,7 @@ from core.rules.supply_conductors import (
 )
 from core.stages.readings import Readings, ask
 from core.stages.string_now import conditions
+from core.subjects import MORE_PAIRS, residual_name
 from core.words import figure, say
 
 STAGE = 7

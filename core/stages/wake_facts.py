@@ -8,13 +8,14 @@ from dataclasses import dataclass
 from core.assessment import Ask, StringStage
 from core.feed_assessment import FeedStage
 from core.grid_assessment import GridStage
-from core.job import NAMEPLATE_KINDS, Job
+from core.job import Job
 from core.judgement import Judgement, Verdict
 from core.kept import ReadingKind
 from core.micro_assessment import RoofStage
 from core.prove_assessment import ProveStage
 from core.site_assessment import ArriveStage
 from core.stages.readings import Readings
+from core.subjects import NAMEPLATE_KINDS
 from core.waking import Condition
 from core.words import figure, say
 

@@ -15,7 +15,7 @@ from core.equipment.accessories import Breaker, Fixing, Isolator
 from core.equipment.micro import Micro, Trunk
 from core.feed import AcRun, DcSwitching, FeedDevice, FeedPlan, HomeRun, one_run
 from core.feed_layout import with_run
-from core.job import SUPPLY_PAIRS, GridPlan, Job, Site, StringPlan
+from core.job import GridPlan, Job, Site, StringPlan
 from core.kept import Evidence, Reading, ReadingKind
 from core.layout import (
     painted,
@@ -32,6 +32,7 @@ from core.overrides import Override, OwnPack
 from core.planning.earth_path import proposed
 from core.roof import Plane, RowGap
 from core.stages.arrive import planned_figures
+from core.subjects import SUPPLY_PAIRS
 from core.wall import Wall, WallDevice, WallObject
 
 EARTH_STAGE, FEED_STAGE = 3, 5

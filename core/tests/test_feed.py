@@ -48,12 +48,13 @@ from core.feed_layout import (
     without_run,
 )
 from core.form import write
-from core.job import DEAD_STEPS, Job
+from core.job import Job
 from core.jobfile import read_job, write_job
 from core.judgement import Judgement
 from core.layout import without_string
 from core.planning.load_in import load_in
 from core.planning.path_sheet import path_sheet
+from core.subjects import DEAD_STEPS
 from core.tests.samples import sample_job, settled, whole_job, wired, with_feed, with_reading
 
 FED = with_feed(settled(sample_job()))

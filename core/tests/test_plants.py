@@ -8,8 +8,9 @@ from unittest.mock import patch
 from core.assess import assess
 from core.job import Job
 from core.planning.wake_order import EMERGENCY, chosen, steps
-from core.rehearsal.play import Act, Shown
+from core.rehearsal.play import Act
 from core.rehearsal.rehearse import Rehearsal, rehearse
+from core.rehearsal.state import Shown
 from core.stages.readings import Readings
 from core.tests.commissioned import minutes_after_noon, taken
 from core.tests.plants import plants
@@ -57,7 +58,7 @@ def followed(job: Job, phase: int, **more: object) -> Rehearsal:
 class EveryPlant(TestCase):
     def test_each_order_can_be_gone_through_on_off_on_and_replaced(self) -> None:
         # Conditions are each tested on their own: here the order alone must not lock itself.
-        with patch("core.stages.wake.unmet", return_value=""):
+        with patch("core.stages.wake_steps.unmet", return_value=""):
             for name, job in plants().items():
                 with self.subTest(plant=name):
                     self.go_through(job)

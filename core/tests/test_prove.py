@@ -9,10 +9,12 @@ from unittest import TestCase
 from core.assess import assess
 from core.commission_layout import with_columns, with_instrument, without_instrument
 from core.errors import Refused
+from core.feed_layout import without_device
 from core.job import Job
 from core.prove_assessment import TestState
 from core.testing import ColumnMap, Testing
-from core.testing_file import KNOWN, look, read_file, template
+from core.testing_columns import KNOWN
+from core.testing_file import look, read_file, template
 from core.tests.commissioned import IN_DATE, proved, ready_job
 from core.tests.samples import TESTER, micro_job, with_reading
 
@@ -124,6 +126,13 @@ class Record(TestCase):
         kinds = {key.partition("/")[0] for key in tests_of(micro_job())}
         self.assertNotIn("short_circuit", kinds)
         self.assertLessEqual({"insulation_ac", "conductor_voltage", "look_over"}, kinds)
+
+    def test_what_was_tested_and_then_left_the_plan_stays(self) -> None:
+        job = with_reading(ready_job(), "residual_ms", "AC isolator 0°", 30.0)
+        job = with_reading(job, "insulation_ac", "To Inverter", 120.0)
+        left = without_device(job, "AC isolator")
+        self.assertIn("AC isolator 0°", left.retired)
+        self.assertEqual(len(left.readings), len(job.readings))
 
 
 class TesterFiles(TestCase):

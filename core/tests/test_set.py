@@ -17,7 +17,8 @@ from core.job import Job
 from core.kept import DeviceLabel, DevicePlate
 from core.profiles import curve, droop, known_profiles, point_kinds, profile
 from core.rules.grid_settings import setting_fingerprint
-from core.stages.grid import objection, standing
+from core.stages.grid import objection
+from core.stages.grid_points import standing
 from core.tests.commissioned import tried, written
 from core.tests.samples import sample_job, with_reading
 

@@ -17,8 +17,9 @@ from core.interlocks import liftable, refuse_if_locked
 from core.job import Job
 from core.kept import Reading
 from core.planning.wake_order import chosen, fitting
-from core.rehearsal.play import Act, Shown
+from core.rehearsal.play import Act
 from core.rehearsal.rehearse import Rehearsal, rehearse
+from core.rehearsal.state import Shown
 from core.tests.commissioned import (
     BEGIN_MIN,
     proved,

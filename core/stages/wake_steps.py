@@ -1,0 +1,211 @@
+"""A phase of a sequence: each step with its lock, its wait, its override, and how far it came."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
+
+from core.judgement import Verdict
+from core.planning.wake_order import EMERGENCY, lights, steps, wait_s
+from core.shown import Gate
+from core.stages.wake_facts import SEEN, Around, unmet
+from core.stages.wake_switches import Said, position
+from core.wake_assessment import StepStanding, WakePhase, WakeStep
+from core.waking import Phase, Sequence, Step, StepOverride, SwitchId, wake_key
+from core.words import figure, say
+
+BEFORE_ALL = datetime.min.replace(tzinfo=UTC)
+S_PER_MIN = 60.0
+ON: Phase = "on"
+
+
+def phase_of(
+    around: Around, sequence: Sequence, phase: Phase, positions: dict[SwitchId, Said]
+) -> WakePhase:
+    planned = steps(around.job, sequence, phase)
+    begun = _begun(around, sequence, phase, planned)
+    made: list[WakeStep] = []
+    earlier: datetime | None = begun
+    open_step = ""
+    for number, step in enumerate(planned, start=1):
+        one = _step(
+            around, wake_key(sequence.id, phase, step.id), step, number, positions,
+            _Round(phase=phase, begun=begun, earlier=earlier, open_step=open_step),
+        )  # fmt: skip
+        made.append(one)
+        if one.standing == "done":
+            earlier = one.at if not open_step else earlier
+        elif not open_step:
+            open_step = step.title
+    done = sum(one.standing == "done" for one in made)
+    verdict, line = _standing(made, done)
+    return WakePhase(
+        sequence=sequence.id,
+        phase=phase,
+        title=say("wake_phases", EMERGENCY if sequence.id == EMERGENCY else phase),
+        steps=tuple(made),
+        done=done,
+        verdict=verdict,
+        line=line,
+    )
+
+
+def _begun(
+    around: Around, sequence: Sequence, phase: Phase, planned: tuple[Step, ...]
+) -> datetime | None:
+    """When this round began: switching on with its first step; the others with the first of
+    their steps that came after everything was last switched on."""
+    if not planned:
+        return None
+    if phase == ON:
+        first = around.readings.latest("wake_step", wake_key(sequence.id, phase, planned[0].id))
+        return first.taken_at if first and first.value == SEEN else None
+    switched_on = [
+        one.taken_at
+        for one in around.job.readings
+        if one.kind == "wake_step" and f" {ON} " in one.subject and one.value == SEEN
+    ]
+    return max(switched_on, default=BEFORE_ALL)
+
+
+@dataclass(frozen=True, kw_only=True)
+class _Round:
+    """The round that a step is in. earlier: when the step before it was done. open_step: the
+    first one before it that is not done."""
+
+    phase: Phase
+    begun: datetime | None
+    earlier: datetime | None
+    open_step: str
+
+
+def _step(
+    around: Around,
+    key: str,
+    step: Step,
+    number: int,
+    positions: dict[SwitchId, Said],
+    now: _Round,
+) -> WakeStep:
+    job = around.job
+    read = around.readings.latest("wake_step", key)
+    if read is not None and (now.begun is None or read.taken_at < now.begun):
+        read = None
+    override = _override(around, key, now)
+    due_s = wait_s(job, step)
+    waits = due_s > 0 and now.earlier not in (None, BEFORE_ALL) and not now.open_step
+    due_at = now.earlier + timedelta(seconds=due_s) if waits and now.earlier else None
+    switches_off = step.move is not None and step.move.to == "OFF"
+    late_at = None
+    if step.within_s and now.earlier not in (None, BEFORE_ALL) and not now.open_step:
+        late_at = (due_at or now.earlier or BEFORE_ALL) + timedelta(seconds=step.within_s)
+    in_turn = switches_off or not now.open_step
+    is_over = due_at is None or (read is not None and read.taken_at >= due_at) or override
+    seen = read is not None and read.value == SEEN and in_turn and bool(is_over)
+    failed = read is not None and read.value != SEEN and in_turn
+    state = _wrong_state(positions, step)
+    needs = "" if override else _needs(around, step)
+    gate = _gate(step, now, seen, state, needs, due_at if not override else None)
+    return WakeStep(
+        id=step.id,
+        key=f"wake_step/{key}",
+        number=number,
+        title=step.title,
+        caution=step.caution,
+        expect=step.expect,
+        otherwise=step.otherwise,
+        lights=tuple(one.shows for one in lights(job) if one.state == step.light),
+        switch=step.move.switch if step.move else None,
+        to=step.move.to if step.move else None,
+        standing=_word(seen=seen, failed=failed, gate=gate, in_turn=in_turn),
+        at=read.taken_at if seen and read else None,
+        by=read.by if seen and read else "",
+        gate=gate,
+        hard=bool(state),
+        due_at=due_at,
+        late_at=late_at,
+        wait_text=_wait_text(due_s) if due_s else "",
+        override=override,
+    )
+
+
+def _word(*, seen: bool, failed: bool, gate: Gate, in_turn: bool) -> StepStanding:
+    if seen:
+        return "done"
+    if failed:
+        return "failed"
+    if not in_turn:
+        return "later"
+    return "now" if gate.verdict == "clear" else "locked"
+
+
+def _wait_text(seconds: float) -> str:
+    if seconds >= 2 * S_PER_MIN:
+        return figure(seconds / S_PER_MIN, "min")
+    return figure(seconds, "s")
+
+
+def _override(around: Around, key: str, now: _Round) -> StepOverride | None:
+    """The override of this round's lock; the first step's of a round that has not begun."""
+    found = [one for one in around.job.step_overrides if one.key == key]
+    if not found:
+        return None
+    latest = found[-1]
+    if now.begun in (None, BEFORE_ALL) or now.earlier is None or latest.at >= now.earlier:
+        return latest
+    first = now.begun is not None and now.earlier == now.begun
+    read = around.readings.latest("wake_step", key)
+    done_after = read is not None and latest.at <= read.taken_at and read.taken_at >= now.earlier
+    return latest if first or done_after else None
+
+
+def _wrong_state(positions: dict[SwitchId, Said], step: Step) -> str:
+    """The first switch that does not stand where the step needs it; nobody said: it does not."""
+    for move in step.state:
+        stands = position(positions, move.switch)
+        if stands != move.to:
+            said = "unsaid" if stands is None else "stands"
+            return say(
+                "wake",
+                said,
+                switch=say("switch_names", move.switch),
+                to=move.to,
+                now=stands or "",
+            )
+    return ""
+
+
+def _needs(around: Around, step: Step) -> str:
+    return next((why for one in step.needs if (why := unmet(around, one))), "")
+
+
+def _gate(
+    step: Step, now: _Round, seen: bool, state: str, needs: str, due_at: datetime | None
+) -> Gate:
+    if seen:
+        return Gate(verdict="clear", line=say("wake", "done"))
+    if state:
+        return Gate(verdict="stop", line=state)
+    if step.move is not None and step.move.to == "OFF":
+        return Gate(verdict="clear", line=say("wake", "now"))
+    if now.open_step:
+        return Gate(verdict="waiting", line=say("wake", "before", step=now.open_step))
+    if needs:
+        return Gate(verdict="waiting", line=needs)
+    if due_at is not None:
+        return Gate(verdict="waiting", line=say("wake", "until"))
+    return Gate(verdict="clear", line=say("wake", "now"))
+
+
+def _standing(made: list[WakeStep], done: int) -> tuple[Verdict, str]:
+    failed = next((one for one in made if one.standing == "failed"), None)
+    if failed is not None:
+        return "stop", say("wake", "failed", step=failed.title, otherwise=failed.otherwise)
+    left = next((one for one in made if one.standing != "done"), None)
+    if left is None:
+        return ("clear", say("wake", "all_done")) if made else ("waiting", "")
+    if done == 0 and left.gate.verdict == "clear":
+        return "waiting", say("wake", "begin", step=left.title)
+    if left.gate.verdict == "clear":
+        return "waiting", say("wake", "next_now", step=left.title)
+    return "waiting", say("wake", "next", step=left.title, said=left.gate.line)
