@@ -52,8 +52,7 @@ def _refuse_step(job: Job, reading: Reading) -> None:
         allowed = say("interlock", "sequence")
         raise Refused([problem("$.entered", reading.subject, allowed)])
     waited = step.due_at is not None and reading.taken_at >= step.due_at
-    only_waits = step.gate.line == say("wake", "until")
-    if step.gate.verdict == "clear" or step.standing == "done" or (waited and only_waits):
+    if step.gate.verdict == "clear" or step.standing == "done" or (waited and step.only_waits):
         return
     raise Refused([problem("$.entered", step.title, say("wake", "allowed"), step.gate.line)])
 

@@ -28,7 +28,8 @@ class LightMeaning:
 class WakeStep:
     """One step as it stands. key: what it is read by. gate: whether it may be done now, and what
     keeps it. due_at: before it, the wait is not over; late_at: after it, what is expected is
-    late. hard: the lock is one that no override lifts. lights: patterns that show what is
+    late. hard: the lock is one that no override lifts. only_waits: nothing but
+    the wait keeps it: it may be said once that is over. lights: patterns that show what is
     expected."""
 
     id: str
@@ -46,6 +47,7 @@ class WakeStep:
     by: str
     gate: Gate
     hard: bool
+    only_waits: bool
     due_at: datetime | None
     late_at: datetime | None
     wait_text: str

@@ -25,7 +25,7 @@ def phase_of(
     planned = steps(around.job, sequence, phase)
     begun = _begun(around, sequence, phase, planned)
     made: list[WakeStep] = []
-    earlier: datetime | None = begun
+    earlier = None if phase == ON else begun
     open_step = ""
     for number, step in enumerate(planned, start=1):
         one = _step(
@@ -53,13 +53,13 @@ def phase_of(
 def _begun(
     around: Around, sequence: Sequence, phase: Phase, planned: tuple[Step, ...]
 ) -> datetime | None:
-    """When this round began: switching on with its first step; the others with the first of
-    their steps that came after everything was last switched on."""
+    """When this round began: switching on with the last answer to its first step; the others
+    when everything was last switched on."""
     if not planned:
         return None
     if phase == ON:
         first = around.readings.latest("wake_step", wake_key(sequence.id, phase, planned[0].id))
-        return first.taken_at if first and first.value == SEEN else None
+        return first.taken_at if first else None
     switched_on = [
         one.taken_at
         for one in around.job.readings
@@ -89,7 +89,9 @@ def _step(
 ) -> WakeStep:
     job = around.job
     read = around.readings.latest("wake_step", key)
-    if read is not None and (now.begun is None or read.taken_at < now.begun):
+    # What was answered before this round, or before the step ahead of it was, is of an earlier one.
+    since = now.earlier if now.phase == ON and now.earlier else now.begun
+    if read is not None and (since is None or read.taken_at < since):
         read = None
     override = _override(around, key, now)
     due_s = wait_s(job, step)
@@ -122,6 +124,7 @@ def _step(
         by=read.by if seen and read else "",
         gate=gate,
         hard=bool(state),
+        only_waits=gate.verdict == "waiting" and not needs and not now.open_step,
         due_at=due_at,
         late_at=late_at,
         wait_text=_wait_text(due_s) if due_s else "",
@@ -146,17 +149,20 @@ def _wait_text(seconds: float) -> str:
 
 
 def _override(around: Around, key: str, now: _Round) -> StepOverride | None:
-    """The override of this round's lock; the first step's of a round that has not begun."""
+    """The override of this round's lock: it came after the step ahead of it was done, or, for the
+    first step, after that was answered before."""
     found = [one for one in around.job.step_overrides if one.key == key]
-    if not found:
-        return None
-    latest = found[-1]
-    if now.begun in (None, BEFORE_ALL) or now.earlier is None or latest.at >= now.earlier:
-        return latest
-    first = now.begun is not None and now.earlier == now.begun
-    read = around.readings.latest("wake_step", key)
-    done_after = read is not None and latest.at <= read.taken_at and read.taken_at >= now.earlier
-    return latest if first or done_after else None
+    since = now.earlier or _answered_before(around, key)
+    return found[-1] if found and found[-1].at >= since else None
+
+
+def _answered_before(around: Around, key: str) -> datetime:
+    """When a step was answered before the answer that counts as done now."""
+    at = sorted(one.taken_at for one in around.readings.counting("wake_step", key))
+    latest = around.readings.latest("wake_step", key)
+    if latest is not None and latest.value == SEEN:
+        at.pop()
+    return at[-1] if at else BEFORE_ALL
 
 
 def _wrong_state(positions: dict[SwitchId, Said], step: Step) -> str:

@@ -199,6 +199,32 @@ class Locks(TestCase):
         self.assertEqual(rules["lock_overridden"].verdict, "watch")
         self.assertIn("meter man", rules["lock_overridden"].reason)
 
+    def test_an_override_of_an_earlier_round_lifts_nothing_now(self) -> None:
+        job = whole()
+        step = step_now(job)
+        assert step is not None
+        first = step.key.partition("/")[2]
+        job = replace(job, arrival=replace(job.arrival, permit=None))
+        job = replace(job, step_overrides=(lifted(job, first),))
+        job = taken(job, step, minute=BEGIN_MIN + 1)
+        self.assertEqual(assess(job).wake.phases[ON].done, 1)
+        again = taken(job, step, -1, minute=BEGIN_MIN + 5)
+        with self.assertRaises(Refused):
+            refuse_if_locked(again, reading_of(again, first, minute=BEGIN_MIN + 6))
+
+    def test_what_follows_a_step_that_is_done_anew_is_done_anew(self) -> None:
+        job = woken(whole())
+        second = assess(job).wake.phases[ON].steps[1]
+        redone = taken(taken(job, second, -1, minute=200), second, minute=201)
+        self.assertEqual(assess(redone).wake.phases[ON].done, 2)
+
+    def test_a_first_step_that_fails_is_told(self) -> None:
+        job = whole()
+        step = step_now(job)
+        assert step is not None
+        failed = taken(job, step, -1, minute=BEGIN_MIN)
+        self.assertEqual(assess(failed).wake.phases[ON].verdict, "stop")
+
     def test_lights_are_decoded_by_the_devices_own_table(self) -> None:
         job = with_reading(whole(), "light", "inverter", 0, text="red, steady")
         stage = assess(job).wake

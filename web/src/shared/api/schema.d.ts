@@ -5461,7 +5461,8 @@ export interface components {
          * WakeStep
          * @description One step as it stands. key: what it is read by. gate: whether it may be done now, and what
          *     keeps it. due_at: before it, the wait is not over; late_at: after it, what is expected is
-         *     late. hard: the lock is one that no override lifts. lights: patterns that show what is
+         *     late. hard: the lock is one that no override lifts. only_waits: nothing but
+         *     the wait keeps it: it may be said once that is over. lights: patterns that show what is
          *     expected.
          */
         WakeStep: {
@@ -5497,6 +5498,8 @@ export interface components {
             gate: components["schemas"]["Gate"];
             /** Hard */
             hard: boolean;
+            /** Only Waits */
+            only_waits: boolean;
             /** Due At */
             due_at: string | null;
             /** Late At */

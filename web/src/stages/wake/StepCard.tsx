@@ -15,16 +15,13 @@ interface StepCardProps {
 
 /** The step at hand: its caution, its lock, its wait, what is then to be seen, and what to do when it is not. */
 export function StepCard({ jobId, step, busy, answer }: StepCardProps) {
-  const locked = step.gate.verdict !== "clear" && step.due_at === null;
+  const locked = step.gate.verdict !== "clear" && !step.only_waits;
   return (
     <div className="step-card">
       <h3>{step.title}{step.to !== null && <b className="step-to">{step.to}</b>}</h3>
       {step.caution !== "" && <p className="caution step-caution">{step.caution}</p>}
-      {step.due_at !== null ? (
-        <p className="step-wait"><Countdown until={step.due_at} /> <span>{step.wait_text} from the step before</span></p>
-      ) : (
-        step.gate.verdict !== "clear" && <GateLine gate={step.gate} />
-      )}
+      {step.due_at !== null && <p className="step-wait"><Countdown until={step.due_at} /> <span>{step.wait_text} from the step before</span></p>}
+      {locked && <GateLine gate={step.gate} />}
       <dl className="step-expect">
         <div><dt>then you see</dt><dd>{step.expect}</dd></div>
         {step.lights.length > 0 && <div><dt>its lights show</dt><dd>{step.lights.join(", or ")}</dd></div>}
@@ -36,7 +33,7 @@ export function StepCard({ jobId, step, busy, answer }: StepCardProps) {
         <Button disabled={busy} onClick={() => answer(step, "-1")}>Not as expected</Button>
       </div>
       {step.override !== null && <p className="source">Lock lifted by {step.override.by}, licence {step.override.licence}: {step.override.reason}</p>}
-      {(locked || step.due_at !== null) && !step.hard && step.gate.verdict !== "clear" && <LiftLock jobId={jobId} stepKey={step.key} />}
+      {step.gate.verdict !== "clear" && !step.hard && <LiftLock jobId={jobId} stepKey={step.key} />}
       <Photos jobId={jobId} step={step.key} title={step.title} />
     </div>
   );
