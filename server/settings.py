@@ -6,6 +6,8 @@ import os
 import secrets
 from pathlib import Path
 
+from django.core.exceptions import ImproperlyConfigured
+
 from devices.reach import networks
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -16,9 +18,11 @@ DEMO = os.environ.get("LONG_NOON_DEMO") == "1"
 DEMO_USERNAME = "ada"
 # Networks whose devices may be spoken to: none until whoever runs this names them; the demo's
 # simulated devices are on this machine.
-DEVICE_NETWORKS = networks(
-    (os.environ.get("LONG_NOON_DEVICES", "") + (",127.0.0.0/8,::1" if DEMO else "")).split(",")
-)
+_ALLOWED = os.environ.get("LONG_NOON_DEVICES", "") + (",127.0.0.0/8,::1" if DEMO else "")
+try:
+    DEVICE_NETWORKS = networks(_ALLOWED.split(","))
+except ValueError as error:
+    raise ImproperlyConfigured(f"LONG_NOON_DEVICES: {error}") from None
 
 
 def _secret() -> str:

@@ -143,10 +143,13 @@ def nameplate_serial(job: Job, readings: Readings) -> str:
 def objection(job: Job, device: DeviceLabel, plate: DevicePlate) -> str:
     """Why a device that answers must not be given this job's settings; empty when it may be.
 
-    A roof of microinverters is set through its gateway, which has no rating of its own.
+    A roof of microinverters is set through its gateway, which has no rating of its own: it is at
+    least of the units' maker.
     """
     if job.micro is not None:
-        return ""
+        maker = job.micro.unit.maker
+        differs = device.maker.casefold() != maker.casefold()
+        return say("device_planned", "maker", got=device.maker, planned=maker) if differs else ""
     return plate_differs(
         serial=device.serial,
         nameplate_serial=nameplate_serial(job, Readings(job.readings)),

@@ -92,6 +92,7 @@ def _read(
     expected_text: str,
     expected: tuple[float, float] | None = None,
     also_at: tuple[int, ...] = (),
+    because: str = "",
 ) -> Ask:
     """A figure that is read and judged, or waited for."""
     latest = readings.latest(kind, subject)
@@ -106,6 +107,7 @@ def _read(
         judgements,
         expected=expected,
         expected_text=expected_text,
+        expected_because=because,
         also_at=also_at,
     )
 
@@ -178,11 +180,32 @@ def _insulation_asks(
         return (insulation_holds(mohm=reading.value, system_v=volts, rule_pack=rules),)
 
     rule = "insulation_test_voltage"
-    yield _read(readings, "insulation_volts", string.name, rule, "V", used, shown)
+    because = "" if job.optimiser else _system_because(job, string, volts)
+    yield _read(readings, "insulation_volts", string.name, rule, "V", used, shown, because=because)
     text = say("prove", "least", least=figure(test.least_mohm, "MΩ"), test=shown)
     poles: tuple[ReadingKind, ...] = ("insulation_plus", "insulation_minus")
     for kind in poles:
         yield _read(readings, kind, string.name, "insulation_holds", "MΩ", held, text)
+
+
+def _system_because(job: Job, string: StringPlan, volts: float) -> str:
+    """How the system voltage came about, and what the plain one would ask for where it differs."""
+    count, voc_v = string.modules_in_series, job.module.voc_v
+    plain = insulation_test(system_v=count * voc_v, rule_pack=job.rules)
+    said = say(
+        "prove",
+        "system",
+        count=str(count),
+        voc=figure(voc_v, "V"),
+        factor=figure(job.rules.prove.system_factor.value, digits=2),
+        system=figure(volts, "V", 0),
+    )
+    if plain == insulation_test(system_v=volts, rule_pack=job.rules):
+        return said
+    other = say(
+        "prove", "plain", volts=figure(count * voc_v, "V", 0), test=figure(plain.test_v, "V")
+    )
+    return f"{said} {other}"
 
 
 # -- supply, runs, protection, switches

@@ -20,7 +20,7 @@ from core.rules.grid_settings import setting_fingerprint
 from core.stages.grid import objection
 from core.stages.grid_points import standing
 from core.tests.commissioned import tried, written
-from core.tests.samples import sample_job, with_reading
+from core.tests.samples import micro_job, sample_job, with_reading
 
 LABEL = DeviceLabel(maker="V", model="Five", serial="S-1", version="1")
 PLATE = DevicePlate(rated_w=5000.0, nominal_v=230.0, phases=1, models=(1, 701), speaks="newer")
@@ -129,6 +129,10 @@ class Devices(TestCase):
         self.assertIn("6000", objection(job, LABEL, replace(PLATE, rated_w=6000.0)))
         named = with_reading(job, "nameplate_serial", "inverter", 0, text="VF26010001")
         self.assertIn("VF26010001", objection(named, LABEL, PLATE))
+        # A roof of microinverters is set through a gateway of the units' own maker.
+        self.assertIn("Skerrow", objection(micro_job(), LABEL, PLATE))
+        gateway = replace(LABEL, maker="Skerrow")
+        self.assertEqual(objection(micro_job(), gateway, replace(PLATE, rated_w=None)), "")
         # What its registers do not say is no objection; the judgement waits for the nameplate.
         silent = replace(PLATE, rated_w=None, phases=None)
         self.assertEqual(objection(job, LABEL, silent), "")
