@@ -14,6 +14,7 @@ from devices.gateway import FIRST_UNIT, ONE_PHASE, read_gateway
 from devices.simulated.__main__ import parse
 from devices.simulated.faulty import Fault, faulty
 from devices.simulated.gateway import Listed, Roster, SimulatedGateway, roster
+from devices.simulated.image import Made
 from devices.simulated.inverter import SimulatedInverter, answering, running
 
 DEMO = Path(__file__).parents[2] / "server" / "demo" / "rosters" / "slipway-cottage.json"
@@ -69,11 +70,12 @@ class Gateway(TestCase):
             self.assertEqual(read_gateway("127.0.0.1", port, limit_s=0.0).outcome, "silent")
 
     def test_another_device_is_no_gateway(self) -> None:
-        with running(SimulatedInverter("S-1"), unit_id=FIRST_UNIT) as port:
+        with running(SimulatedInverter(Made(serial="S-1")), unit_id=FIRST_UNIT) as port:
             self.assertEqual(read_gateway("127.0.0.1", port).outcome, "garbage")
 
     def test_rosters_and_arguments(self) -> None:
         self.assertEqual(len(roster(DEMO).units), 18)
-        self.assertEqual(parse("h:1=a/b.json"), ("h", 1, Path("a/b.json")))
+        ordered = parse("h:1=a/b.json")
+        self.assertEqual((ordered.port, ordered.roster), (1, Path("a/b.json")))
         with self.assertRaises(Refused):
             read(Roster, {"name": "x", "units": [{"serial": "", "reports_after_s": -1}]})
