@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from functools import lru_cache
 
 from core.assessment import Ask
 from core.feed import FeedDevice
@@ -32,6 +34,7 @@ from core.rules.supply_conductors import (
     pair_volts,
     phases_turn,
 )
+from core.stages.keyed import Keyed
 from core.stages.readings import Readings, ask
 from core.stages.string_now import conditions
 from core.subjects import MORE_PAIRS, residual_name
@@ -61,8 +64,35 @@ TESTS: frozenset[ReadingKind] = frozenset(
 )
 
 
+# By what the currents are judged.
+SUN: frozenset[ReadingKind] = frozenset(
+    {"irradiance", "air_temperature", "module_temperature", "wind"}
+)
+TESTS_KEPT = 32
+
+
+@dataclass(frozen=True, eq=False, kw_only=True)
+class Inputs(Keyed):
+    """What the tests are made from and judged by."""
+
+    job: Job
+    readings: Readings
+
+
 def test_asks(job: Job, readings: Readings) -> tuple[Ask, ...]:
-    """Every test that is made here, in the order of the record."""
+    """Every test that is made here, in the order of the record.
+
+    A key pressed elsewhere in the job finds them ready.
+    """
+    sheets = (job.inverter, job.micro, job.module, job.optimiser, job.rules)
+    read = readings.of_kinds(TESTS | SUN)
+    key = (job.strings, job.feed, sheets, job.testing.current, read)
+    return _asked(Inputs(job=job, readings=readings, key=key))
+
+
+@lru_cache(maxsize=TESTS_KEPT)
+def _asked(of: Inputs) -> tuple[Ask, ...]:
+    job, readings = of.job, of.readings
     return (
         *(_step(readings, "look_over", one, say("look_over", one)) for one in LOOKED_OVER),
         *_string_asks(job, readings),
