@@ -290,6 +290,7 @@ class WakeRule(Checked):
     school: WakeSchool
     source: Source
     daylight: Figure
+    daylight_age: Figure
     discharge: Figure
 
 

@@ -22,6 +22,7 @@ from devices.parts import (
     Bases,
     Part,
     Values,
+    bases_of,
     nominal_v,
     write_points,
 )
@@ -45,8 +46,7 @@ MOST_VAR_CORNERS, MOST_WATT_CORNERS = 4, 2
 
 def bases(registers: Registers, profile: Profile) -> Bases:
     """Nominal volts as the device has them set, and the profile's hertz."""
-    volts = nominal_v(registers, CAPACITY, "VNom", "VNomRtg")
-    return Bases(volts=volts, hertz=profile.nominal_hz)
+    return bases_of(profile, nominal_v(registers, CAPACITY, "VNom", "VNomRtg"))
 
 
 def parts() -> tuple[Part, ...]:

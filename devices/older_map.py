@@ -7,7 +7,7 @@ Source: SunSpec inverter controls, models 120 to 123.
 from __future__ import annotations
 
 from core.profiles import Profile
-from devices.parts import Bases, Part, Values, nominal_v, write_points
+from devices.parts import Bases, Part, Values, bases_of, nominal_v, write_points
 from devices.registers import Registers, value
 
 BASIC = 121
@@ -17,7 +17,7 @@ _POINTS = {"over_voltage_1_v": "VMax", "under_voltage_1_v": "VMin"}
 
 def bases(registers: Registers, profile: Profile) -> Bases:
     """Nominal volts at the device's connection point, and the profile's hertz."""
-    return Bases(volts=nominal_v(registers, BASIC, "VRef"), hertz=profile.nominal_hz)
+    return bases_of(profile, nominal_v(registers, BASIC, "VRef"))
 
 
 def parts() -> tuple[Part, ...]:

@@ -6,11 +6,13 @@ registers carry and cuts them into parts.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
 from sunspec2.device import Model
 
+from core.glossary import Service
 from core.profiles import Profile
 from devices.link import LinkProblem
 from devices.registers import Registers, put, value
@@ -40,6 +42,25 @@ class Part:
     points: tuple[str, ...]
     write: Callable[[Registers, Profile, Bases], None]
     read: Callable[[Registers, Profile, Bases], Values]
+
+
+# A device may name its nominal volts between other conductors than the profile: between two lines
+# of three, or from a line of split phase to neutral.
+OTHER_LINES: dict[Service, float] = {"single": 1.0, "three": math.sqrt(3), "split": 0.5}
+NOMINAL_APART = 0.1
+
+
+def bases_of(profile: Profile, device_v: float) -> Bases:
+    """What a device's percent are percent of, between the conductors that the profile means.
+
+    Raises LinkProblem *wrong_device* when its nominal volts are not those of the profile.
+    """
+    for share in (1.0, *(OTHER_LINES[service] for service in profile.services)):
+        volts = device_v / share
+        if abs(volts / profile.nominal_v - 1) <= NOMINAL_APART:
+            return Bases(volts=volts, hertz=profile.nominal_hz)
+    said = f"its nominal voltage is {device_v:g} V, the profile's {profile.nominal_v:g} V"
+    raise LinkProblem("wrong_device", said)
 
 
 def nominal_v(registers: Registers, model_id: int, *names: str) -> float:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+from datetime import datetime, timedelta
 
 from core.assessment import Ask, StringStage
 from core.feed_assessment import FeedStage
@@ -38,7 +39,7 @@ SETTLED = (
 
 @dataclass(frozen=True, kw_only=True)
 class Around:
-    """What the other stages say already."""
+    """What the other stages say already. at: when the step before the one looked at was done."""
 
     job: Job
     readings: Readings
@@ -50,6 +51,7 @@ class Around:
     prove: ProveStage
     grid: GridStage
     asks: tuple[Ask, ...]
+    at: datetime | None = None
 
 
 def unmet(around: Around, condition: Condition) -> str:
@@ -106,10 +108,14 @@ def _strings_ready(around: Around) -> str:
 def _daylight(around: Around) -> str:
     job = around.job
     least = job.rules.wake.daylight.value
-    read = [around.readings.latest("irradiance", plane.name) for plane in job.planes]
+    rule = job.rules.wake.daylight_age
+    age = timedelta(minutes=rule.value)
+    read = [
+        around.readings.nearest("irradiance", plane.name, around.at, age) for plane in job.planes
+    ]
     sun = max((one.value for one in read if one is not None), default=None)
     if sun is None:
-        return say("wake", "no_sun_read")
+        return say("wake", "no_sun_read", age=figure(rule.value, rule.unit))
     short = figure(least, "W/m²", 0), figure(sun, "W/m²", 0)
     return "" if sun >= least else say("wake", "too_dark", least=short[0], sun=short[1])
 

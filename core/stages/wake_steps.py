@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 
 from core.judgement import Verdict
@@ -11,7 +12,16 @@ from core.shown import Gate
 from core.stages.wake_facts import SEEN, Around, unmet
 from core.stages.wake_switches import Said, position
 from core.wake_assessment import StepStanding, WakePhase, WakeStep
-from core.waking import Phase, Sequence, Step, StepOverride, SwitchId, wake_key
+from core.waking import (
+    Phase,
+    Position,
+    Sequence,
+    Step,
+    StepOverride,
+    SwitchId,
+    known_steps,
+    wake_key,
+)
 from core.words import figure, say
 
 BEFORE_ALL = datetime.min.replace(tzinfo=UTC)
@@ -53,19 +63,28 @@ def phase_of(
 def _begun(
     around: Around, sequence: Sequence, phase: Phase, planned: tuple[Step, ...]
 ) -> datetime | None:
-    """When this round began: switching on with the last answer to its first step; the others
-    when everything was last switched on."""
+    """When this round began: switching on with the last answer to its first step, unless something
+    was put OFF since; the others when everything was last switched on."""
     if not planned:
         return None
     if phase == ON:
         first = around.readings.latest("wake_step", wake_key(sequence.id, phase, planned[0].id))
-        return first.taken_at if first else None
-    switched_on = [
-        one.taken_at
-        for one in around.job.readings
-        if one.kind == "wake_step" and f" {ON} " in one.subject and one.value == SEEN
-    ]
-    return max(switched_on, default=BEFORE_ALL)
+        ended = max(_switched(around, "OFF"), default=BEFORE_ALL)
+        return first.taken_at if first and first.taken_at >= ended else None
+    return max(_switched(around, "ON"), default=BEFORE_ALL)
+
+
+def _switched(around: Around, to: Position) -> Iterator[datetime]:
+    """When the steps of switching on were taken (ON), or a switch was put OFF by another phase."""
+    for one in around.job.readings:
+        if one.kind != "wake_step" or one.value != SEEN:
+            continue
+        _, phase, step = one.subject.split(" ")
+        move = known_steps()[step].move
+        if (phase == ON and to == "ON") or (
+            phase != ON and to == "OFF" and move is not None and move.to == "OFF"
+        ):
+            yield one.taken_at
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -106,7 +125,7 @@ def _step(
     seen = read is not None and read.value == SEEN and in_turn and bool(is_over)
     failed = read is not None and read.value != SEEN and in_turn
     state = _wrong_state(positions, step)
-    needs = "" if override else _needs(around, step)
+    needs = "" if override else _needs(replace(around, at=now.earlier), step)
     gate = _gate(step, now, seen, state, needs, due_at if not override else None)
     return WakeStep(
         id=step.id,

@@ -184,6 +184,11 @@ class Locks(TestCase):
         self.assertEqual(assess(job).wake.phases[OFF].verdict, "clear")
         positions = {one.switch: one.position for one in assess(job).wake.switches}
         self.assertEqual((positions["dc"], positions["breaker"]), ("OFF", "OFF"))
+        # What was put OFF is switched on anew, and the sun of noon is not the evening's.
+        self.assertEqual(assess(job).wake.phases[ON].done, 0)
+        stuck = step_now(woken(job, ON, begin_min=400))
+        self.assertEqual(stuck and stuck.id, "dc_on")
+        job = with_reading(job, "irradiance", "East", 300.0, minute=390)
         again = woken(job, ON, begin_min=400)
         self.assertEqual(assess(again).wake.phases[ON].verdict, "clear")
 

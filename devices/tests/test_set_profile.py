@@ -56,6 +56,15 @@ class SetProfile(TestCase):
                     self.assertEqual(len(result.carried), carried)
                     self.assertEqual(result.device and result.device.serial, "T-1")
 
+    def test_nominal_volts_between_lines_mean_the_same_and_foreign_ones_are_refused(self) -> None:
+        chosen = profile("en-50549-1")
+        between = set_on("", chosen, 400.0, "three")
+        held = {one.id: one.value for one in between.readback}
+        self.assertAlmostEqual(held["over_voltage_1_v"], 253.0, delta=0.1)
+        foreign = set_on("", chosen, 120.0)
+        self.assertEqual((foreign.outcome, foreign.sent), ("wrong_device", ()))
+        self.assertIn("120 V", foreign.detail)
+
     def test_a_second_profile_leaves_nothing_of_the_first(self) -> None:
         with running(SimulatedInverter(Made(serial="T-1"))) as port:
             set_profile(HERE(port=port), profile("au-4777-a"))
