@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from core.assessment import (
     Ask,
@@ -22,6 +22,7 @@ from core.feed_assessment import (
     FeedStage,
     RunState,
 )
+from core.grid_assessment import GridStage
 from core.job import Job
 from core.judgement import Judgement, Verdict, worst
 from core.kept import INVERTER, ReadingKind
@@ -29,8 +30,9 @@ from core.micro import SWAP_STEPS, swap_key
 from core.micro_assessment import RoofStage
 from core.overrides import figures_of
 from core.packs import pack
+from core.prove_assessment import ProveStage
 from core.rules.arrival import left_open
-from core.site_assessment import ArriveStage, EarthLinkState
+from core.site_assessment import ArriveStage, EarthLinkState, EarthStage, HangStage
 from core.stages import arrive, earth, feed, grid, hang, prove, roof, string, wake
 from core.stages.readings import Readings, ask_key
 from core.stages.string_asks import STAGE as STRING
@@ -57,78 +59,32 @@ SHOWN_BLOCKS = 3
 DIGITS = 3
 
 
+@dataclass(frozen=True, kw_only=True)
+class _Stages:
+    """What each stage says, by the names under which the assessment has them."""
+
+    arrive: ArriveStage
+    hang: HangStage
+    earth: EarthStage
+    string: StringStage | None
+    roof: RoofStage | None
+    feed: FeedStage
+    prove: ProveStage
+    wake: WakeStage
+    grid: GridStage
+
+
 def assess(job: Job) -> Assessment:
     """Everything that can be said of a job: each verdict with value, limit, reason and source."""
     readings = Readings(job.readings)
-    arrive_stage, arrive_asks = arrive.arrive_stage(job, readings)
-    hang_stage, hang_asks = hang.hang_stage(job, readings)
-    earth_stage, earth_asks = earth.earth_stage(job, readings)
-    string_stage, string_asks = _strings(job, readings)
-    earthed = _worst_of(earth_stage.judgements, earth_stage.links)
-    strings = string_stage.strings if string_stage else ()
-    feed_stage, feed_asks = feed.feed_stage(job, readings, strings, earthed)
-    permit = worst(j.verdict for j in arrive_stage.judgements if j.rule_id == "permit_on_file")
-    roof_stage, roof_asks = roof.roof_stage(job, readings, permit, earthed)
-    before_tests = (
-        *arrive_asks,
-        *hang_asks,
-        *earth_asks,
-        *string_asks,
-        *roof_asks,
-        *feed_asks,
-    )
-    prove_stage, prove_asks = prove.prove_stage(job, readings, before_tests)
-    grid_stage, grid_asks = grid.grid_stage(job, readings)
-    asks = (*before_tests, *prove_asks, *grid_asks)
-    wake_stage = wake.wake_stage(
-        Around(
-            job=job,
-            readings=readings,
-            arrive=arrive_stage,
-            earthed=earthed,
-            string=string_stage,
-            roof=roof_stage,
-            feed=feed_stage,
-            prove=prove_stage,
-            grid=grid_stage,
-            asks=asks,
-        )
-    )
-    planned = (
-        *_points(arrive.STAGE, "", arrive_stage.judgements),
-        *(
-            point
-            for line in arrive_stage.lines
-            if line.judgement.verdict != "waiting"
-            for point in _points(arrive.STAGE, line.what, (line.judgement,))
-        ),
-        *_left_open(job),
-        *_points(hang.STAGE, say("where", "wall"), hang_stage.judgements),
-        *(
-            point
-            for one in hang_stage.devices
-            for point in _points(hang.STAGE, one.name, one.judgements)
-        ),
-        *_points(earth.STAGE, "", earth_stage.judgements),
-        *(
-            point
-            for one in earth_stage.links
-            for point in _points(earth.STAGE, one.name, one.judgements)
-        ),
-        *(_string_points(string_stage) if string_stage else ()),
-        *(_roof_points(roof_stage) if roof_stage else ()),
-        *_feed_points(feed_stage),
-        *_points(prove.STAGE, "", prove_stage.judgements),
-        *_points(wake.STAGE, "", wake_stage.judgements),
-        *_points(grid.STAGE, "", grid_stage.judgements),
-    )
-    read = tuple(
+    stages, asks = _stages(job, readings)
+    read = (
         point
         for ask in asks
         if not ask.optional
         for point in _points(ask.stage, ask.title, ask.judgements)
     )
-    every = (*planned, *read)
+    every = (*_planned(job, stages), *read)
     before = tuple(
         _standing(number, every, [ask for ask in asks if ask.stage == number])
         for number in BUILT
@@ -144,6 +100,42 @@ def assess(job: Job) -> Assessment:
         stands_at=_stands_at(before),
         stages=tuple(standings.get(number) or _not_built(number) for number in STAGES),
         asks=asks,
+        evidence=job.evidence,
+        open_points=every,
+        past_readings=readings.past(frozenset(_read_by(stages, asks))),
+        **vars(stages),
+    )
+
+
+def _stages(job: Job, readings: Readings) -> tuple[_Stages, tuple[Ask, ...]]:
+    """The stages one after the other, each given what those before it say, and all they ask."""
+    arrive_stage, arrive_asks = arrive.arrive_stage(job, readings)
+    hang_stage, hang_asks = hang.hang_stage(job, readings)
+    earth_stage, earth_asks = earth.earth_stage(job, readings)
+    string_stage, string_asks = _strings(job, readings)
+    earthed = _worst_of(earth_stage.judgements, earth_stage.links)
+    strings = string_stage.strings if string_stage else ()
+    feed_stage, feed_asks = feed.feed_stage(job, readings, strings, earthed)
+    permit = worst(j.verdict for j in arrive_stage.judgements if j.rule_id == "permit_on_file")
+    roof_stage, roof_asks = roof.roof_stage(job, readings, permit, earthed)
+    site_asks = (*arrive_asks, *hang_asks, *earth_asks)
+    before_tests = (*site_asks, *string_asks, *roof_asks, *feed_asks)
+    prove_stage, prove_asks = prove.prove_stage(job, readings, before_tests)
+    grid_stage, grid_asks = grid.grid_stage(job, readings)
+    asks = (*before_tests, *prove_asks, *grid_asks)
+    around = Around(
+        job=job,
+        readings=readings,
+        arrive=arrive_stage,
+        earthed=earthed,
+        string=string_stage,
+        roof=roof_stage,
+        feed=feed_stage,
+        prove=prove_stage,
+        grid=grid_stage,
+        asks=asks,
+    )
+    stages = _Stages(
         arrive=arrive_stage,
         hang=hang_stage,
         earth=earth_stage,
@@ -151,22 +143,40 @@ def assess(job: Job) -> Assessment:
         roof=roof_stage,
         feed=feed_stage,
         prove=prove_stage,
-        wake=wake_stage,
+        wake=wake.wake_stage(around),
         grid=grid_stage,
-        evidence=job.evidence,
-        open_points=every,
-        past_readings=readings.past(
-            frozenset(
-                (
-                    *(one.key for one in asks),
-                    *_goods_keys(arrive_stage),
-                    *_wake_keys(wake_stage),
-                    *(moment.key for moment in grid_stage.loss),
-                    *(_roof_keys(roof_stage) if roof_stage else ()),
-                )
-            )
-        ),
     )
+    return stages, asks
+
+
+def _planned(job: Job, stages: _Stages) -> Iterator[OpenPoint]:
+    """What is open of the plan and of the stages themselves, apart from what is still to read."""
+    yield from _points(arrive.STAGE, "", stages.arrive.judgements)
+    for line in stages.arrive.lines:
+        if line.judgement.verdict != "waiting":
+            yield from _points(arrive.STAGE, line.what, (line.judgement,))
+    yield from _left_open(job)
+    yield from _points(hang.STAGE, say("where", "wall"), stages.hang.judgements)
+    for device in stages.hang.devices:
+        yield from _points(hang.STAGE, device.name, device.judgements)
+    yield from _points(earth.STAGE, "", stages.earth.judgements)
+    for link in stages.earth.links:
+        yield from _points(earth.STAGE, link.name, link.judgements)
+    yield from _string_points(stages.string) if stages.string else ()
+    yield from _roof_points(stages.roof) if stages.roof else ()
+    yield from _feed_points(stages.feed)
+    yield from _points(prove.STAGE, "", stages.prove.judgements)
+    yield from _points(wake.STAGE, "", stages.wake.judgements)
+    yield from _points(grid.STAGE, "", stages.grid.judgements)
+
+
+def _read_by(stages: _Stages, asks: tuple[Ask, ...]) -> Iterator[str]:
+    """The keys of everything that is read in this job as it stands."""
+    yield from (one.key for one in asks)
+    yield from _goods_keys(stages.arrive)
+    yield from _wake_keys(stages.wake)
+    yield from (moment.key for moment in stages.grid.loss)
+    yield from _roof_keys(stages.roof) if stages.roof else ()
 
 
 def _left_open(job: Job) -> tuple[OpenPoint, ...]:

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 
 from core.judgement import Verdict
+from core.kept import Reading
 from core.planning.wake_order import EMERGENCY, lights, steps, wait_s
 from core.shown import Gate
 from core.stages.wake_facts import SEEN, Around, unmet
@@ -106,23 +107,16 @@ def _step(
     positions: dict[SwitchId, Said],
     now: _Round,
 ) -> WakeStep:
-    job = around.job
-    read = around.readings.latest("wake_step", key)
-    # What was answered before this round, or before the step ahead of it was, is of an earlier one.
-    since = now.earlier if now.phase == ON and now.earlier else now.begun
-    if read is not None and (since is None or read.taken_at < since):
-        read = None
+    read = _read_in(around, key, now)
     override = _override(around, key, now)
-    due_s = wait_s(job, step)
-    waits = due_s > 0 and now.earlier not in (None, BEFORE_ALL) and not now.open_step
-    due_at = now.earlier + timedelta(seconds=due_s) if waits and now.earlier else None
+    due_s = wait_s(around.job, step)
+    due_at, late_at = _due(step, now, due_s)
     switches_off = step.move is not None and step.move.to == "OFF"
-    late_at = None
-    if step.within_s and now.earlier not in (None, BEFORE_ALL) and not now.open_step:
-        late_at = (due_at or now.earlier or BEFORE_ALL) + timedelta(seconds=step.within_s)
     in_turn = switches_off or not now.open_step
-    is_over = due_at is None or (read is not None and read.taken_at >= due_at) or override
-    seen = read is not None and read.value == SEEN and in_turn and bool(is_over)
+    is_over = (
+        due_at is None or override is not None or (read is not None and read.taken_at >= due_at)
+    )
+    seen = read is not None and read.value == SEEN and in_turn and is_over
     failed = read is not None and read.value != SEEN and in_turn
     state = _wrong_state(positions, step)
     needs = "" if override else _needs(replace(around, at=now.earlier), step)
@@ -135,7 +129,7 @@ def _step(
         caution=step.caution,
         expect=step.expect,
         otherwise=step.otherwise,
-        lights=tuple(one.shows for one in lights(job) if one.state == step.light),
+        lights=tuple(one.shows for one in lights(around.job) if one.state == step.light),
         switch=step.move.switch if step.move else None,
         to=step.move.to if step.move else None,
         standing=_word(seen=seen, failed=failed, gate=gate, in_turn=in_turn),
@@ -149,6 +143,23 @@ def _step(
         wait_text=_wait_text(due_s) if due_s else "",
         override=override,
     )
+
+
+def _read_in(around: Around, key: str, now: _Round) -> Reading | None:
+    """What was answered to a step in this round: before it, or before the step ahead of it was
+    done, is of an earlier one."""
+    read = around.readings.latest("wake_step", key)
+    since = now.earlier if now.phase == ON and now.earlier else now.begun
+    return read if read is not None and since is not None and read.taken_at >= since else None
+
+
+def _due(step: Step, now: _Round, due_s: float) -> tuple[datetime | None, datetime | None]:
+    """When the wait of the step at hand is over, and from when on what is expected is late."""
+    if now.earlier in (None, BEFORE_ALL) or now.open_step:
+        return None, None
+    over = now.earlier + timedelta(seconds=due_s)
+    late = over + timedelta(seconds=step.within_s) if step.within_s else None
+    return over if due_s > 0 else None, late
 
 
 def _word(*, seen: bool, failed: bool, gate: Gate, in_turn: bool) -> StepStanding:
