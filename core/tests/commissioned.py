@@ -10,10 +10,13 @@ from core.assessment import Ask
 from core.job import Job
 from core.kept import LOSS_MOMENTS, Outcome, SettingsWritten, SettingValue
 from core.profiles import point_kinds, profile
+from core.rehearsal.play import Act
+from core.rehearsal.rehearse import Rehearsal, rehearse
 from core.stages.prove import STAGE as PROVE
 from core.testing import Instrument, Testing
 from core.tests.samples import NOON, TESTER, measured_job, settled, wired, with_feed, with_reading
 from core.wake_assessment import WakeStep
+from core.waking import PHASES
 
 IN_DATE = Instrument(
     name=TESTER, serial="T-1", calibrated_on=date(2026, 1, 10), due_on=date(2027, 1, 10)
@@ -124,3 +127,20 @@ def woken(job: Job, phase: int = 0, begin_min: float = BEGIN_MIN) -> Job:
             minute = max(minute, minutes_after_noon(step.due_at))
         job = taken(job, step, minute=minute)
     return job
+
+
+def followed(job: Job, phase: int, **more: object) -> Rehearsal:
+    """A phase rehearsed in its order, each light and wait waited for."""
+    acts: tuple[Act, ...] = ()
+    at_s = 0.0
+    for _ in range(200):
+        played = rehearse(job, phase=PHASES[phase], acts=acts, until_s=at_s, **more)  # type: ignore[arg-type]
+        left = next((one for one in played.steps if one.done_s is None), None)
+        if left is None or at_s > 4000:
+            break
+        if left.switch is not None:
+            acts = (*acts, Act(at_s=at_s, switch=left.switch, to=left.to))  # type: ignore[arg-type]
+        elif left.needs_seen or left.id == "paired":
+            acts = (*acts, Act(at_s=at_s, seen=left.id))
+        at_s += 10 if left.switch else 31
+    return played

@@ -9,10 +9,10 @@ from core.assess import assess
 from core.job import Job
 from core.planning.wake_order import EMERGENCY, chosen, steps
 from core.rehearsal.play import Act
-from core.rehearsal.rehearse import Rehearsal, rehearse
+from core.rehearsal.rehearse import rehearse
 from core.rehearsal.state import Shown
 from core.stages.readings import Readings
-from core.tests.commissioned import minutes_after_noon, taken
+from core.tests.commissioned import followed, minutes_after_noon, taken
 from core.tests.plants import plants
 from core.tests.samples import with_reading
 from core.waking import PHASES, SwitchId, known_sequences, known_steps
@@ -36,23 +36,6 @@ def gone_through(test: TestCase, job: Job, phase: int, minute: float) -> tuple[J
         job = taken(job, step, minute=minute)
     test.assertEqual(assess(job).wake.phases[phase].verdict, "clear")
     return job, minute
-
-
-def followed(job: Job, phase: int, **more: object) -> Rehearsal:
-    """A phase rehearsed in its order, each light and wait waited for."""
-    acts: tuple[Act, ...] = ()
-    at_s = 0.0
-    for _ in range(200):
-        played = rehearse(job, phase=PHASES[phase], acts=acts, until_s=at_s, **more)  # type: ignore[arg-type]
-        left = next((one for one in played.steps if one.done_s is None), None)
-        if left is None or at_s > 4000:
-            break
-        if left.switch is not None:
-            acts = (*acts, Act(at_s=at_s, switch=left.switch, to=left.to))  # type: ignore[arg-type]
-        elif left.needs_seen or left.id == "paired":
-            acts = (*acts, Act(at_s=at_s, seen=left.id))
-        at_s += 10 if left.switch else 31
-    return played
 
 
 class EveryPlant(TestCase):

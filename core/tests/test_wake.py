@@ -18,10 +18,11 @@ from core.job import Job
 from core.kept import Reading
 from core.planning.wake_order import chosen, fitting
 from core.rehearsal.play import Act
-from core.rehearsal.rehearse import Rehearsal, rehearse
+from core.rehearsal.rehearse import rehearse
 from core.rehearsal.state import Shown
 from core.tests.commissioned import (
     BEGIN_MIN,
+    followed,
     proved,
     ready_job,
     settings_made,
@@ -240,35 +241,11 @@ class Locks(TestCase):
         self.assertIsNone(assess(unknown).wake.light)
 
 
-def followed(job: Job, phase: int, seed: int = 1, **more: str) -> Rehearsal:
-    """The sequence rehearsed in its order, each light and wait waited for."""
-    acts: tuple[Act, ...] = ()
-    at_s = 0.0
-    for _ in range(60):
-        played = rehearse(
-            job,
-            phase=PHASES[phase],
-            acts=acts,
-            until_s=at_s,
-            seed=seed,
-            **more,  # type: ignore[arg-type]
-        )
-        left = next((one for one in played.steps if one.done_s is None), None)
-        if left is None or at_s > 3000:
-            break
-        if left.switch is not None:
-            acts = (*acts, Act(at_s=at_s, switch=left.switch, to=left.to))  # type: ignore[arg-type]
-        elif left.needs_seen or left.id == "paired":
-            acts = (*acts, Act(at_s=at_s, seen=left.id))
-        at_s += 15 if left.switch or left.needs_seen else 61
-    return played
-
-
 class Rehearsals(TestCase):
     def test_in_order_it_ends_well_for_any_seed(self) -> None:
         for seed in (1, 2):
             for phase in (ON, OFF, REPLACE):
-                played = followed(whole(), phase, seed)
+                played = followed(whole(), phase, seed=seed)
                 self.assertTrue(played.finished, (phase, played.line))
                 self.assertFalse(played.shown.harmed)
 
