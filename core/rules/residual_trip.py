@@ -31,6 +31,15 @@ def residual_trips_at(
 
     Source: IEC 61008-1:2010, 5.3.4; IEC 60364-6:2016, 6.4.3.7.2; rule pack.
     """
+    low_ma, high_ma = residual_band(rated_ma=rated_ma, rule_pack=rule_pack)
+    source = rule_pack.prove.residual_most.source
+    return within("residual_trips_at", trip_ma, low_ma, high_ma, "mA", source)
+
+
+def residual_band(*, rated_ma: ResidualMa, rule_pack: RulePack = GENERIC) -> tuple[float, float]:
+    """Between which currents, in mA, does a device of a rated residual current trip?
+
+    Source: IEC 61008-1:2010, 5.3.4; rule pack.
+    """
     rule = rule_pack.prove
-    low, high = rule.residual_least.value * rated_ma, rule.residual_most.value * rated_ma
-    return within("residual_trips_at", trip_ma, low, high, "mA", rule.residual_most.source)
+    return rule.residual_least.value * rated_ma, rule.residual_most.value * rated_ma

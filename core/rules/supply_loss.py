@@ -6,9 +6,9 @@ from itertools import pairwise
 from typing import Annotated
 
 from core.glossary import SupplyV
-from core.judgement import Judgement, at_least, at_most
+from core.judgement import Judgement, at_least, at_most, waiting
 from core.quantity import Items, Quantity
-from core.words import figure
+from core.words import figure, say
 
 # What an inverter may run on for where the profile gives no time of its own.
 RUN_ON_S = 2.0
@@ -57,11 +57,16 @@ def over_voltage_stops(*, seconds: Seconds, limit_s: Seconds, level_v: SupplyV) 
     return at_most("over_voltage_stops", seconds, limit_s, "s", source, level=figure(level_v, "V"))
 
 
-def mean_voltage_under(*, mean_v: SupplyV, limit_v: SupplyV) -> Judgement:
+def mean_voltage_under(
+    *, mean_v: SupplyV, limit_v: SupplyV, covered_s: Seconds = MEAN_WINDOW_S
+) -> Judgement:
     """Does the ten-minute mean of the supply leave the inverter on?
 
+    covered_s: how much of the ten minutes was sampled; a shorter mean waits.
     Source: grid profile; EN 50549-1:2019, 4.9.2.3.
     """
+    if covered_s < MEAN_WINDOW_S:
+        return waiting("mean_voltage_under", "V", MEAN_SOURCE, (say("needs", "mean"),))
     return at_most("mean_voltage_under", mean_v, limit_v, "V", MEAN_SOURCE)
 
 

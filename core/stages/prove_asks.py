@@ -18,7 +18,7 @@ from core.rules.insulation import (
     insulation_test,
     insulation_test_voltage,
 )
-from core.rules.residual_trip import residual_trips_at, residual_trips_in
+from core.rules.residual_trip import residual_band, residual_trips_at, residual_trips_in
 from core.rules.steps import Step, step_seen, step_waits
 from core.rules.string_current import (
     band_text,
@@ -316,11 +316,10 @@ def _residual_asks(job: Job, readings: Readings) -> Iterator[Ask]:
 def _trips(
     rules: RulePack, readings: Readings, device: FeedDevice, rated_ma: float
 ) -> Iterator[Ask]:
-    rule = rules.prove
-    low, high = rule.residual_least.value * rated_ma, rule.residual_most.value * rated_ma
-    most_ms = figure(rule.residual_most_ms.value, "ms", 0)
+    low_ma, high_ma = residual_band(rated_ma=rated_ma, rule_pack=rules)
+    most_ms = figure(rules.prove.residual_most_ms.value, "ms", 0)
     in_time = say("prove", "trip_ms", limit=most_ms)
-    at_current = say("prove", "trip_ma", low=figure(low), high=figure(high, "mA"))
+    at_current = say("prove", "trip_ma", low=figure(low_ma), high=figure(high_ma, "mA"))
 
     def timed(reading: Reading) -> tuple[Judgement, ...]:
         return (residual_trips_in(trip_ms=reading.value, rule_pack=rules),)
@@ -339,7 +338,7 @@ def _trips(
             "mA",
             ramped,
             at_current,
-            (low, high),
+            (low_ma, high_ma),
         )
 
 

@@ -85,13 +85,17 @@ def _line(grid: GridPlan) -> Line:
 
 @dataclass(frozen=True, kw_only=True)
 class Watched:
-    """One poll, and the mean of the supply so far: how long it covers and what that says."""
+    """One poll, and the mean of the supply so far: how long it covers and what that says.
+
+    entered: the mean as it is kept for a reading; None until it covers its whole window.
+    """
 
     live: Live
     mean_v: float | None
     covered_s: float
     window_s: float
     mean: Judgement | None
+    entered: str | None
 
 
 def watch(job_id: UUID) -> Watched:
@@ -105,13 +109,16 @@ def watch(job_id: UUID) -> Watched:
         mean_v=mean_v if covered_s else None,
         covered_s=covered_s,
         window_s=MEAN_WINDOW_S,
-        mean=_judged(job, mean_v) if covered_s else None,
+        mean=_judged(job, mean_v, covered_s) if covered_s else None,
+        entered=f"{mean_v:.1f} V" if covered_s >= MEAN_WINDOW_S else None,
     )
 
 
-def _judged(job: Job, mean_v: float) -> Judgement | None:
+def _judged(job: Job, mean_v: float, covered_s: float) -> Judgement | None:
     limit_v = profile(job.grid.profile).value("over_voltage_mean_v") if job.grid.profile else None
-    return mean_voltage_under(mean_v=mean_v, limit_v=limit_v) if limit_v else None
+    if limit_v is None:
+        return None
+    return mean_voltage_under(mean_v=mean_v, limit_v=limit_v, covered_s=covered_s)
 
 
 def _sample(job_id: UUID, live: Live) -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 from dataclasses import replace
+from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from django.core.management import CommandError, call_command
@@ -141,10 +142,23 @@ class Settings(ApiCase):
         self.assertEqual(live["lines"], [{"pair": "L-N", "volts": 230.0}])
         self.assertEqual([one["id"] for one in live["alarms"]], ["ac_over_volt"])
         self.assertAlmostEqual(watched["mean_v"], 230.0)
-        self.assertEqual(watched["mean"]["verdict"], "clear")
+        # Seconds of a good supply are not ten minutes of it.
+        self.assertEqual((watched["mean"]["verdict"], watched["entered"]), ("waiting", None))
         self.assertEqual(SupplySample.objects.count(), 3)
         dead = self.post("/live", {}).json()
         self.assertEqual((dead["live"]["outcome"], dead["live"]["lines"]), ("unreachable", []))
+
+    def test_a_mean_is_judged_and_kept_once_it_is_whole(self) -> None:
+        now = datetime.now(UTC)
+        with running(SimulatedInverter(Made(serial="G-1"))) as port:
+            self.change("$.grid.port", str(port))
+            for ago_s in range(620, 0, -20):
+                at = now - timedelta(seconds=ago_s)
+                SupplySample.objects.create(job_id=self.job_id, at=at, volts=240.0)
+            watched = self.post("/live", {}).json()
+        self.assertEqual(watched["covered_s"], watched["window_s"])
+        self.assertEqual((watched["mean"]["verdict"], watched["entered"]), ("clear", "240.0 V"))
+        self.assertEqual(self.read("mean_voltage", "site", watched["entered"]).status_code, 200)
 
     def test_the_loss_of_supply_is_timed_by_its_moments(self) -> None:
         times = ("12:00:00", "12:00:01.5", "12:00:10", "12:01:15")

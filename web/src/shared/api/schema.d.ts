@@ -7392,6 +7392,8 @@ export interface components {
         /**
          * Watched
          * @description One poll, and the mean of the supply so far: how long it covers and what that says.
+         *
+         *     entered: the mean as it is kept for a reading; None until it covers its whole window.
          */
         Watched: {
             live: components["schemas"]["Live"];
@@ -7402,6 +7404,8 @@ export interface components {
             /** Window S */
             window_s: number;
             mean: components["schemas"]["Judgement"] | null;
+            /** Entered */
+            entered: string | null;
         };
         /**
          * FileLook

@@ -51,16 +51,15 @@ function Values({ watched: { live } }: { watched: Watched }) {
 
 function Mean({ jobId, watched }: { jobId: string; watched: Watched }) {
   const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
-  const { mean, mean_v: meanV, covered_s: coveredS, window_s: windowS } = watched;
+  const { mean, mean_v: meanV, covered_s: coveredS, window_s: windowS, entered } = watched;
   if (meanV === null) return null;
-  const whole = coveredS >= windowS;
   return (
     <div className="mean">
       <dl className="live-values"><div><dt>mean of the supply</dt><dd>{figure(meanV, "V")}</dd></div></dl>
       <progress max={windowS} value={coveredS} aria-label="Minutes of the mean" />
       <span>{Math.floor(coveredS / S_PER_MIN)}:{String(Math.floor(coveredS % S_PER_MIN)).padStart(2, "0")} of {Math.floor(windowS / S_PER_MIN)} min</span>
       {mean !== null && <p className={`reason reason-${mean.verdict}`}>{mean.reason}</p>}
-      <Button disabled={!whole} loading={keep.isPending} onClick={() => keep.mutate({ kind: "mean_voltage", subject: "site", entered: `${meanV.toFixed(1)} V`, taken_at: null, supersedes: null, instrument: "the inverter's own", note: "" })}>{whole ? "Keep this mean" : "Keep after ten minutes"}</Button>
+      <Button disabled={entered === null} loading={keep.isPending} onClick={() => entered !== null && keep.mutate({ kind: "mean_voltage", subject: "site", entered, taken_at: null, supersedes: null, instrument: "the inverter's own", note: "" })}>{entered === null ? "Keep after ten minutes" : "Keep this mean"}</Button>
       <ProblemNote error={keep.error} />
     </div>
   );
