@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
+from typing import Any
 
 from core.feed_assessment import FeedStage
+from core.form import schema
 from core.grid_assessment import GridStage
 from core.judgement import Judgement, Verdict
 from core.kept import Evidence, ReadingKind
@@ -226,3 +228,8 @@ class Assessment:
     evidence: tuple[Evidence, ...]
     open_points: tuple[OpenPoint, ...]
     past_readings: tuple[PastReading, ...]
+
+
+def assessment_schema() -> dict[str, Any]:
+    """JSON Schema of the assessment."""
+    return schema(Assessment, "Long Noon assessment, version 1")

@@ -11,7 +11,8 @@ from core import registry
 from core.assess import assess
 from core.errors import Refused, problem
 from core.form import write
-from core.jobfile import MOST_BYTES, parse_json, read_job
+from core.jobfile import read_job
+from core.json_text import MOST_BYTES, parse_json
 
 EXIT_OK = 0
 EXIT_REFUSED = 2

@@ -2,20 +2,19 @@
 
 from __future__ import annotations
 
-import json
 import math
 from dataclasses import dataclass
 from functools import cache
 from html import escape
-from pathlib import Path
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
+from core.data import load
 from core.form import Checked, read
 from core.glossary import Name
 from core.judgement import Verdict
 from core.quantity import Items
 
-SYMBOLS_FILE = Path(__file__).parent / "data" / "symbols.json"
+SYMBOLS = "symbols"
 StrokeKind = Literal["line", "circle", "rect", "arc", "text"]
 Layer = Literal["frame", "symbol", "dc", "ac", "earth", "signal", "text", "mark"]
 # Half of the square in which a symbol is drawn, in its own units.
@@ -47,8 +46,7 @@ class Symbol(Checked):
 @cache
 def symbols() -> dict[str, Symbol]:
     """Every symbol by its name."""
-    data: Any = json.loads(SYMBOLS_FILE.read_text(encoding="utf-8"))
-    return {one.id: one for one in read(tuple[Symbol, ...], data, "$symbols")}
+    return {one.id: one for one in read(tuple[Symbol, ...], load(SYMBOLS), "$symbols")}
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -275,6 +275,13 @@ class Job(Checked):
         return self.micro
 
     @property
+    def drawn_wall(self) -> Wall:
+        """The wall. Raises Refused while none is drawn."""
+        if self.wall is None:
+            raise Refused([problem("$.wall", "none", "a drawn wall: give its outline first")])
+        return self.wall
+
+    @property
     def serial_form(self) -> str:
         """How the serials of this job's inverter or units are written."""
         return self.micro.unit.serial_form if self.micro else self.wall_inverter.serial_form

@@ -7,10 +7,9 @@ from datetime import datetime
 
 from core.glossary import BranchFeed
 from core.judgement import Judgement, Verdict
-from core.micro import GatewayOutcome
-from core.planning.roof_layout import Rail
-from core.planning.trunk_plan import TrunkPlan
+from core.micro import GatewayOutcome, LinkHow
 from core.rules.branch import BranchMost, BranchRise
+from core.rules.trunk import TrunkParts
 from core.shown import Gate, KeptReading
 
 
@@ -34,6 +33,15 @@ class RoofGapBox:
     y_mm: float
     width_mm: float
     text: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class Rail:
+    """One rail, from end to end."""
+
+    x_mm: float
+    y_mm: float
+    length_mm: float
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -72,6 +80,57 @@ class DcLead:
     input: int
     distance_m: float
     extension: bool
+
+
+@dataclass(frozen=True, kw_only=True)
+class LinkPlan:
+    """The trunk from one unit to the next. distance_m: None while it is not known.
+
+    reach_m: what the trunk as it is linked bridges. cable_m: what of it lies in the current's
+    way. jumps: it leaves the row or the plane.
+    """
+
+    start: str
+    end: str
+    distance_m: float | None
+    measured: bool
+    jumps: bool
+    how: LinkHow
+    segments: int
+    extensions: int
+    reach_m: float | None
+    cable_m: float | None
+
+
+@dataclass(frozen=True, kw_only=True)
+class CutPiece:
+    """One length of trunk cable to cut, by its drops. first, last: the units at its ends."""
+
+    branch: str
+    number: int
+    drops: int
+    length_m: float
+    first: str
+    last: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class TrunkPlan:
+    """One branch's trunk: its links, its parts, its cut pieces. parts: None while a link is open.
+
+    moment_m: metres of trunk, each counted for every unit whose current it carries; the trunk's
+    rise is this times current and resistance. length_m: from the fed end's box, or between the
+    ends of a trunk fed in its middle; units_m: how far along it each unit stands.
+    """
+
+    branch: str
+    links: tuple[LinkPlan, ...]
+    parts: TrunkParts | None
+    cuts: tuple[CutPiece, ...]
+    joints: int
+    moment_m: float | None
+    length_m: float | None
+    units_m: tuple[float, ...]
 
 
 @dataclass(frozen=True, kw_only=True)

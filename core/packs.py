@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache, lru_cache
-from pathlib import Path
 from typing import Annotated, Any
 
+from core.data import load, names
 from core.errors import Problem, Refused, problem
 from core.form import Checked, read
 from core.glossary import (
@@ -28,7 +27,7 @@ from core.glossary import (
 from core.quantity import Items
 from core.units import AWG_MM2, size_name
 
-PACKS_DIR = Path(__file__).parent / "data" / "packs"
+PACKS = "packs"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -438,7 +437,7 @@ def _sizes(rules: RulePack) -> tuple[dict[float, str], dict[float, str]]:
 @cache
 def known_packs() -> tuple[str, ...]:
     """Names of the rule packs that ship."""
-    return tuple(sorted(path.stem for path in PACKS_DIR.glob("*.json")))
+    return names(PACKS)
 
 
 @cache
@@ -451,8 +450,7 @@ def pack(pack_id: str) -> RulePack:
 
 def _data(pack_id: str) -> dict[str, Any]:
     """A pack's file laid over the one it is based on."""
-    text = (PACKS_DIR / f"{pack_id}.json").read_text(encoding="utf-8")
-    own: dict[str, Any] = json.loads(text)
+    own: dict[str, Any] = load(f"{PACKS}/{pack_id}")
     based_on = own["based_on"]
     return own if based_on is None else _laid_over(_data(based_on), own)
 

@@ -7,21 +7,20 @@ a meter. A point that the open register models cannot carry is read by hand on t
 
 from __future__ import annotations
 
-import json
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import cache
-from pathlib import Path
 from typing import Annotated
 
+from core.data import load, names
 from core.errors import Problem, Refused, problem
 from core.form import Checked, read
 from core.glossary import Name, Note, Service, Source
 from core.quantity import Items, Quantity
 
-PROFILES_DIR = Path(__file__).parent / "data" / "profiles"
+PROFILES = "profiles"
 MOST_CORNERS = 4
-POINTS_FILE = Path(__file__).parent / "data" / "profile_points.json"
+POINTS = "profile_points"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -79,15 +78,14 @@ class Profile(Checked):
 @cache
 def point_kinds() -> dict[str, PointKind]:
     """Every setting that a profile may hold, in the order in which it is shown."""
-    data = json.loads(POINTS_FILE.read_text(encoding="utf-8"))
-    kinds = read(tuple[PointKind, ...], data, "$points")
+    kinds = read(tuple[PointKind, ...], load(POINTS), "$points")
     return {kind.id: kind for kind in kinds}
 
 
 @cache
 def known_profiles() -> tuple[str, ...]:
     """Names of the grid profiles that ship."""
-    return tuple(sorted(path.stem for path in PROFILES_DIR.glob("*.json")))
+    return names(PROFILES)
 
 
 @cache
@@ -95,8 +93,7 @@ def profile(profile_id: str) -> Profile:
     """The grid profile of that name. Raises Refused when there is none."""
     if profile_id not in known_profiles():
         raise Refused([problem("$.grid.profile", profile_id, " · ".join(known_profiles()))])
-    text = (PROFILES_DIR / f"{profile_id}.json").read_text(encoding="utf-8")
-    return read(Profile, json.loads(text), f"$profile[{profile_id}]")
+    return read(Profile, load(f"{PROFILES}/{profile_id}"), f"$profile[{profile_id}]")
 
 
 # A corner of a response curve: volts or hertz, and percent of the rating.

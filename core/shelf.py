@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import json
 from functools import cache
-from pathlib import Path
-from typing import Any, Literal, TypeVar, get_args
+from typing import Literal, TypeVar, get_args
 
+from core.data import load
 from core.equipment.accessories import Breaker, Cable, Fixing, Isolator, SafetySwitch, WallUnit
 from core.equipment.inverter import Inverter
 from core.equipment.micro import Micro, Trunk
@@ -17,7 +16,7 @@ from core.errors import Refused, problem
 from core.form import read
 from core.words import say
 
-SHELF_DIR = Path(__file__).parent / "data" / "shelf"
+SHELF = "shelf"
 Kind = Literal[
     "modules",
     "inverters",
@@ -60,9 +59,9 @@ def sheets(kind: Kind) -> tuple[Sheet, ...]:
 
 @cache
 def _shipped(kind: Kind) -> tuple[Sheet, ...]:
-    data: Any = json.loads((SHELF_DIR / f"{kind}.json").read_text(encoding="utf-8"))
     return tuple(
-        read(SHEETS[kind], sheet, f"$shelf.{kind}[{index}]") for index, sheet in enumerate(data)
+        read(SHEETS[kind], sheet, f"$shelf.{kind}[{index}]")
+        for index, sheet in enumerate(load(f"{SHELF}/{kind}"))
     )
 
 

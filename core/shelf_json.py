@@ -9,7 +9,7 @@ from typing import Any
 from core.equipment.sheet import Sheet
 from core.errors import Problem, Refused, problem
 from core.form import schema, write
-from core.jobfile import parse_json
+from core.json_text import parse_json
 from core.shelf import KINDS, SHEETS, Kind
 from core.shelf_table import (
     MOST_PROBLEMS,

@@ -6,21 +6,19 @@ it, how long to wait, what is then to be seen, and what to do when it is not.
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime
 from functools import cache
-from pathlib import Path
 from typing import Annotated, Literal, get_args
 
+from core.data import load, names
 from core.errors import Problem, problem
 from core.form import Checked, read
 from core.glossary import Identity, LightState, Name, Note, Reason
 from core.quantity import Items, Quantity
 
-SEQUENCES_DIR = Path(__file__).parent / "data" / "sequences"
-STEPS_FILE = SEQUENCES_DIR / "steps.json"
+SEQUENCES, STEPS = "sequences", "sequence_steps"
 
 Phase = Literal["on", "off", "replace"]
 PHASES: tuple[Phase, ...] = get_args(Phase)
@@ -137,17 +135,15 @@ class Sequence(Checked):
 @cache
 def known_steps() -> dict[str, Step]:
     """Every step by its id."""
-    data = json.loads(STEPS_FILE.read_text(encoding="utf-8"))
-    return {step.id: step for step in read(tuple[Step, ...], data, "$steps")}
+    return {step.id: step for step in read(tuple[Step, ...], load(STEPS), "$steps")}
 
 
 @cache
 def known_sequences() -> dict[str, Sequence]:
     """Every sequence by its id."""
-    files = sorted(path for path in SEQUENCES_DIR.glob("*.json") if path != STEPS_FILE)
     found = (
-        read(Sequence, json.loads(path.read_text(encoding="utf-8")), f"$sequence[{path.stem}]")
-        for path in files
+        read(Sequence, load(f"{SEQUENCES}/{name}"), f"$sequence[{name}]")
+        for name in names(SEQUENCES)
     )
     return {one.id: one for one in found}
 

@@ -7,7 +7,7 @@ is placed by its lower left corner.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
 from core.equipment.accessories import Fixing
@@ -157,6 +157,17 @@ class Wall(Checked):
             if (device.body is None) != (device.kind == "inverter"):
                 allowed = "given for everything but the job's own inverter"
                 yield problem(f"$.devices[{index}].body", device.name, allowed)
+
+    def with_device(self, device: WallDevice) -> Wall:
+        """The wall with one more device. Raises Refused when its name is taken."""
+        return replace(self, devices=(*self.devices, device))
+
+    def with_device_at(self, name: str, x_mm: float, y_mm: float) -> Wall:
+        """The wall with the device of that name moved to another place."""
+        devices = tuple(
+            replace(one, x_mm=x_mm, y_mm=y_mm) if one.name == name else one for one in self.devices
+        )
+        return replace(self, devices=devices)
 
     @property
     def top_mm(self) -> float:

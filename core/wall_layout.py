@@ -22,7 +22,7 @@ def with_wall(job: Job, wall: Wall) -> Job:
 
 def with_object(job: Job, was: str | None, thing: WallObject) -> Job:
     """The job with one more object on the wall, or one of them (`was`) drawn anew."""
-    wall = wall_of(job)
+    wall = job.drawn_wall
     if was is None:
         return replace(job, wall=replace(wall, objects=(*wall.objects, thing)))
     _known("$.was", was, [one.name for one in wall.objects])
@@ -32,7 +32,7 @@ def with_object(job: Job, was: str | None, thing: WallObject) -> Job:
 
 def without_object(job: Job, name: str) -> Job:
     """The job without an object of the wall."""
-    wall = wall_of(job)
+    wall = job.drawn_wall
     _known("$.name", name, [one.name for one in wall.objects])
     objects = tuple(one for one in wall.objects if one.name != name)
     return replace(job, wall=replace(wall, objects=objects))
@@ -40,14 +40,13 @@ def without_object(job: Job, name: str) -> Job:
 
 def with_device(job: Job, device: WallDevice) -> Job:
     """The job with one more device on the wall. Raises Refused when the name is taken."""
-    wall = wall_of(job)
-    return replace(job, wall=replace(wall, devices=(*wall.devices, device)))
+    return replace(job, wall=job.drawn_wall.with_device(device))
 
 
 def with_device_at(job: Job, name: str, x_mm: float, y_mm: float) -> Job:
     """The job with a device moved to another place."""
     device = _device(job, name)
-    return _exchanged(job, device, replace(device, x_mm=x_mm, y_mm=y_mm))
+    return replace(job, wall=job.drawn_wall.with_device_at(device.name, x_mm, y_mm))
 
 
 def with_fixing(job: Job, name: str, fixing: Fixing | None) -> Job:
@@ -57,13 +56,13 @@ def with_fixing(job: Job, name: str, fixing: Fixing | None) -> Job:
 
 
 def _device(job: Job, name: str) -> WallDevice:
-    devices = wall_of(job).devices
+    devices = job.drawn_wall.devices
     _known("$.name", name, [one.name for one in devices])
     return next(one for one in devices if one.name == name)
 
 
 def _exchanged(job: Job, was: WallDevice, now: WallDevice) -> Job:
-    wall = wall_of(job)
+    wall = job.drawn_wall
     devices = tuple(now if one is was else one for one in wall.devices)
     return replace(job, wall=replace(wall, devices=devices))
 
@@ -75,7 +74,7 @@ def with_devices(
     make: Callable[[WallDevice], WallDevice],
 ) -> Job:
     """The job with all devices that are meant made anew. Raises Refused where there is none."""
-    wall = wall_of(job)
+    wall = job.drawn_wall
     if not any(meant(one) for one in wall.devices):
         raise Refused([problem("$.was", label, "something that hangs on the wall")])
     devices = tuple(make(one) if meant(one) else one for one in wall.devices)
@@ -92,19 +91,12 @@ def body_on(sheet: Isolator | SafetySwitch | WallUnit) -> Body:
 
 def without_device(job: Job, name: str) -> Job:
     """The job without a device on the wall; what was read at it stays."""
-    wall = wall_of(job)
+    wall = job.drawn_wall
     _known("$.name", name, [one.name for one in wall.devices])
     devices = tuple(one for one in wall.devices if one.name != name)
     return replace(
         job, wall=replace(wall, devices=devices), retired=retired(job, frozenset({name}))
     )
-
-
-def wall_of(job: Job) -> Wall:
-    """The wall of a job. Raises Refused while none is drawn."""
-    if job.wall is None:
-        raise Refused([problem("$.wall", "none", "a drawn wall: give its outline first")])
-    return job.wall
 
 
 def _known(path: str, name: str, names: list[str]) -> None:

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import json
 from functools import cache
-from pathlib import Path
 
-WORDS_FILE = Path(__file__).parent / "data" / "words.json"
+from core.data import load
+
+WORDS = "words"
 PLAIN_DIGITS = 1
 # Units in which a tenth is coarse.
 LEAST_DIGITS = {"Ω": 2}
@@ -21,7 +21,7 @@ NO_BREAK = "\u00a0"
 @cache
 def table() -> dict[str, dict[str, str]]:
     """All words: section -> key -> sentence, with {names} where facts go."""
-    loaded: dict[str, dict[str, str]] = json.loads(WORDS_FILE.read_text(encoding="utf-8"))
+    loaded: dict[str, dict[str, str]] = load(WORDS)
     return loaded
 
 

@@ -25,7 +25,8 @@ def generated() -> dict[Path, str]:
     import django
 
     django.setup()
-    from core.jobfile import assessment_schema, job_schema
+    from core.assessment import assessment_schema
+    from core.jobfile import job_schema
     from core.shelf_json import shelf_schema
     from server.api import api
 

@@ -9,7 +9,8 @@ from itertools import pairwise
 
 from core.job import Job
 from core.micro import Branch, MicroPlan, MicroUnit, TrunkLink
-from core.planning.trunk_plan import TrunkPlan, trunk_plan, trunk_totals
+from core.micro_assessment import TrunkPlan
+from core.planning.trunk_plan import trunk_plan, trunk_totals
 from core.planning.unit_places import UnitPlace, layouts, proposed_units, unit_places
 from core.rules.branch import BranchMost, branch_most
 from core.rules.trunk import units_dealt

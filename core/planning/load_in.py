@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-import json
 import math
 from collections import Counter, defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
-from pathlib import Path
-from typing import Annotated, Any
+from typing import Annotated
 
+from core.data import load
 from core.form import Checked, read
 from core.glossary import Name, Note
 from core.job import Job
@@ -25,7 +24,7 @@ from core.units import size_name
 from core.wall import DeviceKind
 from core.words import figure, say
 
-FILE = Path(__file__).parent.parent / "data" / "load_in.json"
+LINES = "load_in"
 # A long DC run is guarded at its array and at its inverter.
 DC_ENDS = 2
 # On which shelf the sheet of a device on the wall lies, where it is not among the wall units.
@@ -64,8 +63,7 @@ class Needed:
 @cache
 def per_lines() -> tuple[PerLine, ...]:
     """The lines that are counted by something of the plan, as the data file has them."""
-    data: Any = json.loads(FILE.read_text(encoding="utf-8"))
-    return read(tuple[PerLine, ...], data, "$load_in")
+    return read(tuple[PerLine, ...], load(LINES), "$load_in")
 
 
 def load_in(job: Job) -> tuple[Needed, ...]:

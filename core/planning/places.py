@@ -20,7 +20,6 @@ from core.planning.wall_space import (
 from core.rules.clearances import clearance_between, needed_field
 from core.rules.hole_marks import hole_marks
 from core.wall import Rect, Wall, WallDevice
-from core.wall_layout import with_device, with_device_at
 from core.words import figure, say
 
 MOST_PLACES = 5
@@ -82,11 +81,14 @@ def with_device_placed(job: Job, device: WallDevice) -> Job:
 
     Raises Refused when the name is taken.
     """
-    hung = with_device(job, device)
+    hung = replace(job, wall=job.drawn_wall.with_device(device))
     if body_of(device, job.inverter) is None:
         return hung
     best = find_places(hung, device.name).places[:1]
-    return with_device_at(hung, device.name, best[0].x_mm, best[0].y_mm) if best else hung
+    if not best or hung.wall is None:
+        return hung
+    placed = hung.wall.with_device_at(device.name, best[0].x_mm, best[0].y_mm)
+    return replace(hung, wall=placed)
 
 
 class _Search:

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from core.equipment.module import Module
+from core.micro_assessment import Rail
 from core.roof import MODULE_CELL, ModulePlace, Plane
 
 # Rails lie in the clamping zone of a module's long sides, about a quarter from each end: trade
@@ -37,15 +38,6 @@ class Block:
 
     row: int
     modules: tuple[ModuleBox, ...]
-
-
-@dataclass(frozen=True, kw_only=True)
-class Rail:
-    """One rail, from end to end."""
-
-    x_mm: float
-    y_mm: float
-    length_mm: float
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -11,7 +11,8 @@ from core.equipment.module import Module
 from core.glossary import UnitEarth
 from core.job import Job
 from core.micro import MicroPlan
-from core.planning.trunk_plan import TrunkPlan, trunk_plan, trunk_totals
+from core.micro_assessment import TrunkPlan
+from core.planning.trunk_plan import trunk_plan, trunk_totals
 from core.planning.unit_places import MM_PER_M, UnitPlace, drawn, unit_places
 from core.roof import Plane
 

@@ -4,66 +4,15 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Mapping
-from dataclasses import dataclass
 from itertools import accumulate, pairwise
 
 from core.micro import Branch, LinkHow, MicroPlan
+from core.micro_assessment import CutPiece, LinkPlan, TrunkPlan
 from core.planning.unit_places import MM_PER_M, UnitPlace
 from core.rules.trunk import TrunkParts, trunk_link
 
 # Links over which the cable runs on unbroken.
 WHOLE: tuple[LinkHow, ...] = ("pitch", "drops")
-
-
-@dataclass(frozen=True, kw_only=True)
-class LinkPlan:
-    """The trunk from one unit to the next. distance_m: None while it is not known.
-
-    reach_m: what the trunk as it is linked bridges. cable_m: what of it lies in the current's
-    way. jumps: it leaves the row or the plane.
-    """
-
-    start: str
-    end: str
-    distance_m: float | None
-    measured: bool
-    jumps: bool
-    how: LinkHow
-    segments: int
-    extensions: int
-    reach_m: float | None
-    cable_m: float | None
-
-
-@dataclass(frozen=True, kw_only=True)
-class CutPiece:
-    """One length of trunk cable to cut, by its drops. first, last: the units at its ends."""
-
-    branch: str
-    number: int
-    drops: int
-    length_m: float
-    first: str
-    last: str
-
-
-@dataclass(frozen=True, kw_only=True)
-class TrunkPlan:
-    """One branch's trunk: its links, its parts, its cut pieces. parts: None while a link is open.
-
-    moment_m: metres of trunk, each counted for every unit whose current it carries; the trunk's
-    rise is this times current and resistance. length_m: from the fed end's box, or between the
-    ends of a trunk fed in its middle; units_m: how far along it each unit stands.
-    """
-
-    branch: str
-    links: tuple[LinkPlan, ...]
-    parts: TrunkParts | None
-    cuts: tuple[CutPiece, ...]
-    joints: int
-    moment_m: float | None
-    length_m: float | None
-    units_m: tuple[float, ...]
 
 
 def trunk_plan(plan: MicroPlan, branch: Branch, places: Mapping[str, UnitPlace]) -> TrunkPlan:

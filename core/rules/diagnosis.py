@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache, lru_cache
 from operator import itemgetter
-from pathlib import Path
 from typing import Annotated
 
+from core.data import load
 from core.form import Checked, read
 from core.glossary import BypassSections, ModulesInSeries, Name, StringV, VocReadV
 from core.quantity import Items
 
-CAUSES_FILE = Path(__file__).parent.parent / "data" / "causes.json"
+CAUSES = "causes"
 SHOWN_CAUSES = 5
 MOST_FAULTY = 4
 NEAREST_WHEN_NONE_FITS = 2
@@ -64,8 +63,7 @@ class Cause:
 @cache
 def cause_kinds() -> dict[str, CauseKind]:
     """Every cause that is considered."""
-    data = json.loads(CAUSES_FILE.read_text(encoding="utf-8"))
-    return {kind.id: kind for kind in read(tuple[CauseKind, ...], data, "$causes")}
+    return {kind.id: kind for kind in read(tuple[CauseKind, ...], load(CAUSES), "$causes")}
 
 
 def diagnose(

@@ -19,7 +19,7 @@ from core.feed_assessment import (
 from core.job import Job, StringPlan
 from core.judgement import Verdict, worst
 from core.micro import Branch
-from core.planning.trunk_plan import TrunkPlan
+from core.micro_assessment import TrunkPlan
 from core.subjects import DC_SWITCHES, SAFETY_SWITCH
 from core.units import size_name
 from core.words import figure, say

@@ -14,9 +14,9 @@ from core.job import Job
 from core.judgement import Judgement, waiting, worst
 from core.kept import Reading
 from core.micro import Branch, phase_units
+from core.micro_assessment import TrunkPlan
 from core.packs import RulePack
 from core.planning.roof_parts import roof_of
-from core.planning.trunk_plan import TrunkPlan
 from core.profiles import Profile, profile, response_curves, steady_trip_v
 from core.rules.circuit import breaker_rating, design_current
 from core.rules.conductors import Ampacity, ac_resistance, conductor_ampacity

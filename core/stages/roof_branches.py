@@ -11,10 +11,18 @@ from core.glossary import BranchFeed
 from core.job import Job
 from core.judgement import Judgement, Verdict, waiting, worst
 from core.micro import Branch
-from core.micro_assessment import BranchState, FeedChoice, GatewayState, ReportIn, UnitState
+from core.micro_assessment import (
+    BranchState,
+    FeedChoice,
+    GatewayState,
+    LinkPlan,
+    ReportIn,
+    TrunkPlan,
+    UnitState,
+)
 from core.planning.branches import most_units, plan_breaker_a
 from core.planning.roof_parts import Roof
-from core.planning.trunk_plan import LinkPlan, TrunkPlan, middle_link, trunk_plan
+from core.planning.trunk_plan import middle_link, trunk_plan
 from core.rules.branch import (
     BRANCH_SOURCE,
     BranchMost,

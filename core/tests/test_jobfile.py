@@ -13,10 +13,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from core.assess import assess
+from core.assessment import assessment_schema
 from core.change import Change, changed
 from core.errors import Refused
 from core.form import write
-from core.jobfile import MOST_BYTES, assessment_schema, job_schema, read_job, write_job
+from core.jobfile import job_schema, read_job, write_job
+from core.json_text import MOST_BYTES
 from core.packs import known_packs, pack
 from core.tests.samples import measured_job, sample_job, whole_job, with_reading
 

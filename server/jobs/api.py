@@ -11,8 +11,9 @@ from ninja import Router
 from core.assess import assess
 from core.change import Change
 from core.form import write
-from core.jobfile import BYTES_PER_MB, write_job
-from core.jobfile import MOST_BYTES as MOST_JOB_BYTES
+from core.jobfile import write_job
+from core.json_text import BYTES_PER_MB
+from core.json_text import MOST_BYTES as MOST_JOB_BYTES
 from core.newer_sheet import SheetOffer
 from core.planning.arrangements import Arrangements, arrange
 from core.planning.branches import BranchOffers, branch_offers

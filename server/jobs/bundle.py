@@ -9,8 +9,8 @@ from dataclasses import dataclass
 
 from core.errors import Refused, problem
 from core.job import Job
-from core.jobfile import MOST_BYTES as MOST_JOB_BYTES
 from core.jobfile import write_job
+from core.json_text import MOST_BYTES as MOST_JOB_BYTES
 from server.evidence.models import bytes_of
 from server.evidence.pictures import MOST_BYTES as MOST_PICTURE_BYTES
 from server.evidence.pictures import SIGNATURES

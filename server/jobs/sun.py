@@ -9,7 +9,6 @@ from zoneinfo import ZoneInfo
 from core.job import Job
 from core.roof import Plane
 from core.rules.wall_sun import hottest_month, wall_heat
-from core.wall_layout import wall_of
 from server.jobs.schemas import PlaneSun, SunView, WallSunView
 from sun.clear_sky import Air, Place, SunNow, sun_day, sun_now
 from sun.wall import Eave, MonthSun, wall_months
@@ -59,7 +58,7 @@ def sun_view(job: Job) -> SunView:
 
 def wall_sun(job: Job) -> WallSunView:
     """Direct sun on the wall by month, at the middle of the inverter. Raises Refused: no wall."""
-    wall = wall_of(job)
+    wall = job.drawn_wall
     device = next((one for one in wall.devices if one.kind == "inverter"), None)
     body = job.inverter.body if job.inverter else None
     middle_mm = wall.datum_mm

@@ -17,7 +17,6 @@ from core.assessment import Assessment
 from core.drawing import svg
 from core.form import write
 from core.job import KEPT_APART, Job
-from core.wall_layout import wall_of
 from core.words import table
 from server.evidence.models import bytes_of
 from server.jobs.sun import wall_sun
@@ -84,7 +83,7 @@ def _drill_data(job: Job) -> dict[str, Any]:
     return {
         "name": job.name,
         "place": job.site.place,
-        "wall": write(wall_of(job)),
+        "wall": write(job.drawn_wall),
         "studs": list(hang.studs_mm),
         "devices": write(hang.devices),
         "walls": table()["walls"],

@@ -13,7 +13,7 @@ from ninja import Router
 from core.climate import Climate, read_climate
 from core.equipment.sheet import Sheet
 from core.errors import Refused
-from core.jobfile import MOST_BYTES
+from core.json_text import MOST_BYTES
 from core.overrides import OwnPack, effective_pack, figures_of, typed_override
 from core.packs import RulePack, known_packs, pack
 from core.profiles import known_profiles, profile
