@@ -5,7 +5,20 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
-from core.assessment import (
+from core.assessment.feed import (
+    ContainmentState,
+    DcRunState,
+    EndState,
+    FeedDeviceState,
+    FeedStage,
+    RunState,
+)
+from core.assessment.grid import GridStage
+from core.assessment.microinverter import RoofStage
+from core.assessment.prove import ProveStage
+from core.assessment.site import ArriveStage, EarthLinkState, EarthStage, HangStage
+from core.assessment.wake import WakeStage
+from core.assessment.whole import (
     Ask,
     Assessment,
     OpenPoint,
@@ -14,31 +27,26 @@ from core.assessment import (
     StageStanding,
     StringStage,
 )
-from core.feed_assessment import (
-    ContainmentState,
-    DcRunState,
-    EndState,
-    FeedDeviceState,
-    FeedStage,
-    RunState,
-)
-from core.grid_assessment import GridStage
-from core.job import Job
-from core.judgement import Judgement, Verdict, worst
-from core.kept import INVERTER, ReadingKind
-from core.micro import SWAP_STEPS, swap_key
-from core.micro_assessment import RoofStage
-from core.overrides import figures_of
-from core.packs import pack
-from core.prove_assessment import ProveStage
-from core.rules.arrival import left_open
-from core.site_assessment import ArriveStage, EarthLinkState, EarthStage, HangStage
-from core.stages import arrive, earth, feed, grid, hang, prove, roof, string, wake
-from core.stages.readings import Readings, ask_key
-from core.stages.string_asks import STAGE as STRING
-from core.stages.wake_facts import Around
-from core.wake_assessment import WakeStage
-from core.words import figure, say
+from core.base.judgement import Judgement, Verdict, worst
+from core.base.messages import figure, say
+from core.figures.overrides import figures_of
+from core.figures.rule_packs import pack
+from core.job.job import Job
+from core.job.microinverter import SWAP_STEPS, swap_key
+from core.job.readings import INVERTER, ReadingKind
+from core.rules.arrival.permit_people_goods import left_open
+from core.stages.arrive import stage as arrive
+from core.stages.earth import stage as earth
+from core.stages.feed import stage as feed
+from core.stages.hang import stage as hang
+from core.stages.microinverter import stage as roof
+from core.stages.prove import stage as prove
+from core.stages.reading_index import Readings, ask_key
+from core.stages.set import stage as grid
+from core.stages.string import stage as string
+from core.stages.string.prompts import STAGE as STRING
+from core.stages.wake import stage as wake
+from core.stages.wake.conditions import Around
 
 STAGES = range(1, 11)
 LEAVE = 10

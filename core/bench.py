@@ -8,12 +8,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, datetime
 
-from core.assessment import Ask, StringAssessment, TrackerAssessment, WindowLimits
-from core.equipment.inverter import Inverter
-from core.equipment.module import Module
-from core.feed import one_run
-from core.form import Checked
-from core.glossary import (
+from core.assessment.whole import Ask, StringAssessment, TrackerAssessment, WindowLimits
+from core.base.form import Checked
+from core.base.glossary import (
     IrradianceWPerM2,
     ModulesInSeries,
     Mounting,
@@ -24,12 +21,15 @@ from core.glossary import (
     TModuleC,
     VocReadV,
 )
-from core.job import FORMAT, VERSION, GridPlan, Job, Site, StringPlan
-from core.judgement import Judgement
-from core.kept import SITE, Reading, ReadingKind
-from core.roof import Plane
-from core.stages.readings import Readings
-from core.stages.string import string_stage
+from core.base.judgement import Judgement
+from core.equipment.inverter import Inverter
+from core.equipment.module import Module
+from core.job.feed import one_run
+from core.job.job import FORMAT, VERSION, GridPlan, Job, Site, StringPlan
+from core.job.readings import SITE, Reading, ReadingKind
+from core.job.roof import Plane
+from core.stages.reading_index import Readings
+from core.stages.string.stage import string_stage
 
 BENCH_ID = "00000000-0000-4000-8000-00000000be4c"
 PLANE, STRING = "Roof", "A"

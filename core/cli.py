@@ -9,10 +9,10 @@ from pathlib import Path
 
 from core import registry
 from core.assess import assess
-from core.errors import Refused, problem
-from core.form import write
-from core.jobfile import read_job
-from core.json_text import MOST_BYTES, parse_json
+from core.base.errors import Refused, problem
+from core.base.form import write
+from core.base.json_text import MOST_BYTES, parse_json
+from core.files.job import read_job
 
 EXIT_OK = 0
 EXIT_REFUSED = 2

@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 from core.assess import assess
-from core.errors import Refused, problem
-from core.job import Job
-from core.kept import Reading
-from core.micro import SWAP_STEPS
-from core.micro_assessment import RoofStage, SwapStep
-from core.shown import Gate
-from core.stages.readings import ask_key
-from core.stages.unit_swap import WAITED
-from core.stages.wake import gate_of
-from core.wake_assessment import WakeStep
-from core.words import say
+from core.assessment.common import Gate
+from core.assessment.microinverter import RoofStage, SwapStep
+from core.assessment.wake import WakeStep
+from core.base.errors import Refused, problem
+from core.base.messages import say
+from core.job.job import Job
+from core.job.microinverter import SWAP_STEPS
+from core.job.readings import Reading
+from core.stages.microinverter.replacement import WAITED
+from core.stages.reading_index import ask_key
+from core.stages.wake.stage import gate_of
 
 GOOD = 1
 

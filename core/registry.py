@@ -11,9 +11,9 @@ from functools import cache
 from typing import Any
 
 import core.rules
-from core.errors import Refused, problem
-from core.form import construct, describe, fields_read, hints, limits_of, write
-from core.quantity import Quantity
+from core.base.errors import Refused, problem
+from core.base.form import construct, describe, fields_read, hints, limits_of, write
+from core.base.quantity import Quantity
 
 Rule = Callable[..., Any]
 
@@ -45,9 +45,9 @@ class DataSheet:
 def rules() -> dict[str, Rule]:
     """All public rules: the functions that the modules under core.rules export."""
     found: dict[str, Rule] = {}
-    for info in pkgutil.iter_modules(core.rules.__path__):
-        module = importlib.import_module(f"core.rules.{info.name}")
-        for name in module.__all__:
+    for info in pkgutil.walk_packages(core.rules.__path__, "core.rules."):
+        module = importlib.import_module(info.name)
+        for name in () if info.ispkg else module.__all__:
             member = getattr(module, name)
             if inspect.isfunction(member):
                 found[name] = member

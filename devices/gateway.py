@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from sunspec2.device import ModelError
 
-from core.micro import GatewayOutcome, GatewayUnit
+from core.job.microinverter import GatewayOutcome, GatewayUnit
 from devices.link import Link, LinkProblem
 from devices.registers import NOBODY_THERE, Registers, value
 

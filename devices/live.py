@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from sunspec2.device import Model
 
-from core.live import Alarm, LineVolts, Live, LiveTracker, alarm, state_text
+from core.job.live import Alarm, LineVolts, Live, LiveTracker, alarm, state_text
 from devices.client import NONSENSE, Line
 from devices.link import Link, LinkProblem
 from devices.plate import MEASURED, OLD_MEASURED, label

@@ -13,7 +13,7 @@ from collections.abc import Callable
 from functools import partial
 from typing import Any
 
-from core.profiles import Profile
+from core.figures.grid_profiles import Profile
 from devices.link import LinkProblem
 from devices.parts import (
     DISABLED,

@@ -6,7 +6,7 @@ Source: SunSpec inverter controls, models 120 to 123.
 
 from __future__ import annotations
 
-from core.profiles import Profile
+from core.figures.grid_profiles import Profile
 from devices.parts import Bases, Part, Values, bases_of, nominal_v, write_points
 from devices.registers import Registers, value
 

@@ -12,8 +12,8 @@ from dataclasses import dataclass
 
 from sunspec2.device import Model
 
-from core.glossary import Service
-from core.profiles import Profile
+from core.base.glossary import Service
+from core.figures.grid_profiles import Profile
 from devices.link import LinkProblem
 from devices.registers import Registers, put, value
 

@@ -6,7 +6,7 @@ import socket
 from collections.abc import Iterable
 from ipaddress import IPv4Address, IPv4Network, IPv6Address, IPv6Network, ip_address, ip_network
 
-from core.errors import Refused, problem
+from core.base.errors import Refused, problem
 
 Network = IPv4Network | IPv6Network
 Address = IPv4Address | IPv6Address

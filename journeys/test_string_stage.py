@@ -10,8 +10,8 @@ from pathlib import Path
 
 from playwright.sync_api import Locator, Page, expect
 
-from core import shelf
-from core.shelf_table import as_csv, columns, flat
+from core.equipment import catalogue as shelf
+from core.equipment.catalogue_csv import as_csv, columns, flat
 from journeys.browser import DESK, HAND, BrowserCase
 from server.demo.load import WRITTEN_ON, days_on, load
 

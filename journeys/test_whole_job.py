@@ -12,7 +12,7 @@ from django.contrib.auth.models import User
 from django.db import connection
 from playwright.sync_api import Page, expect
 
-from core.jobfile import read_job
+from core.files.job import read_job
 from devices.simulated.faults import faults
 from devices.simulated.image import Made
 from devices.simulated.inverter import SimulatedInverter, running

@@ -7,10 +7,10 @@ from uuid import UUID
 
 from django.db import models
 
-from core.form import write
-from core.kept import SettingsWritten
-from core.micro import GatewayRead
-from core.waking import StepOverride
+from core.base.form import write
+from core.job.microinverter import GatewayRead
+from core.job.readings import SettingsWritten
+from core.job.sequences import StepOverride
 
 
 class AppendOnly(models.Model):

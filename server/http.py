@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.http import HttpRequest, HttpResponse
 
-from core.json_text import BYTES_PER_MB
+from core.base.json_text import BYTES_PER_MB
 from server.problems import TooLarge
 
 DRAIN_BYTES = 1024 * 1024

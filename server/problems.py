@@ -9,7 +9,7 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
-from core.errors import Problem, Refused, problem
+from core.base.errors import Problem, Refused, problem
 
 KEPT = "Nothing was changed; what stood before is kept."
 

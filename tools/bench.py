@@ -11,39 +11,39 @@ from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
+from core.assess import assess
+from core.edits.microinverter import with_offer
+from core.equipment.catalogue import inverter
+from core.equipment.catalogue_csv import read_table, template
+from core.figures.grid_profiles import ProfilePoint, point_kinds, profile
+from core.files.job import read_job
+from core.job.feed import one_run
+from core.job.job import Job, StringPlan
+from core.job.roof import Plane
+from core.job.sequences import SwitchId
+from core.job.wall import WallObject
+from core.planning.dc.arrangements import arrange
+from core.planning.dc.string_plans import planner_for
+from core.planning.microinverter import parts as roof_parts
+from core.planning.microinverter.branches import branch_offers
+from core.planning.wall.places import find_places
+from core.rehearsal.play import Act
+from core.rehearsal.rehearse import rehearse
+from core.rules.ac.voltage_rise import AcRise, RunSegment, ac_rise
+from core.stages.feed import runs as feed_runs
+from core.stages.feed import stage as feed
+from core.stages.microinverter import stage as roof
+from core.stages.string.prompts import told
+from devices.client import Line, set_profile
+from devices.simulated.image import Made
+from devices.simulated.inverter import SimulatedInverter, running
+from sun.single_diode import single_diode_voc
+from sun.tests.test_single_diode import closed_form, diodes
+from tools.bench_screen import bench_screen
+from tools.measuring import median_ms, show
+from tools.phasors import Feeder, Service, solve
+
 ROOT = Path(__file__).resolve().parent.parent
-sys.path.insert(0, str(ROOT))
-
-from core.assess import assess  # noqa: E402
-from core.feed import one_run  # noqa: E402
-from core.job import Job, StringPlan  # noqa: E402
-from core.jobfile import read_job  # noqa: E402
-from core.micro_layout import with_offer  # noqa: E402
-from core.planning import roof_parts  # noqa: E402
-from core.planning.arrangements import arrange  # noqa: E402
-from core.planning.branches import branch_offers  # noqa: E402
-from core.planning.places import find_places  # noqa: E402
-from core.planning.string_plans import planner_for  # noqa: E402
-from core.profiles import ProfilePoint, point_kinds, profile  # noqa: E402
-from core.rehearsal.play import Act  # noqa: E402
-from core.rehearsal.rehearse import rehearse  # noqa: E402
-from core.roof import Plane  # noqa: E402
-from core.rules.voltage_rise import AcRise, RunSegment, ac_rise  # noqa: E402
-from core.shelf import inverter  # noqa: E402
-from core.shelf_table import read_table, template  # noqa: E402
-from core.stages import feed, feed_runs, roof  # noqa: E402
-from core.stages.string_asks import told  # noqa: E402
-from core.waking import SwitchId  # noqa: E402
-from core.wall import WallObject  # noqa: E402
-from devices.client import Line, set_profile  # noqa: E402
-from devices.simulated.image import Made  # noqa: E402
-from devices.simulated.inverter import SimulatedInverter, running  # noqa: E402
-from sun.single_diode import single_diode_voc  # noqa: E402
-from sun.tests.test_single_diode import closed_form, diodes  # noqa: E402
-from tools.bench_screen import bench_screen  # noqa: E402
-from tools.measuring import median_ms, show  # noqa: E402
-from tools.phasors import Feeder, Service, solve  # noqa: E402
-
 FERRY_JOB = ROOT / "server" / "demo" / "jobs" / "ferry-office.json"
 ROOF_JOB = ROOT / "server" / "demo" / "jobs" / "slipway-cottage.json"
 DEMO_JOB = ROOT / "server" / "demo" / "jobs" / "lantern-house.json"

@@ -15,7 +15,6 @@ from pathlib import Path
 from typing import Any
 
 ROOT = Path(__file__).resolve().parent.parent
-sys.path.insert(0, str(ROOT))
 TYPES = ROOT / "web" / "src" / "shared" / "api" / "schema.d.ts"
 
 
@@ -25,9 +24,9 @@ def generated() -> dict[Path, str]:
     import django
 
     django.setup()
-    from core.assessment import assessment_schema
-    from core.jobfile import job_schema
-    from core.shelf_json import shelf_schema
+    from core.assessment.whole import assessment_schema
+    from core.equipment.catalogue_json import shelf_schema
+    from core.files.job import job_schema
     from server.api import api
 
     return {

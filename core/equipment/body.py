@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from core.errors import Problem, problem
-from core.form import Checked
-from core.glossary import (
+from core.base.errors import Problem, problem
+from core.base.form import Checked
+from core.base.glossary import (
     AboveMm,
     ClearanceMm,
     DepthMm,

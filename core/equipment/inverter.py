@@ -7,13 +7,9 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Annotated
 
-from core.equipment.body import Body
-from core.equipment.lights import Lights
-from core.equipment.sheet import Sheet
-from core.equipment.terminals import AcSide
-from core.errors import Problem, problem
-from core.form import Checked
-from core.glossary import (
+from core.base.errors import Problem, problem
+from core.base.form import Checked
+from core.base.glossary import (
     FullPowerMaxV,
     FullPowerMinV,
     MaxDcV,
@@ -33,7 +29,11 @@ from core.glossary import (
     TrackMinV,
     WakeSchool,
 )
-from core.quantity import Items, Quantity
+from core.base.quantity import Items, Quantity
+from core.equipment.body import Body
+from core.equipment.lights import Lights
+from core.equipment.sheet import Sheet
+from core.equipment.terminals import AcSide
 
 PlugPairs = Annotated[int, Quantity("pairs of DC plugs in the box", "", 0, 24)]
 

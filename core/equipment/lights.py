@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated
 
-from core.form import Checked
-from core.glossary import LightState, Name, Note
-from core.quantity import Items
+from core.base.form import Checked
+from core.base.glossary import LightState, Name, Note
+from core.base.quantity import Items
 
 
 @dataclass(frozen=True, kw_only=True)

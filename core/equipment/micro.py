@@ -5,10 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from core.equipment.lights import Lights
-from core.equipment.sheet import Sheet
-from core.errors import Problem, problem
-from core.glossary import (
+from core.base.errors import Problem, problem
+from core.base.glossary import (
     HeightMm,
     LeadInM,
     LeadM,
@@ -33,6 +31,8 @@ from core.glossary import (
     UnitVa,
     WidthMm,
 )
+from core.equipment.lights import Lights
+from core.equipment.sheet import Sheet
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -5,9 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from core.equipment.sheet import Sheet
-from core.errors import Problem, problem
-from core.glossary import (
+from core.base.errors import Problem, problem
+from core.base.glossary import (
     FixedStringV,
     MaxInputA,
     MaxInputV,
@@ -17,6 +16,7 @@ from core.glossary import (
     SafetyToleranceV,
     SafetyV,
 )
+from core.equipment.sheet import Sheet
 
 
 @dataclass(frozen=True, kw_only=True)

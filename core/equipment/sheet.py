@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from core.form import Checked
-from core.glossary import Name, Note
+from core.base.form import Checked
+from core.base.glossary import Name, Note
 
 
 @dataclass(frozen=True, kw_only=True)

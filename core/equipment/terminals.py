@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from core.errors import Problem, problem
-from core.form import Checked
-from core.glossary import GlandMm, GripMm2, RatedA, StripMm, TorqueNm
+from core.base.errors import Problem, problem
+from core.base.form import Checked
+from core.base.glossary import GlandMm, GripMm2, RatedA, StripMm, TorqueNm
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from core.base.messages import figure
+from core.job.sequences import Position, SwitchId
 from core.rehearsal.state import CONTROLLER_S, State
-from core.waking import Position, SwitchId
-from core.words import figure
 
 # From loss of supply until the inverter stops.
 STOP_S = 1

@@ -7,12 +7,12 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
-from core.feed_assessment import FeedStage
-from core.job import Job
-from core.planning.wake_order import fitted
-from core.profiles import profile
-from core.rules.string_now import isc_now, voc_now
-from core.waking import Fitted, known_steps
+from core.assessment.feed import FeedStage
+from core.figures.grid_profiles import profile
+from core.job.job import Job
+from core.job.sequences import Fitted, known_steps
+from core.planning.wake.order import fitted
+from core.rules.dc.expected_reading import isc_now, voc_now
 
 Sun = Literal["bright", "weak", "dark"]
 Supply = Literal["usual", "high"]

@@ -8,14 +8,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated
 
-from core.form import Checked
-from core.glossary import Name
-from core.quantity import Quantity
+from core.base.form import Checked
+from core.base.glossary import Name
+from core.base.messages import figure, say
+from core.base.quantity import Quantity
+from core.job.sequences import Position, SwitchId
 from core.rehearsal.harm import check_after, check_before
 from core.rehearsal.plant import PAIRED, Plant
 from core.rehearsal.state import BOOT_S, LightSeen, Shown, Stands, State
-from core.waking import Position, SwitchId
-from core.words import figure, say
 
 LONGEST_S = 4 * 3600
 

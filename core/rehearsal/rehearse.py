@@ -6,13 +6,13 @@ import math
 from dataclasses import dataclass, replace
 
 from core.assess import assess
-from core.job import Job
-from core.planning.wake_order import EMERGENCY, chosen, lights, steps, wait_s
+from core.base.messages import say
+from core.job.job import Job
+from core.job.sequences import Phase, Step, SwitchId, known_sequences, known_steps
+from core.planning.wake.order import EMERGENCY, chosen, lights, steps, wait_s
 from core.rehearsal.plant import PAIRED, Sun, Supply, plant_of
 from core.rehearsal.play import LONGEST_S, Act, play
 from core.rehearsal.state import Shown
-from core.waking import Phase, Step, SwitchId, known_sequences, known_steps
-from core.words import say
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Literal
 
-from core.glossary import LightState
+from core.base.glossary import LightState
+from core.base.messages import say
+from core.job.sequences import Position, SwitchId
 from core.rehearsal.plant import Plant
-from core.waking import Position, SwitchId
-from core.words import say
 
 Weight = Literal["note", "good", "look", "harm"]
 # From supply and sun until the inverter begins to watch.

@@ -6,17 +6,17 @@ from dataclasses import replace
 from datetime import date, datetime, timedelta
 
 from core.assess import assess
-from core.assessment import Ask
-from core.job import Job
-from core.kept import LOSS_MOMENTS, Outcome, SettingsWritten, SettingValue
-from core.profiles import point_kinds, profile
+from core.assessment.wake import WakeStep
+from core.assessment.whole import Ask
+from core.figures.grid_profiles import point_kinds, profile
+from core.job.job import Job
+from core.job.readings import LOSS_MOMENTS, Outcome, SettingsWritten, SettingValue
+from core.job.sequences import PHASES
+from core.job.testers import Instrument, Testing
 from core.rehearsal.play import Act
 from core.rehearsal.rehearse import Rehearsal, rehearse
-from core.stages.prove import STAGE as PROVE
-from core.testing import Instrument, Testing
+from core.stages.prove.stage import STAGE as PROVE
 from core.tests.samples import NOON, TESTER, measured_job, settled, wired, with_feed, with_reading
-from core.wake_assessment import WakeStep
-from core.waking import PHASES
 
 IN_DATE = Instrument(
     name=TESTER, serial="T-1", calibrated_on=date(2026, 1, 10), due_on=date(2027, 1, 10)

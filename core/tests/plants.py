@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from core import shelf
-from core.commission_layout import with_sequence
-from core.feed import BackupPlan, BatteryPlan, DcSwitching
-from core.job import Job
+from core.edits.commission import with_sequence
+from core.equipment import catalogue as shelf
+from core.job.feed import BackupPlan, BatteryPlan, DcSwitching
+from core.job.job import Job
 from core.tests.samples import sample_job, wired_roof, with_feed
 
 

@@ -7,17 +7,11 @@ from datetime import UTC, date, datetime, timedelta
 from itertools import pairwise
 from typing import Any
 
-from core import shelf
-from core.arrival import Arrival, CrewMember, OpenItem, Permit, Substitute
 from core.assess import assess
-from core.assessment import Ask
-from core.equipment.accessories import Breaker, Fixing, Isolator
-from core.equipment.micro import Micro, Trunk
-from core.feed import AcRun, DcSwitching, FeedDevice, FeedPlan, HomeRun, one_run
-from core.feed_layout import with_run
-from core.job import GridPlan, Job, Site, StringPlan
-from core.kept import Evidence, Reading, ReadingKind
-from core.layout import (
+from core.assessment.whole import Ask
+from core.edits.feed import with_run
+from core.edits.microinverter import set_branch, with_link, with_offer, with_roof_choices
+from core.edits.planes_and_strings import (
     painted,
     serpentine,
     shaped,
@@ -26,14 +20,20 @@ from core.layout import (
     with_sheet,
     without_string,
 )
-from core.micro import MicroPlan
-from core.micro_layout import set_branch, with_link, with_offer, with_roof_choices
-from core.overrides import Override, OwnPack
-from core.planning.earth_path import proposed
-from core.roof import Plane, RowGap
-from core.stages.arrive import planned_figures
-from core.subjects import SUPPLY_PAIRS
-from core.wall import Wall, WallDevice, WallObject
+from core.equipment import catalogue as shelf
+from core.equipment.cables_switches_fixings import Breaker, Fixing, Isolator
+from core.equipment.micro import Micro, Trunk
+from core.figures.overrides import Override, OwnPack
+from core.job.arrival import Arrival, CrewMember, OpenItem, Permit, Substitute
+from core.job.feed import AcRun, DcSwitching, FeedDevice, FeedPlan, HomeRun, one_run
+from core.job.job import GridPlan, Job, Site, StringPlan
+from core.job.microinverter import MicroPlan
+from core.job.readings import Evidence, Reading, ReadingKind
+from core.job.roof import Plane, RowGap
+from core.job.subjects import SUPPLY_PAIRS
+from core.job.wall import Wall, WallDevice, WallObject
+from core.planning.earth.path import proposed
+from core.stages.arrive.stage import planned_figures
 
 EARTH_STAGE, FEED_STAGE = 3, 5
 ROOF_ROWS = {"East": ("#####.####", "#########"), "West": ("######", "######")}

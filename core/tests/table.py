@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Any
 from unittest import TestCase
 
-from core.judgement import Judgement, Verdict
+from core.base.judgement import Judgement, Verdict
 
 # Fixed parameters of a rule, the one that is moved, a value well inside, on and beyond the limit,
 # and the verdict beyond it. Expected by hand from the rule's own sentence.

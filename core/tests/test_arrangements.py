@@ -9,12 +9,12 @@ from unittest import TestCase
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
-from core import shelf
 from core.assess import assess
-from core.job import Job, StringPlan
-from core.layout import arranged
-from core.planning.arrangements import Arrangement, arrange
-from core.roof import Plane
+from core.edits.planes_and_strings import arranged
+from core.equipment import catalogue as shelf
+from core.job.job import Job, StringPlan
+from core.job.roof import Plane
+from core.planning.dc.arrangements import Arrangement, arrange
 from core.tests.samples import sample_job
 
 

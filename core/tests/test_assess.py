@@ -6,10 +6,10 @@ from dataclasses import replace
 from unittest import TestCase
 
 from core.assess import assess
-from core.assessment import Assessment
-from core.errors import Refused
-from core.job import StringPlan
-from core.kept import Outcome
+from core.assessment.whole import Assessment
+from core.base.errors import Refused
+from core.job.job import StringPlan
+from core.job.readings import Outcome
 from core.tests.commissioned import proved, ready_job, settings_made, tried, woken, written
 from core.tests.samples import (
     asked,

@@ -13,17 +13,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from core.assess import assess
-from core.glossary import GapRule
-from core.job import Job
-from core.micro import Branch, MicroPlan, TrunkLink
-from core.planning.branches import branches_of
-from core.planning.roof_layout import plane_layout
-from core.planning.trunk_plan import trunk_plan, trunk_totals
-from core.planning.unit_places import UnitPlace, layouts, proposed_units, unit_places
-from core.roof import GAP_CELL, MODULE_CELL, Plane, RowGap
-from core.rules.branch import branch_most, branch_rise
-from core.rules.conductors import ac_resistance
-from core.rules.trunk import trunk_parts, units_dealt
+from core.base.glossary import GapRule
+from core.job.job import Job
+from core.job.microinverter import Branch, MicroPlan, TrunkLink
+from core.job.roof import GAP_CELL, MODULE_CELL, Plane, RowGap
+from core.planning.microinverter.branches import branches_of
+from core.planning.microinverter.roof_layout import plane_layout
+from core.planning.microinverter.trunk import trunk_plan, trunk_totals
+from core.planning.microinverter.unit_places import UnitPlace, layouts, proposed_units, unit_places
+from core.rules.ac.conductors import ac_resistance
+from core.rules.microinverter.branch import branch_most, branch_rise
+from core.rules.microinverter.trunk import trunk_parts, units_dealt
 from core.tests.cases import Case, compare, load
 from core.tests.samples import micro_job, wired_roof
 

@@ -9,11 +9,12 @@ from contextlib import redirect_stderr, redirect_stdout
 from pathlib import Path
 from unittest import TestCase
 
-from core import registry, words
+from core import registry
+from core.base import messages as words
+from core.base.form import write
 from core.cli import main
-from core.form import write
-from core.jobfile import write_job
-from core.packs import pack
+from core.figures.rule_packs import pack
+from core.files.job import write_job
 from core.tests.samples import measured_job
 
 

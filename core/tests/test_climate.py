@@ -5,8 +5,8 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 from unittest import TestCase
 
-from core.climate import YEAR_HOURS, Climate, read_climate
-from core.errors import Refused
+from core.base.errors import Refused
+from core.files.weather import YEAR_HOURS, Climate, read_climate
 
 HEADER = "LOCATION,Pellwick,Strand,Nowhere,made,999,54.2,0.6,0.0,12\n" + "HEADER\n" * 7
 

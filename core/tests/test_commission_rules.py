@@ -8,30 +8,35 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core import shelf
-from core.rules.grid_settings import device_planned, profile_fits_hertz, settings_unchanged
-from core.rules.instrument import instrument_in_date, tests_complete
-from core.rules.insulation import (
-    insulation_bears,
-    insulation_holds,
-    insulation_test,
-    insulation_test_voltage,
+from core.equipment import catalogue as shelf
+from core.rules.ac.supply_conductors import (
+    conductors_agree,
+    frequency_kept,
+    pair_volts,
+    phases_turn,
 )
-from core.rules.residual_trip import residual_trips_at, residual_trips_in
-from core.rules.string_current import (
+from core.rules.dc.string_current import (
     current_sun_enough,
     expected_current,
     string_current_read,
     string_currents_agree,
 )
-from core.rules.supply_conductors import conductors_agree, frequency_kept, pair_volts, phases_turn
-from core.rules.supply_loss import (
+from core.rules.grid.grid_settings import device_planned, profile_fits_hertz, settings_unchanged
+from core.rules.grid.loss_of_supply import (
     loss_returns,
     loss_stops,
     mean_voltage_under,
     over_voltage_stops,
     running_mean,
 )
+from core.rules.prove.instrument import instrument_in_date, tests_complete
+from core.rules.prove.insulation import (
+    insulation_bears,
+    insulation_holds,
+    insulation_test,
+    insulation_test_voltage,
+)
+from core.rules.prove.residual_trip import residual_trips_at, residual_trips_in
 from core.tests.table import Row, check_row
 
 SINGLE = {"service": "single", "nominal_v": 230.0}

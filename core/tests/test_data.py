@@ -9,12 +9,12 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core import shelf
+from core.base.errors import Refused
+from core.base.form import read, write
+from core.equipment import catalogue as shelf
 from core.equipment.inverter import DcWindow, Tracker
-from core.errors import Refused
-from core.form import read, write
-from core.packs import Figure, Table, known_packs, pack
-from core.profiles import known_profiles, point_kinds, profile, steady_trip_v
+from core.figures.grid_profiles import known_profiles, point_kinds, profile, steady_trip_v
+from core.figures.rule_packs import Figure, Table, known_packs, pack
 
 # nominal V and Hz; over-voltage 1; 10-minute mean; under-voltage 1; over-frequency 1;
 # under-frequency 1; watch; droop start and percent. Level and seconds where there are two.

@@ -7,10 +7,10 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core.entries import parse_reading
-from core.errors import Refused
-from core.quantity import Quantity
-from core.units import parse_count, parse_quantity
+from core.base.errors import Refused
+from core.base.quantity import Quantity
+from core.base.units import parse_count, parse_quantity
+from core.edits.readings import parse_reading
 
 VOLTS = Quantity("voltage", "V", -2000, 2000)
 METRES = Quantity("length", "m", 0.1, 500)

@@ -10,26 +10,13 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core import shelf
 from core.assess import assess
-from core.drawing import svg, symbols
-from core.equipment.accessories import Isolator, SafetySwitch
-from core.errors import Refused
-from core.feed import (
-    AcRun,
-    BackupPlan,
-    BatteryPlan,
-    Containment,
-    DcSwitching,
-    FeedDevice,
-    FeedPlan,
-    HomeRun,
-    LoadGroup,
-    chain_of,
-    one_run,
-)
-from core.feed_assessment import FeedStage
-from core.feed_layout import (
+from core.assessment.feed import FeedStage
+from core.base.drawing import svg, symbols
+from core.base.errors import Refused
+from core.base.form import write
+from core.base.judgement import Judgement
+from core.edits.feed import (
     split_run,
     with_backup,
     with_containment,
@@ -47,14 +34,27 @@ from core.feed_layout import (
     without_load,
     without_run,
 )
-from core.form import write
-from core.job import Job
-from core.jobfile import read_job, write_job
-from core.judgement import Judgement
-from core.layout import without_string
-from core.planning.load_in import load_in
-from core.planning.path_sheet import path_sheet
-from core.subjects import DEAD_STEPS
+from core.edits.planes_and_strings import without_string
+from core.equipment import catalogue as shelf
+from core.equipment.cables_switches_fixings import Isolator, SafetySwitch
+from core.files.job import read_job, write_job
+from core.job.feed import (
+    AcRun,
+    BackupPlan,
+    BatteryPlan,
+    Containment,
+    DcSwitching,
+    FeedDevice,
+    FeedPlan,
+    HomeRun,
+    LoadGroup,
+    chain_of,
+    one_run,
+)
+from core.job.job import Job
+from core.job.subjects import DEAD_STEPS
+from core.planning.goods.load_list import load_in
+from core.sheets.single_line import path_sheet
 from core.tests.samples import sample_job, settled, whole_job, wired, with_feed, with_reading
 
 FED = with_feed(settled(sample_job()))

@@ -11,10 +11,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from core.assess import assess
-from core.drawing import HALF_UNITS, symbols
-from core.errors import Refused
-from core.feed import AcRun, Containment, FeedDevice, HomeRun
-from core.feed_layout import (
+from core.base.drawing import HALF_UNITS, symbols
+from core.base.errors import Refused
+from core.base.form import limits_of, write
+from core.base.glossary import SectionMm2, TorqueNm
+from core.base.units import AWG_MM2, parse_quantity, size_name
+from core.edits.feed import (
     split_run,
     with_containment,
     with_dc,
@@ -27,14 +29,12 @@ from core.feed_layout import (
     without_home_piece,
     without_run,
 )
-from core.form import limits_of, write
-from core.glossary import SectionMm2, TorqueNm
-from core.job import Job
-from core.jobfile import read_job, write_job
-from core.layout import with_string, without_string
-from core.packs import known_packs, pack
+from core.edits.planes_and_strings import with_string, without_string
+from core.figures.rule_packs import known_packs, pack
+from core.files.job import read_job, write_job
+from core.job.feed import AcRun, Containment, FeedDevice, HomeRun
+from core.job.job import Job
 from core.tests.samples import sample_job, settled, wired, with_feed, with_reading
-from core.units import AWG_MM2, parse_quantity, size_name
 
 FED = wired(with_feed(settled(sample_job())))
 names = st.sampled_from(["Board", "AC isolator", "Clamps", "Meter", "Inverter", "Supply point"])

@@ -10,9 +10,9 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core.errors import Refused
-from core.packs import pack
-from core.rules.backup import (
+from core.base.errors import Refused
+from core.figures.rule_packs import pack
+from core.rules.ac.backup import (
     backup_current,
     backup_one_phase,
     battery_approved,
@@ -20,8 +20,8 @@ from core.rules.backup import (
     battery_count,
     shutdown_line,
 )
-from core.rules.cable_loss import cable_loss, yearly_loss
-from core.rules.circuit import (
+from core.rules.ac.cable_loss import cable_loss, yearly_loss
+from core.rules.ac.circuit import (
     breaker_carries,
     breaker_rating,
     conductor_carries,
@@ -31,23 +31,14 @@ from core.rules.circuit import (
     small_conductor,
     supply_fits,
 )
-from core.rules.conductors import (
+from core.rules.ac.conductors import (
     ac_resistance,
     conductor_ampacity,
     dc_resistance,
     pv_wire_ampacity,
     resistance_from_75,
 )
-from core.rules.dc_drop import DcPiece, dc_ampacity, dc_drop, dc_drop_limit
-from core.rules.export_response import CurvePoint, curve_at, export_settles
-from core.rules.fits import (
-    containment_fill,
-    containment_parted,
-    gland_seals,
-    terminal_grips,
-    torque_reached,
-)
-from core.rules.protection import (
+from core.rules.ac.protection import (
     breaker_two_way,
     busbar_far_end,
     busbar_share,
@@ -58,7 +49,7 @@ from core.rules.protection import (
     surge_ac,
     surge_dc,
 )
-from core.rules.switching import (
+from core.rules.ac.switching import (
     ac_isolator_current,
     ac_isolator_poles,
     dc_isolator_current,
@@ -67,7 +58,16 @@ from core.rules.switching import (
     dc_isolator_voltage,
     isolator_room,
 )
-from core.rules.voltage_rise import RunSegment, ac_high_day, ac_rise, resistance_at
+from core.rules.ac.terminations import (
+    containment_fill,
+    containment_parted,
+    gland_seals,
+    terminal_grips,
+    torque_reached,
+)
+from core.rules.ac.voltage_rise import RunSegment, ac_high_day, ac_rise, resistance_at
+from core.rules.dc.dc_drop import DcPiece, dc_ampacity, dc_drop, dc_drop_limit
+from core.rules.grid.export_response import CurvePoint, curve_at, export_settles
 from core.tests.cases import Case, compare, load
 from core.tests.table import Row, check_row
 

@@ -6,12 +6,12 @@ import math
 from dataclasses import replace
 from unittest import TestCase
 
-from core import shelf
 from core.assess import assess
-from core.equipment.accessories import Breaker, Isolator
-from core.feed import AcRun, DcSwitching, FeedDevice, FeedPlan, HomeRun
-from core.feed_assessment import FeedStage
-from core.job import GridPlan, Job, StringPlan
+from core.assessment.feed import FeedStage
+from core.equipment import catalogue as shelf
+from core.equipment.cables_switches_fixings import Breaker, Isolator
+from core.job.feed import AcRun, DcSwitching, FeedDevice, FeedPlan, HomeRun
+from core.job.job import GridPlan, Job, StringPlan
 from core.tests.samples import sample_job, with_reading
 
 FOOT_M = 0.3048

@@ -14,10 +14,10 @@ import jsonschema
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core.errors import Problem, Refused, problem
-from core.form import Checked, read, schema, write
-from core.quantity import Items, Quantity, Text
-from core.words import digits_apart, figure
+from core.base.errors import Problem, Refused, problem
+from core.base.form import Checked, read, schema, write
+from core.base.messages import digits_apart, figure
+from core.base.quantity import Items, Quantity, Text
 
 Volts = Annotated[float, Quantity("voltage", "V", 0, 100)]
 

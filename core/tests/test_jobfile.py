@@ -13,13 +13,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from core.assess import assess
-from core.assessment import assessment_schema
-from core.change import Change, changed
-from core.errors import Refused
-from core.form import write
-from core.jobfile import job_schema, read_job, write_job
-from core.json_text import MOST_BYTES
-from core.packs import known_packs, pack
+from core.assessment.whole import assessment_schema
+from core.base.errors import Refused
+from core.base.form import write
+from core.base.json_text import MOST_BYTES
+from core.edits.fields import Change, changed
+from core.figures.rule_packs import known_packs, pack
+from core.files.job import job_schema, read_job, write_job
 from core.tests.samples import measured_job, sample_job, whole_job, with_reading
 
 EXAMPLE = Path(__file__).resolve().parents[2] / "docs" / "example.noon.json"

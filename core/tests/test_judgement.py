@@ -9,8 +9,8 @@ from unittest import TestCase
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from core.judgement import GRAVITY, at_least, at_most, waiting, within, worst
-from core.rules.voltage_rise import ac_rise_limit
+from core.base.judgement import GRAVITY, at_least, at_most, waiting, within, worst
+from core.rules.ac.voltage_rise import ac_rise_limit
 
 RULE = "string_track_hot"
 volts = st.floats(min_value=1, max_value=2000)

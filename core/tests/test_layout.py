@@ -9,12 +9,9 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core import shelf
 from core.assess import assess
-from core.errors import Refused
-from core.job import Job
-from core.jobfile import read_job, write_job
-from core.layout import (
+from core.base.errors import Refused
+from core.edits.planes_and_strings import (
     arranged,
     modules_by_plane,
     painted,
@@ -29,11 +26,14 @@ from core.layout import (
     without_plane,
     without_string,
 )
-from core.newer_sheet import offer
-from core.overrides import Override, OwnPack, figures_of, typed_override
-from core.packs import known_packs, pack
-from core.planning.arrangements import ArrangedString
-from core.roof import ModulePlace, Plane
+from core.equipment import catalogue as shelf
+from core.figures.overrides import Override, OwnPack, figures_of, typed_override
+from core.figures.rule_packs import known_packs, pack
+from core.files.job import read_job, write_job
+from core.job.job import Job
+from core.job.roof import ModulePlace, Plane
+from core.planning.dc.arrangements import ArrangedString
+from core.sheet_offers import offer
 from core.tests.samples import measured_job, sample_job, with_reading, with_wall
 
 

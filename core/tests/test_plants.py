@@ -6,16 +6,16 @@ from unittest import TestCase
 from unittest.mock import patch
 
 from core.assess import assess
-from core.job import Job
-from core.planning.wake_order import EMERGENCY, chosen, steps
+from core.job.job import Job
+from core.job.sequences import PHASES, SwitchId, known_sequences, known_steps
+from core.planning.wake.order import EMERGENCY, chosen, steps
 from core.rehearsal.play import Act
 from core.rehearsal.rehearse import rehearse
 from core.rehearsal.state import Shown
-from core.stages.readings import Readings
+from core.stages.reading_index import Readings
 from core.tests.commissioned import followed, minutes_after_noon, taken
 from core.tests.plants import plants
 from core.tests.samples import with_reading
-from core.waking import PHASES, SwitchId, known_sequences, known_steps
 
 ON, OFF, REPLACE = range(3)
 # Where nobody has said anything a switch is not OFF: these are said before work begins.
@@ -41,7 +41,7 @@ def gone_through(test: TestCase, job: Job, phase: int, minute: float) -> tuple[J
 class EveryPlant(TestCase):
     def test_each_order_can_be_gone_through_on_off_on_and_replaced(self) -> None:
         # Conditions are each tested on their own: here the order alone must not lock itself.
-        with patch("core.stages.wake_steps.unmet", return_value=""):
+        with patch("core.stages.wake.steps.unmet", return_value=""):
             for name, job in plants().items():
                 with self.subTest(plant=name):
                     self.go_through(job)

@@ -8,18 +8,18 @@ from unittest import TestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from core import shelf
-from core.rules.diagnosis import diagnose
-from core.rules.string_now import expected_voc
-from core.rules.string_voltage import (
+from core.equipment import catalogue as shelf
+from core.rules.ac.voltage_rise import RunSegment, ac_most_export, ac_rise
+from core.rules.dc.diagnosis import diagnose
+from core.rules.dc.expected_reading import expected_voc
+from core.rules.dc.string_voltage import (
     series_count,
     string_start,
     string_track_hot,
     string_voc_cold,
     string_volts,
 )
-from core.rules.tracker_current import tracker_alike
-from core.rules.voltage_rise import RunSegment, ac_most_export, ac_rise
+from core.rules.dc.tracker_current import tracker_alike
 
 MODULE = shelf.module("ostrel-430")
 DC = shelf.inverter("veyrick-5").dc

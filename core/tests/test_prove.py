@@ -7,14 +7,14 @@ from datetime import date
 from unittest import TestCase
 
 from core.assess import assess
-from core.commission_layout import with_columns, with_instrument, without_instrument
-from core.errors import Refused
-from core.feed_layout import without_device
-from core.job import Job
-from core.prove_assessment import TestState
-from core.testing import ColumnMap, Testing
-from core.testing_columns import KNOWN
-from core.testing_file import look, read_file, template
+from core.assessment.prove import TestState
+from core.base.errors import Refused
+from core.edits.commission import with_columns, with_instrument, without_instrument
+from core.edits.feed import without_device
+from core.files.tester_readings import look, read_file, template
+from core.job.job import Job
+from core.job.tester_columns import KNOWN
+from core.job.testers import ColumnMap, Testing
 from core.tests.commissioned import IN_DATE, proved, ready_job
 from core.tests.samples import TESTER, micro_job, with_reading
 

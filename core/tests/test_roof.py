@@ -12,18 +12,11 @@ from unittest import TestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from core.arrival import Arrival, Permit
 from core.assess import assess
-from core.errors import Refused
-from core.form import read, write
-from core.interlocks import refuse_if_locked
-from core.job import Job
-from core.jobfile import read_job, write_job
-from core.kept import Evidence
-from core.layout import shaped, without_plane
-from core.micro import SWAP_STEPS, GatewayRead, GatewayUnit, MicroPlan
-from core.micro_assessment import BranchState, RoofStage, UnitState
-from core.micro_layout import (
+from core.assessment.microinverter import BranchState, RoofStage, UnitState
+from core.base.errors import Refused
+from core.base.form import read, write
+from core.edits.microinverter import (
     moved_unit,
     painted_branch,
     set_branch,
@@ -36,13 +29,20 @@ from core.micro_layout import (
     without_branch,
     without_unit,
 )
-from core.planning.branches import branch_offers
-from core.planning.load_in import load_in
-from core.planning.map_sheet import map_sheets
-from core.planning.roof_parts import roof_of
-from core.roof import ModulePlace, Plane
-from core.serial_map_file import map_csv, map_json, read_map
-from core.stages.arrive import PERMIT_STEP
+from core.edits.planes_and_strings import shaped, without_plane
+from core.files.job import read_job, write_job
+from core.files.serial_map import map_csv, map_json, read_map
+from core.interlocks import refuse_if_locked
+from core.job.arrival import Arrival, Permit
+from core.job.job import Job
+from core.job.microinverter import SWAP_STEPS, GatewayRead, GatewayUnit, MicroPlan
+from core.job.readings import Evidence
+from core.job.roof import ModulePlace, Plane
+from core.planning.goods.load_list import load_in
+from core.planning.microinverter.branches import branch_offers
+from core.planning.microinverter.parts import roof_of
+from core.sheets.serial_map import map_sheets
+from core.stages.arrive.stage import PERMIT_STEP
 from core.tests.samples import NOON, micro_job, whole_earth, wired_roof, with_reading
 
 ROOF = micro_job()

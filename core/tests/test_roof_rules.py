@@ -8,9 +8,10 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core.errors import Refused
-from core.packs import pack
-from core.rules.branch import (
+from core.base.errors import Refused
+from core.figures.rule_packs import pack
+from core.rules.arrival.nameplate import serial_in
+from core.rules.microinverter.branch import (
     branch_breaker,
     branch_count,
     branch_rise_limit,
@@ -18,16 +19,15 @@ from core.rules.branch import (
     phase_unbalance,
     trunk_guarded,
 )
-from core.rules.nameplate import serial_in
-from core.rules.serial_map import (
+from core.rules.microinverter.serial_map import (
     gateway_agrees,
     map_complete,
     serial_alone,
     serial_fits,
     units_report,
 )
-from core.rules.trunk import lead_reach, trunk_lead_in, trunk_reach, units_spread
-from core.rules.unit import (
+from core.rules.microinverter.trunk import lead_reach, trunk_lead_in, trunk_reach, units_spread
+from core.rules.microinverter.unit_fit import (
     unit_cold,
     unit_covered,
     unit_current,

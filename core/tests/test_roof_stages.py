@@ -5,27 +5,23 @@ from __future__ import annotations
 from dataclasses import replace
 from unittest import TestCase
 
-from core import shelf
-from core.arrival_layout import substituted
 from core.assess import assess
-from core.assessment import Assessment
-from core.earth_layout import without_link
-from core.equipment.accessories import Breaker, Isolator
+from core.assessment.whole import Assessment
+from core.base.errors import Refused
+from core.base.judgement import Judgement
+from core.edits.arrival import substituted
+from core.edits.earth import without_link
+from core.edits.feed import with_device, with_run_size, without_device, without_run
+from core.edits.microinverter import set_branch, with_offer, with_roof_choices
+from core.edits.planes_and_strings import with_sheet
+from core.equipment import catalogue as shelf
+from core.equipment.cables_switches_fixings import Breaker, Isolator
 from core.equipment.micro import Micro, Trunk
-from core.errors import Refused
-from core.feed import FeedDevice, roof_run
-from core.feed_layout import with_device, with_run_size, without_device, without_run
-from core.job import Job
-from core.judgement import Judgement
-from core.layout import with_sheet
-from core.micro_layout import (
-    set_branch,
-    with_offer,
-    with_roof_choices,
-)
-from core.newer_sheet import offer
-from core.planning.load_in import load_in
-from core.planning.path_sheet import path_sheet
+from core.job.feed import FeedDevice, roof_run
+from core.job.job import Job
+from core.planning.goods.load_list import load_in
+from core.sheet_offers import offer
+from core.sheets.single_line import path_sheet
 from core.tests.samples import micro_job, whole_earth, wired_roof, with_reading
 
 WIRED = wired_roof()

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from unittest import TestCase
 
-from core.judgement import Judgement
+from core.base.judgement import Judgement
 from core.registry import rules
-from core.rules.dc_power import array_power, tracker_inputs, tracker_power
-from core.rules.earth_fault import string_earth_leak
-from core.rules.grid_settings import profile_fits_supply, setting_agrees
-from core.rules.optimiser_string import (
+from core.rules.ac.voltage_rise import ac_cores, ac_rise_limit, ac_supply, ac_terminal_room
+from core.rules.dc.dc_power import array_power, tracker_inputs, tracker_power
+from core.rules.dc.earth_fault import string_earth_leak
+from core.rules.dc.optimiser_string import (
     optimiser_current,
     optimiser_input,
     optimiser_module,
@@ -19,9 +19,9 @@ from core.rules.optimiser_string import (
     optimisers_connected,
     optimisers_reporting,
 )
-from core.rules.string_agreement import strings_agree
-from core.rules.string_fuses import string_fuse, string_reverse_current
-from core.rules.string_reading import (
+from core.rules.dc.string_agreement import strings_agree
+from core.rules.dc.string_fuses import string_fuse, string_reverse_current
+from core.rules.dc.string_reading import (
     connectors_alike,
     dc_switch_off,
     irradiance_enough,
@@ -31,8 +31,8 @@ from core.rules.string_reading import (
     string_under_max,
     string_voc_read,
 )
-from core.rules.string_roof import string_drawn, string_one_plane
-from core.rules.string_voltage import (
+from core.rules.dc.string_roof import string_drawn, string_one_plane
+from core.rules.dc.string_voltage import (
     string_full_power_cold,
     string_full_power_hot,
     string_start,
@@ -40,8 +40,8 @@ from core.rules.string_voltage import (
     string_track_hot,
     string_voc_cold,
 )
-from core.rules.tracker_current import tracker_imp, tracker_isc
-from core.rules.voltage_rise import ac_cores, ac_rise_limit, ac_supply, ac_terminal_room
+from core.rules.dc.tracker_current import tracker_imp, tracker_isc
+from core.rules.grid.grid_settings import profile_fits_supply, setting_agrees
 from core.tests import test_commission_rules, test_feed_rules, test_roof_rules, test_site_rules
 from core.tests.table import Row, check_row
 

@@ -10,15 +10,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from core.assess import assess
-from core.commission_layout import with_hand_setting
-from core.errors import Refused
-from core.grid_assessment import GridStage
-from core.job import Job
-from core.kept import DeviceLabel, DevicePlate
-from core.profiles import curve, droop, known_profiles, point_kinds, profile
-from core.rules.grid_settings import setting_fingerprint
-from core.stages.grid import objection
-from core.stages.grid_points import standing
+from core.assessment.grid import GridStage
+from core.base.errors import Refused
+from core.edits.commission import with_hand_setting
+from core.figures.grid_profiles import curve, droop, known_profiles, point_kinds, profile
+from core.job.job import Job
+from core.job.readings import DeviceLabel, DevicePlate
+from core.rules.grid.grid_settings import setting_fingerprint
+from core.stages.set.points import standing
+from core.stages.set.stage import objection
 from core.tests.commissioned import tried, written
 from core.tests.samples import micro_job, sample_job, with_reading
 

@@ -11,11 +11,10 @@ import jsonschema
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core import shelf
-from core.errors import Problem, Refused
-from core.shelf import KINDS, SHEETS, Kind
-from core.shelf_json import as_json, read_json, shelf_schema
-from core.shelf_table import (
+from core.base.errors import Problem, Refused
+from core.equipment import catalogue as shelf
+from core.equipment.catalogue import KINDS, SHEETS, Kind
+from core.equipment.catalogue_csv import (
     MOST_PROBLEMS,
     Progress,
     Reading,
@@ -26,6 +25,7 @@ from core.shelf_table import (
     sheet_of,
     template,
 )
+from core.equipment.catalogue_json import as_json, read_json, shelf_schema
 
 NAMES = [column.name for column in columns("modules")]
 SOUND = flat(shelf.module("ostrel-430"))

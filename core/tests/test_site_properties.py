@@ -9,31 +9,25 @@ from unittest import TestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from core import shelf
 from core.assess import assess
-from core.earth_layout import with_schools, without_link, without_node
-from core.earthing import Earthing, EarthLink, EarthNode
+from core.base.errors import Refused
+from core.edits.earth import with_schools, without_link, without_node
+from core.edits.wall import with_device, with_device_at, with_object, without_device, without_object
+from core.equipment import catalogue as shelf
 from core.equipment.body import Body, Bracket
-from core.errors import Refused
-from core.feed import one_run
-from core.job import Job, StringPlan
-from core.jobfile import read_job, write_job
-from core.micro import TrunkLink
-from core.planning.earth_path import reaching
-from core.planning.load_in import load_in, per_lines
-from core.planning.wall_space import NO_NEEDS, Blocker, needs_of, spaces
-from core.rules.hole_marks import hole_marks
-from core.rules.nameplate import is_goods_number, serial_in
-from core.rules.wall_fixings import fixing_load
+from core.files.job import read_job, write_job
+from core.job.earthing import Earthing, EarthLink, EarthNode
+from core.job.feed import one_run
+from core.job.job import Job, StringPlan
+from core.job.microinverter import TrunkLink
+from core.job.wall import Rect, Wall, WallDevice, WallObject
+from core.planning.earth.path import reaching
+from core.planning.goods.load_list import load_in, per_lines
+from core.planning.wall.space import NO_NEEDS, Blocker, needs_of, spaces
+from core.rules.arrival.nameplate import is_goods_number, serial_in
+from core.rules.wall.hole_marks import hole_marks
+from core.rules.wall.wall_fixings import fixing_load
 from core.tests.samples import micro_job, sample_job, settled, with_reading, with_wall
-from core.wall import Rect, Wall, WallDevice, WallObject
-from core.wall_layout import (
-    with_device,
-    with_device_at,
-    with_object,
-    without_device,
-    without_object,
-)
 
 MM = st.integers(0, 2500)
 SETTLED = settled(sample_job())

@@ -9,10 +9,18 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
+from core.base.errors import Refused
 from core.equipment.body import Body, Bracket
-from core.errors import Refused
-from core.packs import pack
-from core.rules.arrival import (
+from core.figures.rule_packs import pack
+from core.rules.arrival.nameplate import (
+    form_words,
+    nameplate_limit,
+    nameplate_model,
+    nameplate_nominal,
+    nameplate_serial,
+    serial_in,
+)
+from core.rules.arrival.permit_people_goods import (
     goods_counted,
     goods_here,
     left_open,
@@ -21,7 +29,19 @@ from core.rules.arrival import (
     permit_export,
     permit_on_file,
 )
-from core.rules.clearances import (
+from core.rules.earth.earth_bonding import (
+    array_pole,
+    bond_reaches_earth,
+    bond_size,
+    continuity,
+    continuity_current,
+    continuity_expected,
+    protective_size,
+    ring_lug,
+    roof_bonding,
+)
+from core.rules.prove.yes_no_steps import STEPS, step_seen, step_waits
+from core.rules.wall.clearances import (
     clearance,
     clearance_between,
     device_apart,
@@ -33,28 +53,8 @@ from core.rules.clearances import (
     on_the_wall,
     out_of_reach,
 )
-from core.rules.earth_bonding import (
-    array_pole,
-    bond_reaches_earth,
-    bond_size,
-    continuity,
-    continuity_current,
-    continuity_expected,
-    protective_size,
-    ring_lug,
-    roof_bonding,
-)
-from core.rules.hole_marks import hole_depth, hole_marks, mounted_level
-from core.rules.nameplate import (
-    form_words,
-    nameplate_limit,
-    nameplate_model,
-    nameplate_nominal,
-    nameplate_serial,
-    serial_in,
-)
-from core.rules.steps import STEPS, step_seen, step_waits
-from core.rules.wall_fixings import (
+from core.rules.wall.hole_marks import hole_depth, hole_marks, mounted_level
+from core.rules.wall.wall_fixings import (
     board_bears,
     board_edge,
     combustible_wall,
@@ -66,7 +66,7 @@ from core.rules.wall_fixings import (
     lift,
     lift_people,
 )
-from core.rules.wall_sun import hottest_month, wall_heat
+from core.rules.wall.wall_sun import hottest_month, wall_heat
 from core.tests.cases import Case, compare, load
 from core.tests.table import Row, check_row
 

@@ -6,17 +6,17 @@ from dataclasses import replace
 from pathlib import Path
 from unittest import TestCase
 
-from core import shelf
-from core.arrival import OpenItem
-from core.arrival_layout import (
+from core.assess import assess
+from core.assessment.site import EarthLinkState, LoadInLine
+from core.base.errors import Refused
+from core.edits.arrival import (
     substituted,
     with_first_visit,
     with_item_settled,
     with_open_item,
     with_permit,
 )
-from core.assess import assess
-from core.earth_layout import (
+from core.edits.earth import (
     with_link,
     with_node,
     with_proposed_path,
@@ -24,13 +24,13 @@ from core.earth_layout import (
     without_link,
     without_node,
 )
-from core.earthing import EarthNode
-from core.equipment.accessories import Fixing, Isolator
-from core.errors import Refused
-from core.job import Job
-from core.jobfile import read_job
-from core.rules.earth_bonding import continuity_expected
-from core.site_assessment import EarthLinkState, LoadInLine
+from core.equipment import catalogue as shelf
+from core.equipment.cables_switches_fixings import Fixing, Isolator
+from core.files.job import read_job
+from core.job.arrival import OpenItem
+from core.job.earthing import EarthNode
+from core.job.job import Job
+from core.rules.earth.earth_bonding import continuity_expected
 from core.tests.samples import asked, sample_job, settled, with_reading
 
 DEMO = Path(__file__).parent.parent.parent / "server" / "demo" / "jobs"

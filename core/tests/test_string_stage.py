@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import replace
 from unittest import TestCase
 
-from core import shelf
 from core.assess import assess
 from core.bench import Bench, bench_verdict
-from core.job import Job, StringPlan
-from core.roof import Plane
+from core.equipment import catalogue as shelf
+from core.job.job import Job, StringPlan
+from core.job.roof import Plane
 from core.tests.samples import NOON, asked, measured_job, sample_job, with_reading
 
 

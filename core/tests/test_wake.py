@@ -10,13 +10,22 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from core.assess import assess
-from core.commission_layout import with_sequence
-from core.errors import Refused
-from core.feed import BackupPlan, BatteryPlan, DcSwitching
+from core.base.errors import Refused
+from core.edits.commission import with_sequence
 from core.interlocks import liftable, refuse_if_locked
-from core.job import Job
-from core.kept import Reading
-from core.planning.wake_order import chosen, fitting
+from core.job.feed import BackupPlan, BatteryPlan, DcSwitching
+from core.job.job import Job
+from core.job.readings import Reading
+from core.job.sequences import (
+    PHASES,
+    SWITCHES,
+    StepOverride,
+    SwitchId,
+    known_sequences,
+    known_steps,
+    wake_key,
+)
+from core.planning.wake.order import chosen, fitting
 from core.rehearsal.play import Act
 from core.rehearsal.rehearse import rehearse
 from core.rehearsal.state import Shown
@@ -31,15 +40,6 @@ from core.tests.commissioned import (
     woken,
 )
 from core.tests.samples import NOON, micro_job, sample_job, with_reading
-from core.waking import (
-    PHASES,
-    SWITCHES,
-    StepOverride,
-    SwitchId,
-    known_sequences,
-    known_steps,
-    wake_key,
-)
 
 ON, OFF, REPLACE = range(3)
 

@@ -9,22 +9,16 @@ from unittest import TestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from core import shelf
 from core.assess import assess
-from core.equipment.accessories import Fixing, WallUnit
-from core.errors import Refused
-from core.job import Job
-from core.planning.places import find_places
-from core.site_assessment import HungDevice
+from core.assessment.site import HungDevice
+from core.base.errors import Refused
+from core.edits.wall import with_device, with_device_at, with_fixing, with_object, without_device
+from core.equipment import catalogue as shelf
+from core.equipment.cables_switches_fixings import Fixing, WallUnit
+from core.job.job import Job
+from core.job.wall import Wall, WallDevice, WallObject
+from core.planning.wall.places import find_places
 from core.tests.samples import asked, sample_job, settled, with_reading, with_wall
-from core.wall import Wall, WallDevice, WallObject
-from core.wall_layout import (
-    with_device,
-    with_device_at,
-    with_fixing,
-    with_object,
-    without_device,
-)
 
 BRICK = with_wall(sample_job())
 

@@ -9,20 +9,15 @@ from unittest import TestCase
 
 from core.equipment.inverter import DcWindow
 from core.equipment.module import Module
-from core.packs import GENERIC
-from core.rules.cell_temperature import cell_from_air, module_from_air_and_wind
-from core.rules.diagnosis import OtherString, diagnose
-from core.rules.earth_fault import earth_fault_place
-from core.rules.string_fuses import fuse_window
-from core.rules.string_now import isc_now, voc_now
-from core.rules.string_voltage import (
-    cold_factor,
-    series_count,
-    string_voc_cold,
-    string_volts,
-)
-from core.rules.tracker_current import tracker_imp, tracker_isc
-from core.rules.voltage_rise import RunSegment, ac_most_export, ac_rise
+from core.figures.rule_packs import GENERIC
+from core.rules.ac.voltage_rise import RunSegment, ac_most_export, ac_rise
+from core.rules.dc.cell_temperature import cell_from_air, module_from_air_and_wind
+from core.rules.dc.diagnosis import OtherString, diagnose
+from core.rules.dc.earth_fault import earth_fault_place
+from core.rules.dc.expected_reading import isc_now, voc_now
+from core.rules.dc.string_fuses import fuse_window
+from core.rules.dc.string_voltage import cold_factor, series_count, string_voc_cold, string_volts
+from core.rules.dc.tracker_current import tracker_imp, tracker_isc
 from core.tests.cases import Case, compare, load
 
 CASES = Path(__file__).parent / "cases"

@@ -14,9 +14,9 @@ from pymodbus.constants import ExcCodes
 from pymodbus.simulator import DataType, SimData, SimDevice
 from sunspec2.device import Model
 
-from core.form import Checked, read
-from core.glossary import Name
-from core.quantity import Items, Quantity
+from core.base.form import Checked, read
+from core.base.glossary import Name
+from core.base.quantity import Items, Quantity
 from devices.gateway import COMMON, FIRST_UNIT, ONE_PHASE
 from devices.simulated.image import BASE_ADDRESS
 

@@ -10,11 +10,11 @@ from dataclasses import replace
 from datetime import UTC, datetime
 from unittest import TestCase
 
-from core.grid_assessment import GridStage
-from core.kept import DeviceLabel, DevicePlate, SettingsWritten
-from core.profiles import Profile, known_profiles, point_kinds, profile
-from core.stages.grid import grid_stage
-from core.stages.readings import Readings
+from core.assessment.grid import GridStage
+from core.figures.grid_profiles import Profile, known_profiles, point_kinds, profile
+from core.job.readings import DeviceLabel, DevicePlate, SettingsWritten
+from core.stages.reading_index import Readings
+from core.stages.set.stage import grid_stage
 from core.tests.samples import sample_job
 from devices.client import Line, SetResult, read_profile, set_profile
 from devices.newer_map import TRIPS

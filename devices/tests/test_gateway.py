@@ -8,8 +8,8 @@ from unittest import TestCase
 
 from sunspec2.modbus.client import SunSpecModbusClientDeviceTCP
 
-from core.errors import Refused
-from core.form import read
+from core.base.errors import Refused
+from core.base.form import read
 from devices.gateway import FIRST_UNIT, ONE_PHASE, read_gateway
 from devices.simulated.__main__ import parse
 from devices.simulated.faulty import Fault, faulty

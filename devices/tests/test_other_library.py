@@ -10,7 +10,7 @@ from pymodbus.simulator import DataType, SimData, SimDevice
 from sunspec2.device import Model
 from sunspec2.modbus.client import SunSpecModbusClientDeviceTCP
 
-from core.profiles import profile
+from core.figures.grid_profiles import profile
 from devices.client import Line, set_profile
 from devices.live import read_live
 from devices.simulated.image import KINDS, Made

@@ -7,7 +7,7 @@ from unittest import TestCase
 
 from pymodbus.client import ModbusTcpClient
 
-from core.profiles import profile
+from core.figures.grid_profiles import profile
 from devices.client import Line, read_profile, set_profile
 from devices.link import Link, LinkProblem
 from devices.newer_map import MODELS

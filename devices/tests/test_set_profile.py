@@ -6,9 +6,9 @@ import socket
 from functools import partial
 from unittest import TestCase
 
-from core.kept import Outcome
-from core.profiles import Profile, known_profiles, point_kinds, profile
-from core.rules.grid_settings import setting_agrees
+from core.figures.grid_profiles import Profile, known_profiles, point_kinds, profile
+from core.job.readings import Outcome
+from core.rules.grid.grid_settings import setting_agrees
 from devices.client import Line, SetResult, read_profile, set_profile
 from devices.simulated.faults import faults
 from devices.simulated.faulty import Fault, faulty

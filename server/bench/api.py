@@ -8,12 +8,12 @@ from typing import Any
 from django.http import HttpRequest
 from ninja import Router
 
+from core.base.errors import Problem, Refused
+from core.base.form import hints
 from core.bench import Bench, BenchVerdict, bench_verdict
-from core.change import typed
+from core.edits.fields import typed
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
-from core.errors import Problem, Refused
-from core.form import hints
 from server.jobs import actions
 from server.jobs.schemas import BenchIn, FromBenchIn, JobId
 from server.people.api import person_of

@@ -10,8 +10,8 @@ from django.conf import settings
 from django.contrib.auth.models import User
 from django.db import transaction
 
-from core.job import Job
-from core.jobfile import read_job, write_job
+from core.files.job import read_job, write_job
+from core.job.job import Job
 from server.jobs import actions
 from server.jobs.models import JobRow
 from server.people.actions import enter_licence

@@ -12,10 +12,10 @@ from django.db import transaction
 from django.http import Http404
 
 from core.assess import assess
-from core.errors import Refused, problem
-from core.job import Job
-from core.kept import Evidence
-from core.stages.arrive import PERMIT_STEP
+from core.base.errors import Refused, problem
+from core.job.job import Job
+from core.job.readings import Evidence
+from core.stages.arrive.stage import PERMIT_STEP
 from server.evidence.models import EvidenceRow, bytes_of, keep_bytes
 from server.evidence.pictures import Picture, taken_in
 from server.jobs.stored import Stored, load

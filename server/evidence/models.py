@@ -8,8 +8,8 @@ from uuid import UUID
 
 from django.db import models
 
-from core.form import write
-from core.kept import Evidence
+from core.base.form import write
+from core.job.readings import Evidence
 from server.append_only import AppendOnly
 
 

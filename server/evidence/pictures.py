@@ -8,8 +8,8 @@ from dataclasses import dataclass
 
 from PIL import Image, ImageOps, UnidentifiedImageError
 
-from core.errors import Refused, problem
-from core.kept import EvidenceForm
+from core.base.errors import Refused, problem
+from core.job.readings import EvidenceForm
 
 MOST_BYTES = 12 * 1024 * 1024
 BYTES_PER_MB = 1024 * 1024

@@ -9,7 +9,7 @@ from django.conf import settings
 from django.contrib.auth.models import User
 from django.db import transaction
 
-from core.micro import GatewayRead
+from core.job.microinverter import GatewayRead
 from devices.gateway import read_gateway
 from devices.reach import reachable
 from server.gateways.models import GatewayRow

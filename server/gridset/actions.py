@@ -11,14 +11,14 @@ from django.conf import settings
 from django.contrib.auth.models import User
 from django.db import transaction
 
-from core.errors import Refused, problem
-from core.job import GridPlan, Job
-from core.judgement import Judgement
-from core.kept import SettingsWritten
-from core.live import Live
-from core.profiles import known_profiles, profile
-from core.rules.supply_loss import MEAN_WINDOW_S, mean_voltage_under, running_mean
-from core.stages.grid import PHASES, objection
+from core.base.errors import Refused, problem
+from core.base.judgement import Judgement
+from core.figures.grid_profiles import known_profiles, profile
+from core.job.job import GridPlan, Job
+from core.job.live import Live
+from core.job.readings import SettingsWritten
+from core.rules.grid.loss_of_supply import MEAN_WINDOW_S, mean_voltage_under, running_mean
+from core.stages.set.stage import PHASES, objection
 from devices.client import Line, read_profile, set_profile
 from devices.live import read_live
 from devices.reach import reachable

@@ -10,21 +10,21 @@ from uuid import UUID, uuid4
 from django.contrib.auth.models import User
 from django.db import transaction
 
+from core.base.errors import Problem, Refused
+from core.base.form import hints, read, write
 from core.bench import PLANE as BENCH_PLANE
 from core.bench import Bench, bench_readings
-from core.change import Change, changed, typed
+from core.edits.fields import Change, changed, typed
+from core.equipment.catalogue import Kind
 from core.equipment.inverter import Inverter
 from core.equipment.micro import Micro, Trunk
 from core.equipment.module import Module
 from core.equipment.sheet import Sheet
-from core.errors import Problem, Refused
-from core.feed import one_run, roof_run
-from core.form import hints, read, write
-from core.job import FORMAT, VERSION, Job, Site
-from core.jobfile import read_job
-from core.micro import MicroPlan
-from core.newer_sheet import SheetOffer, offer
-from core.shelf import Kind
+from core.files.job import read_job
+from core.job.feed import one_run, roof_run
+from core.job.job import FORMAT, VERSION, Job, Site
+from core.job.microinverter import MicroPlan
+from core.sheet_offers import SheetOffer, offer
 from server.evidence.models import EvidenceRow, keep_bytes
 from server.gateways.models import GatewayRow
 from server.gridset.models import SettingsRow

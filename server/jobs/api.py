@@ -9,16 +9,16 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from core.assess import assess
-from core.change import Change
-from core.form import write
-from core.jobfile import write_job
-from core.json_text import BYTES_PER_MB
-from core.json_text import MOST_BYTES as MOST_JOB_BYTES
-from core.newer_sheet import SheetOffer
-from core.planning.arrangements import Arrangements, arrange
-from core.planning.branches import BranchOffers, branch_offers
-from core.planning.places import WallPlaces, find_places
-from core.stages.arrive import load_in_csv
+from core.base.form import write
+from core.base.json_text import BYTES_PER_MB
+from core.base.json_text import MOST_BYTES as MOST_JOB_BYTES
+from core.edits.fields import Change
+from core.files.job import write_job
+from core.planning.dc.arrangements import Arrangements, arrange
+from core.planning.microinverter.branches import BranchOffers, branch_offers
+from core.planning.wall.places import WallPlaces, find_places
+from core.sheet_offers import SheetOffer
+from core.stages.arrive.stage import load_in_csv
 from server.http import body_up_to, download
 from server.jobs import actions
 from server.jobs.bundle import MOST_BYTES, bundle, is_bundle

@@ -6,8 +6,7 @@ from typing import Annotated, Literal
 
 from ninja import Field
 
-from core.arrival import CrewMember, OpenItem, Permit
-from core.arrival_layout import (
+from core.edits.arrival import (
     substituted,
     with_crew,
     with_first_visit,
@@ -15,10 +14,11 @@ from core.arrival_layout import (
     with_open_item,
     with_permit,
 )
-from core.feed import HomeRun
-from core.job import Job
-from core.layout import with_home_run
-from core.shelf import SHEETS
+from core.edits.planes_and_strings import with_home_run
+from core.equipment.catalogue import SHEETS
+from core.job.arrival import CrewMember, OpenItem, Permit
+from core.job.feed import HomeRun
+from core.job.job import Job
 from server.jobs.typed import Edit, Entered, typed_value
 from server.shelf.stored import one
 

@@ -7,10 +7,10 @@ import io
 import zipfile
 from dataclasses import dataclass
 
-from core.errors import Refused, problem
-from core.job import Job
-from core.jobfile import write_job
-from core.json_text import MOST_BYTES as MOST_JOB_BYTES
+from core.base.errors import Refused, problem
+from core.base.json_text import MOST_BYTES as MOST_JOB_BYTES
+from core.files.job import write_job
+from core.job.job import Job
 from server.evidence.models import bytes_of
 from server.evidence.pictures import MOST_BYTES as MOST_PICTURE_BYTES
 from server.evidence.pictures import SIGNATURES

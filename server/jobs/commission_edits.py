@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from ninja import Field
 
-from core.commission_layout import (
+from core.edits.commission import (
     with_columns,
     with_current_test,
     with_hand_setting,
@@ -14,8 +14,8 @@ from core.commission_layout import (
     with_sequence,
     without_instrument,
 )
-from core.job import Job
-from core.testing import ColumnMap, CurrentTest, Instrument
+from core.job.job import Job
+from core.job.testers import ColumnMap, CurrentTest, Instrument
 from server.jobs.typed import Edit, Entered, typed_value
 
 

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Literal
 
-from core.earth_layout import (
+from core.base.glossary import Pole, RoofEarth
+from core.edits.earth import (
     with_link,
     with_node,
     with_proposed_path,
@@ -12,9 +13,8 @@ from core.earth_layout import (
     without_link,
     without_node,
 )
-from core.earthing import EarthLink, EarthNode, How, NodeKind
-from core.glossary import Pole, RoofEarth
-from core.job import Job
+from core.job.earthing import EarthLink, EarthNode, How, NodeKind
+from core.job.job import Job
 from server.jobs.typed import Edit, Entered, typed_value
 
 

@@ -7,10 +7,9 @@ from typing import Annotated, Literal
 
 from ninja import Field
 
-from core.errors import Refused, problem
-from core.glossary import Mounting
-from core.job import Job
-from core.layout import (
+from core.base.errors import Refused, problem
+from core.base.glossary import Mounting
+from core.edits.planes_and_strings import (
     arranged,
     painted,
     shaped,
@@ -23,10 +22,11 @@ from core.layout import (
     without_plane,
     without_string,
 )
-from core.overrides import typed_override
-from core.planning.arrangements import ArrangedString
-from core.roof import ModulePlace, Plane
-from core.shelf import SHEETS
+from core.equipment.catalogue import SHEETS
+from core.figures.overrides import typed_override
+from core.job.job import Job
+from core.job.roof import ModulePlace, Plane
+from core.planning.dc.arrangements import ArrangedString
 from server.jobs.arrival_edits import ArrivalEdit, arrived
 from server.jobs.commission_edits import CommissionEdit, commissioned
 from server.jobs.earth_edits import EarthEdit, earthed

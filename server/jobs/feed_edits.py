@@ -6,23 +6,20 @@ from typing import Annotated, Literal
 
 from ninja import Field
 
-from core.change import typed
-from core.equipment.accessories import Breaker, Isolator, SafetySwitch
-from core.feed import (
-    AcRun,
-    BackupPlan,
-    BatteryPlan,
-    Containment,
-    DcSchool,
-    DcSwitching,
-    DeviceKind,
-    FeedDevice,
-    HomeRun,
-    LoadGroup,
-    SurgeType,
-    Way,
+from core.base.glossary import (
+    EarthSystem,
+    Entry,
+    FeedParted,
+    Insulation,
+    Laid,
+    LengthM,
+    Material,
+    Method,
+    SectionMm2,
+    Service,
+    Strands,
 )
-from core.feed_layout import (
+from core.edits.feed import (
     split_run,
     with_backup,
     with_containment,
@@ -40,21 +37,24 @@ from core.feed_layout import (
     without_load,
     without_run,
 )
-from core.glossary import (
-    EarthSystem,
-    Entry,
-    FeedParted,
-    Insulation,
-    Laid,
-    LengthM,
-    Material,
-    Method,
-    SectionMm2,
-    Service,
-    Strands,
+from core.edits.fields import typed
+from core.equipment.cables_switches_fixings import Breaker, Isolator, SafetySwitch
+from core.equipment.catalogue import Kind, Some
+from core.job.feed import (
+    AcRun,
+    BackupPlan,
+    BatteryPlan,
+    Containment,
+    DcSchool,
+    DcSwitching,
+    DeviceKind,
+    FeedDevice,
+    HomeRun,
+    LoadGroup,
+    SurgeType,
+    Way,
 )
-from core.job import Job
-from core.shelf import Kind, Some
+from core.job.job import Job
 from server.jobs.typed import Edit, Entered, typed_value
 from server.shelf.stored import one
 

@@ -6,9 +6,7 @@ from typing import Annotated, Literal
 
 from ninja import Field
 
-from core.change import typed
-from core.equipment.accessories import Breaker
-from core.glossary import (
+from core.base.glossary import (
     BranchFeed,
     GapMm,
     GapRule,
@@ -19,9 +17,8 @@ from core.glossary import (
     UnitEarth,
     WayM,
 )
-from core.job import Job
-from core.micro import GatewayPlan, LinkHow
-from core.micro_layout import (
+from core.edits.fields import typed
+from core.edits.microinverter import (
     moved_unit,
     painted_branch,
     set_branch,
@@ -36,7 +33,10 @@ from core.micro_layout import (
     without_branch,
     without_unit,
 )
-from core.roof import ModulePlace
+from core.equipment.cables_switches_fixings import Breaker
+from core.job.job import Job
+from core.job.microinverter import GatewayPlan, LinkHow
+from core.job.roof import ModulePlace
 from server.jobs.typed import Edit, Entered, typed_value
 from server.shelf.stored import one
 

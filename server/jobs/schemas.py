@@ -10,26 +10,26 @@ from uuid import UUID
 from ninja import Field, Schema
 from pydantic import ConfigDict
 
-from core.arrival import Arrival
 from core.assess import assess
-from core.assessment import Assessment, StageStanding
-from core.earthing import Earthing
+from core.assessment.whole import Assessment, StageStanding
+from core.base.errors import Refused, problem
+from core.base.glossary import Mounting
+from core.base.judgement import Judgement, Verdict
+from core.base.quantity import Quantity
+from core.base.units import parse_count
+from core.edits.planes_and_strings import modules_by_plane
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
-from core.errors import Refused, problem
-from core.feed import FeedPlan
-from core.glossary import Mounting
-from core.job import GridPlan, Job, Site, StringPlan
-from core.judgement import Judgement, Verdict
-from core.layout import modules_by_plane
-from core.micro import MicroPlan
-from core.planning.earth_path import planned_modules
-from core.quantity import Quantity
-from core.roof import Plane
-from core.testing import Testing
-from core.units import parse_count
-from core.wall import Wall
+from core.job.arrival import Arrival
+from core.job.earthing import Earthing
+from core.job.feed import FeedPlan
+from core.job.job import GridPlan, Job, Site, StringPlan
+from core.job.microinverter import MicroPlan
+from core.job.roof import Plane
+from core.job.testers import Testing
+from core.job.wall import Wall
+from core.planning.earth.path import planned_modules
 from server.jobs.stored import Stored
 from sun.wall import MonthSun
 

@@ -10,9 +10,9 @@ from uuid import UUID
 
 from django.http import Http404
 
-from core.form import read, write
-from core.job import KEPT_APART, Job
-from core.older_job import present
+from core.base.form import read, write
+from core.job.job import KEPT_APART, Job
+from core.job.older_versions import present
 from server.evidence.models import EvidenceRow
 from server.gateways.models import GatewayRow
 from server.gridset.models import SettingsRow

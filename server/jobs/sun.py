@@ -6,9 +6,9 @@ from datetime import UTC, datetime
 from functools import lru_cache
 from zoneinfo import ZoneInfo
 
-from core.job import Job
-from core.roof import Plane
-from core.rules.wall_sun import hottest_month, wall_heat
+from core.job.job import Job
+from core.job.roof import Plane
+from core.rules.wall.wall_sun import hottest_month, wall_heat
 from server.jobs.schemas import PlaneSun, SunView, WallSunView
 from sun.clear_sky import Air, Place, SunNow, sun_day, sun_now
 from sun.wall import Eave, MonthSun, wall_months

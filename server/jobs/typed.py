@@ -7,9 +7,9 @@ from typing import Annotated, Any, TypeVar
 from ninja import Field, Schema
 from pydantic import ConfigDict
 
-from core.change import typed
-from core.errors import Problem, Refused
-from core.form import hints
+from core.base.errors import Problem, Refused
+from core.base.form import hints
+from core.edits.fields import typed
 
 Entered = Annotated[str, Field(max_length=200)]
 Some = TypeVar("Some")

@@ -6,16 +6,10 @@ from typing import Annotated, Literal
 
 from ninja import Field
 
-from core.change import typed
-from core.equipment.accessories import Fixing, Isolator, SafetySwitch, WallUnit
-from core.equipment.body import Body
-from core.equipment.sheet import Sheet
-from core.form import read
-from core.glossary import AcrossMm, HeightSchool, WallKind
-from core.job import Job
-from core.planning.places import with_device_placed
-from core.wall import DeviceKind, ObjectKind, Opens, Wall, WallDevice, WallObject, WallSpot
-from core.wall_layout import (
+from core.base.form import read
+from core.base.glossary import AcrossMm, HeightSchool, WallKind
+from core.edits.fields import typed
+from core.edits.wall import (
     body_on,
     with_device,
     with_device_at,
@@ -25,6 +19,12 @@ from core.wall_layout import (
     without_device,
     without_object,
 )
+from core.equipment.body import Body
+from core.equipment.cables_switches_fixings import Fixing, Isolator, SafetySwitch, WallUnit
+from core.equipment.sheet import Sheet
+from core.job.job import Job
+from core.job.wall import DeviceKind, ObjectKind, Opens, Wall, WallDevice, WallObject, WallSpot
+from core.planning.wall.places import with_device_placed
 from server.jobs.typed import Edit, Entered, typed_value
 from server.shelf.stored import one
 

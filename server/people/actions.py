@@ -9,7 +9,7 @@ from django.contrib.auth import authenticate, get_user_model, login, logout
 from django.contrib.auth.models import User
 from django.http import HttpRequest
 
-from core.errors import Refused, problem
+from core.base.errors import Refused, problem
 from server.people.models import AuditLine, Licence
 
 MOST_LICENCE_CHARS = 60

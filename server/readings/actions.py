@@ -9,15 +9,15 @@ from uuid import UUID, uuid4
 from django.contrib.auth.models import User
 from django.db import transaction
 
-from core.entries import SERIALS, parse_reading, parse_text
-from core.errors import Refused, problem
+from core.base.errors import Refused, problem
+from core.edits.readings import SERIALS, parse_reading, parse_text
+from core.files.serial_map import read_map
 from core.interlocks import refuse_if_locked
-from core.job import Job
-from core.kept import Reading, ReadingKind
-from core.serial_map_file import read_map
-from core.stages.prove_asks import TESTS
-from core.stages.readings import Readings
-from core.stages.roof_map import SerialMap
+from core.job.job import Job
+from core.job.readings import Reading, ReadingKind
+from core.stages.microinverter.serial_map import SerialMap
+from core.stages.prove.prompts import TESTS
+from core.stages.reading_index import Readings
 from server.jobs.stored import Stored, load
 from server.jobs.sun import plane_sun
 from server.people.actions import audit, shown_name

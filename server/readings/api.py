@@ -11,10 +11,10 @@ from ninja import Field, Router, Schema
 from pydantic import ConfigDict
 
 from core.assess import assess
-from core.assessment import Ask
-from core.errors import Refused, problem
-from core.kept import ReadingKind
-from core.serial_map_file import MOST_BYTES
+from core.assessment.whole import Ask
+from core.base.errors import Refused, problem
+from core.files.serial_map import MOST_BYTES
+from core.job.readings import ReadingKind
 from server.http import body_up_to
 from server.jobs.schemas import Entered, JobView, job_view
 from server.people.api import person_of

@@ -8,7 +8,7 @@ from uuid import UUID
 
 from django.db import models
 
-from core.kept import Reading
+from core.job.readings import Reading
 from server.append_only import AppendOnly
 
 READINGS_READY = 16_384

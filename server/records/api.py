@@ -9,9 +9,9 @@ from django.http import Http404, HttpRequest, HttpResponse
 from ninja import Router
 
 from core.assess import assess
-from core.drawing import svg
-from core.errors import Refused, problem
-from core.serial_map_file import map_csv, map_json
+from core.base.drawing import svg
+from core.base.errors import Refused, problem
+from core.files.serial_map import map_csv, map_json
 from server.http import download
 from server.jobs.stored import load
 from server.records.drawings import map_drawings, path_drawing

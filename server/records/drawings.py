@@ -6,12 +6,12 @@ from datetime import UTC, datetime
 from zoneinfo import ZoneInfo
 
 from core.assess import assess
-from core.drawing import Drawing
-from core.errors import Refused, problem
-from core.job import Job
-from core.planning.map_sheet import map_sheets
-from core.planning.path_sheet import path_sheet
-from core.stages.feed import STAGE as FEED
+from core.base.drawing import Drawing
+from core.base.errors import Refused, problem
+from core.job.job import Job
+from core.sheets.serial_map import map_sheets
+from core.sheets.single_line import path_sheet
+from core.stages.feed.stage import STAGE as FEED
 
 
 def map_drawings(job: Job) -> tuple[Drawing, ...]:

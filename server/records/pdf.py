@@ -13,11 +13,11 @@ import typst
 from django.conf import settings
 
 from core.assess import assess
-from core.assessment import Assessment
-from core.drawing import svg
-from core.form import write
-from core.job import KEPT_APART, Job
-from core.words import table
+from core.assessment.whole import Assessment
+from core.base.drawing import svg
+from core.base.form import write
+from core.base.messages import table
+from core.job.job import KEPT_APART, Job
 from server.evidence.models import bytes_of
 from server.jobs.sun import wall_sun
 from server.records.drawings import map_drawings, path_drawing

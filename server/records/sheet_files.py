@@ -5,15 +5,7 @@ from __future__ import annotations
 import io
 from pathlib import Path
 
-from core.drawing import (
-    MARK_MM,
-    Drawing,
-    Layer,
-    Mark,
-    VerdictMark,
-    svg,
-    verdict_outline,
-)
+from core.base.drawing import MARK_MM, Drawing, Layer, Mark, VerdictMark, svg, verdict_outline
 from server.records.pdf import typeset
 
 TEMPLATE = Path(__file__).parent / "sheets.typ"

@@ -8,13 +8,13 @@ from dataclasses import replace
 from django.contrib.auth.models import User
 from django.db import transaction
 
+from core.base.errors import Problem, Refused, problem
+from core.base.form import write
+from core.equipment.catalogue import Kind
+from core.equipment.catalogue_csv import Progress, Reading, read_table, sheet_of
+from core.equipment.catalogue_json import read_json
 from core.equipment.sheet import Sheet
-from core.errors import Problem, Refused, problem
-from core.form import write
-from core.overrides import OwnPack
-from core.shelf import Kind
-from core.shelf_json import read_json
-from core.shelf_table import Progress, Reading, read_table, sheet_of
+from core.figures.overrides import OwnPack
 from server.people.actions import audit, shown_name
 from server.shelf.models import PackRow, SheetRow
 from server.shelf.stored import standing

@@ -10,16 +10,16 @@ from datetime import UTC, datetime
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from ninja import Router
 
-from core.climate import Climate, read_climate
+from core.base.errors import Refused
+from core.base.json_text import MOST_BYTES
+from core.equipment.catalogue import KINDS, Kind, title
+from core.equipment.catalogue_csv import Progress, Reading, as_csv, columns, flat, template
+from core.equipment.catalogue_json import as_json
 from core.equipment.sheet import Sheet
-from core.errors import Refused
-from core.json_text import MOST_BYTES
-from core.overrides import OwnPack, effective_pack, figures_of, typed_override
-from core.packs import RulePack, known_packs, pack
-from core.profiles import known_profiles, profile
-from core.shelf import KINDS, Kind, title
-from core.shelf_json import as_json
-from core.shelf_table import Progress, Reading, as_csv, columns, flat, template
+from core.figures.grid_profiles import known_profiles, profile
+from core.figures.overrides import OwnPack, effective_pack, figures_of, typed_override
+from core.figures.rule_packs import RulePack, known_packs, pack
+from core.files.weather import Climate, read_climate
 from server.http import body_up_to, download
 from server.people.api import person_of
 from server.problems import ERRORS, KEPT

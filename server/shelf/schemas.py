@@ -8,14 +8,14 @@ from typing import Annotated
 from ninja import Field, Schema
 from pydantic import ConfigDict
 
+from core.equipment.catalogue import Kind
+from core.equipment.catalogue_csv import Column
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
 from core.equipment.sheet import Sheet
-from core.overrides import PackFigure
-from core.packs import Table
-from core.shelf import Kind
-from core.shelf_table import Column
+from core.figures.overrides import PackFigure
+from core.figures.rule_packs import Table
 from server.shelf.stored import Revision
 
 Entered = Annotated[str, Field(max_length=300)]

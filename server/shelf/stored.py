@@ -8,12 +8,12 @@ from datetime import datetime
 
 from django.db.models import Max, Q, QuerySet
 
-from core import shelf
+from core.base.errors import Refused
+from core.base.form import read
+from core.equipment import catalogue as shelf
+from core.equipment.catalogue import SHEETS, Kind, Some
 from core.equipment.sheet import Sheet
-from core.errors import Refused
-from core.form import read
-from core.overrides import OwnPack
-from core.shelf import SHEETS, Kind, Some
+from core.figures.overrides import OwnPack
 from server.people.actions import shown_name
 from server.shelf.models import PackRow, SheetRow
 

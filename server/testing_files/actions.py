@@ -6,11 +6,11 @@ from uuid import UUID
 
 from django.contrib.auth.models import User
 
-from core.errors import Refused, problem
-from core.form import read
-from core.job import Job
-from core.testing import Instrument
-from core.testing_file import FileLook, look, read_file
+from core.base.errors import Refused, problem
+from core.base.form import read
+from core.files.tester_readings import FileLook, look, read_file
+from core.job.job import Job
+from core.job.testers import Instrument
 from server.jobs.models import JobRow
 from server.jobs.stored import Stored, load
 from server.readings.actions import Entry, keep_all

@@ -8,10 +8,10 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from core.assess import assess
-from core.proof_table import record_csv
-from core.testing import Instrument
-from core.testing_columns import KNOWN
-from core.testing_file import MOST_BYTES, FileLook, template
+from core.files.test_record import record_csv
+from core.files.tester_readings import MOST_BYTES, FileLook, template
+from core.job.tester_columns import KNOWN
+from core.job.testers import Instrument
 from server.http import body_up_to
 from server.jobs.schemas import JobView, job_view
 from server.jobs.stored import load

@@ -10,8 +10,8 @@ from django.contrib.auth.models import User
 from django.http import HttpResponse
 from django.test import TestCase
 
-from core.job import Job
-from core.jobfile import write_job
+from core.files.job import write_job
+from core.job.job import Job
 from core.tests.samples import sample_job
 from server.jobs import actions
 

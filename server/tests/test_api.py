@@ -8,7 +8,7 @@ from datetime import UTC, datetime, timedelta
 from django.db import DatabaseError, connection, transaction
 from django.test import Client, override_settings
 
-from core.jobfile import read_job
+from core.files.job import read_job
 from core.tests.samples import measured_job, sample_job
 from devices.simulated.faults import faults
 from devices.simulated.faulty import faulty

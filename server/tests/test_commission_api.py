@@ -11,8 +11,8 @@ from typing import Any
 from django.core.management import CommandError, call_command
 from django.test import TestCase, override_settings
 
-from core.errors import Refused
-from core.jobfile import read_job
+from core.base.errors import Refused
+from core.files.job import read_job
 from core.tests.commissioned import proved, ready_job, settings_made
 from core.tests.samples import sample_job
 from devices.reach import networks, reachable

@@ -13,7 +13,7 @@ import ezdxf
 from pypdf import PdfReader
 
 from core.assess import assess
-from core.feed import HomeRun
+from core.job.feed import HomeRun
 from core.tests.samples import sample_job, wired, with_feed, with_reading
 from server.jobs.models import JobRow
 from server.records.pdf import record_pdf

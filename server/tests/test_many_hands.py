@@ -10,9 +10,9 @@ from django.contrib.auth.models import User
 from django.db import connection
 from django.test import Client, TransactionTestCase
 
-from core import shelf
-from core.jobfile import write_job
-from core.shelf_table import flat
+from core.equipment import catalogue as shelf
+from core.equipment.catalogue_csv import flat
+from core.files.job import write_job
 from core.tests.samples import sample_job
 from server.jobs import actions
 from server.jobs.models import JobRow

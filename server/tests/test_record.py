@@ -9,13 +9,20 @@ from dataclasses import replace
 from django.test import SimpleTestCase
 from pypdf import PdfReader
 
-from core import shelf
 from core.assess import assess
-from core.job import Job, StringPlan
-from core.kept import SettingsWritten, SettingValue
-from core.layout import painted, serpentine, shaped, with_override, with_sheet, without_string
-from core.overrides import Override
-from core.profiles import point_kinds, profile
+from core.edits.planes_and_strings import (
+    painted,
+    serpentine,
+    shaped,
+    with_override,
+    with_sheet,
+    without_string,
+)
+from core.equipment import catalogue as shelf
+from core.figures.grid_profiles import point_kinds, profile
+from core.figures.overrides import Override
+from core.job.job import Job, StringPlan
+from core.job.readings import SettingsWritten, SettingValue
 from core.tests.samples import NOON, measured_job, sample_job, with_reading
 from server.records.pdf import record_page, record_pdf
 

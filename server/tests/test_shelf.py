@@ -8,9 +8,9 @@ from typing import Any
 
 from django.db import DatabaseError, connection, transaction
 
-from core import shelf
-from core.shelf_json import as_json
-from core.shelf_table import as_csv, columns, flat
+from core.equipment import catalogue as shelf
+from core.equipment.catalogue_csv import as_csv, columns, flat
+from core.equipment.catalogue_json import as_json
 from core.tests.samples import sample_job
 from server.shelf.models import PackRow, SheetRow
 from server.tests.support import ApiCase

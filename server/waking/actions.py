@@ -8,9 +8,9 @@ from uuid import UUID, uuid4
 from django.contrib.auth.models import User
 from django.db import transaction
 
-from core.errors import Refused, problem
+from core.base.errors import Refused, problem
 from core.interlocks import liftable
-from core.waking import StepOverride
+from core.job.sequences import StepOverride
 from server.jobs.stored import load
 from server.people.actions import audit, shown_name
 from server.people.policy import licence_of, may_override

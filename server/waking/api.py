@@ -9,10 +9,10 @@ from django.http import HttpRequest
 from ninja import Field, Router, Schema
 from pydantic import ConfigDict
 
+from core.job.sequences import Phase, Position, SwitchId
 from core.rehearsal.plant import Sun, Supply
 from core.rehearsal.play import LONGEST_S, Act
 from core.rehearsal.rehearse import Rehearsal, rehearse
-from core.waking import Phase, Position, SwitchId
 from server.jobs.api import get_job
 from server.jobs.schemas import Entered, JobView
 from server.jobs.stored import load

@@ -8,7 +8,7 @@ from unittest import TestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from core.rules.string_now import voc_now
+from core.rules.dc.expected_reading import voc_now
 from core.tests.cases import load
 from core.tests.test_worked_cases import CASES
 from sun.single_diode import SingleDiode, single_diode_voc

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from unittest import TestCase
 
-from core.rules.voltage_rise import RunSegment, ac_most_export, ac_rise
+from core.rules.ac.voltage_rise import RunSegment, ac_most_export, ac_rise
 from tools.bench import feeders, laddered
 from tools.phasors import Feeder, solve
 

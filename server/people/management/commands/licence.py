@@ -6,7 +6,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
-from core.errors import Refused
+from core.base.errors import Refused
 from server.people.actions import enter_licence
 
 

@@ -1,0 +1,34 @@
+"""Small shapes that every stage shows: a reading as it was kept, a gate."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from core.base.judgement import Verdict
+from core.job.readings import Basis
+
+
+@dataclass(frozen=True, kw_only=True)
+class KeptReading:
+    """A reading as it was kept, and which reading superseded it, if any."""
+
+    id: str
+    value: float
+    text: str
+    basis: Basis
+    taken_at: datetime
+    kept_at: datetime
+    by: str
+    instrument: str
+    note: str
+    supersedes: str | None
+    superseded_by: str | None
+
+
+@dataclass(frozen=True, kw_only=True)
+class Gate:
+    """Whether the hand may move now, said in one line that names what is missing."""
+
+    verdict: Verdict
+    line: str

@@ -1,0 +1,211 @@
+"""Figures of a rule pack replaced, each with its reason: for one job, or as a pack of one's own."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass, fields, is_dataclass, replace
+from functools import lru_cache
+from typing import Annotated, Any
+
+from core.base.errors import Problem, Refused, problem
+from core.base.form import Checked, hints, without_none
+from core.base.glossary import Name, Note, Reason, Source
+from core.base.messages import say
+from core.base.quantity import Items, Quantity
+from core.base.units import parse_quantity
+from core.figures.rule_packs import Figure, RulePack, known_packs, pack
+
+# A replacement further off than this is a slip of the pen, not another opinion.
+MOST_TIMES_OFF = 3.0
+# The fields of a pack that name a school.
+SCHOOLS = ("school", "on", "start_on", "roof", "busbar")
+MOST_SOURCE_CHARS = 300
+PACKS_KEPT = 64
+
+
+@dataclass(frozen=True, kw_only=True)
+class Override(Checked):
+    """One figure or school of a pack replaced, and why; the reason is printed in the record.
+
+    path: where it stands in the pack, as ``cold.flat_factor`` or ``cold.school``. value: for a
+    figure; choice: for a school.
+    """
+
+    path: Name
+    reason: Reason
+    value: float | None = None
+    choice: Name | None = None
+
+    def contradictions(self) -> Iterator[Problem]:
+        if (self.value is None) == (self.choice is None):
+            yield problem("$.value", self.value, "either a value or a choice")
+
+
+@dataclass(frozen=True, kw_only=True)
+class OwnPack(Checked):
+    """A pack that a user made: a shipped one with figures replaced, each with its reason."""
+
+    id: Name
+    name: Name
+    edition: Source
+    checked_on: Source
+    based_on: Name
+    note: Note = ""
+    figures: Annotated[tuple[Override, ...], Items("figures replaced", 1, 60)]
+
+    def contradictions(self) -> Iterator[Problem]:
+        if self.id in known_packs():
+            yield problem("$.id", self.id, "a name that no shipped pack has")
+        if self.based_on not in known_packs():
+            yield problem("$.based_on", self.based_on, " · ".join(known_packs()))
+            return
+        try:
+            overridden(pack(self.based_on), self.figures)
+        except Refused as refused:
+            yield from (found.below("$.figures") for found in refused.problems)
+
+
+@dataclass(frozen=True, kw_only=True)
+class PackFigure:
+    """One figure or school of a pack as a user may look it up and replace it.
+
+    allowed: for a figure the range in which a replacement is no slip; for a school the choices.
+    """
+
+    path: str
+    title: str
+    unit: str
+    source: str
+    value: float | None = None
+    choice: str | None = None
+    choices: tuple[str, ...] = ()
+    allowed: str = ""
+
+
+def figures_of(rules: RulePack) -> tuple[PackFigure, ...]:
+    """Every figure and school of a pack by its path."""
+    return tuple(
+        figure
+        for section in fields(rules)
+        if is_dataclass(part := getattr(rules, section.name))
+        for figure in _section_figures(section.name, part)
+    )
+
+
+def _section_figures(section: str, part: Any) -> Iterator[PackFigure]:
+    for field in fields(part):
+        value, path = getattr(part, field.name), f"{section}.{field.name}"
+        if isinstance(value, Figure):
+            allowed = _range(path, value).allowed
+            yield PackFigure(
+                path=path,
+                title=say("figures", path),
+                unit=value.unit,
+                source=value.source,
+                value=value.value,
+                allowed=allowed,
+            )
+        elif field.name in SCHOOLS:
+            choices = tuple(without_none(hints(type(part))[field.name]).__args__)
+            yield PackFigure(
+                path=path,
+                title=say("figures", path),
+                unit="",
+                source=part.source,
+                choice=value,
+                choices=choices,
+                allowed=" · ".join(choices),
+            )
+
+
+def _range(path: str, figure: Figure) -> Quantity:
+    ends = (figure.value / MOST_TIMES_OFF, figure.value * MOST_TIMES_OFF)
+    low, high = sorted(float(f"{end:.3g}") for end in ends)
+    return Quantity(path, figure.unit, low, high)
+
+
+def overridden(rules: RulePack, overrides: Iterable[Override]) -> RulePack:
+    """A pack with figures and schools replaced. Raises Refused with every one that may not be."""
+    known = {figure.path: figure for figure in figures_of(rules)}
+    found: list[Problem] = []
+    for index, override in enumerate(overrides):
+        wrong = _override_problem(f"$[{index}]", override, known.get(override.path), rules)
+        if wrong is not None:
+            found.append(wrong)
+            continue
+        section, name = override.path.split(".")
+        part = getattr(rules, section)
+        rules = replace(
+            rules, **{section: replace(part, **{name: _replaced(part, name, override)})}
+        )
+    if found:
+        raise Refused(found)
+    return rules
+
+
+def typed_override(rules: RulePack, path: str, entered: str, reason: str, at: str) -> Override:
+    """A replacement as typed: a figure with or without its unit, or the name of a school.
+
+    Raises Refused at `at` with what is allowed.
+    """
+    known = next((figure for figure in figures_of(rules) if figure.path == path), None)
+    if known is None:
+        raise Refused([problem(f"{at}.path", path, "a figure of this rule pack")])
+    if known.choices:
+        if entered not in known.choices:
+            raise Refused([problem(f"{at}.entered", entered, known.allowed)])
+        return _override(at, path=path, choice=entered, reason=reason)
+    section, name = path.split(".")
+    quantity = _range(path, getattr(getattr(rules, section), name))
+    value = parse_quantity(entered, quantity, f"{at}.entered")
+    return _override(at, path=path, value=value, reason=reason)
+
+
+def _override(at: str, **fields: Any) -> Override:
+    try:
+        return Override(**fields)
+    except Refused as refused:
+        raise Refused(found.below(at) for found in refused.problems) from None
+
+
+def _override_problem(
+    path: str, override: Override, known: PackFigure | None, rules: RulePack
+) -> Problem | None:
+    if known is None:
+        allowed = "one of " + ", ".join(figure.path for figure in figures_of(rules))
+        return problem(f"{path}.path", override.path, allowed)
+    if known.choices:
+        fits = override.choice in known.choices
+        return None if fits else problem(f"{path}.choice", override.choice, known.allowed)
+    if override.value is None:
+        return problem(f"{path}.value", override.value, known.allowed)
+    section, name = override.path.split(".")
+    return _range(override.path, getattr(getattr(rules, section), name)).problem(
+        f"{path}.value", override.value
+    )
+
+
+def _replaced(part: Any, name: str, override: Override) -> Any:
+    old = getattr(part, name)
+    if not isinstance(old, Figure) or override.value is None:
+        return override.choice
+    said = f"replaced for this job, {override.reason}; was {old.value:g}: {old.source}"
+    return replace(old, value=override.value, source=said[:MOST_SOURCE_CHARS])
+
+
+@lru_cache(maxsize=PACKS_KEPT)
+def effective_pack(pack_id: str, own: OwnPack | None, overrides: tuple[Override, ...]) -> RulePack:
+    """The pack that judges a job: shipped or the user's own, with the job's own replacements."""
+    if own is None:
+        return overridden(pack(pack_id), overrides)
+    made = overridden(pack(own.based_on), own.figures)
+    named = replace(
+        made,
+        id=own.id,
+        name=own.name,
+        edition=own.edition,
+        checked_on=own.checked_on,
+        note=own.note or made.note,
+        based_on=own.based_on,
+    )
+    return overridden(named, overrides)

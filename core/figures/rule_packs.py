@@ -1,0 +1,466 @@
+"""Rule packs: every default figure of the rules, with its edition and source, as data."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cache, lru_cache
+from typing import Annotated, Any
+
+from core.base.errors import Problem, Refused, problem
+from core.base.form import Checked, read
+from core.base.glossary import (
+    AgreeSchool,
+    BusbarSchool,
+    ColdSchool,
+    ConductorName,
+    FuseSchool,
+    Name,
+    Note,
+    RoofEarth,
+    Service,
+    Source,
+    StartSchool,
+    WakeSchool,
+)
+from core.base.quantity import Items
+from core.base.units import AWG_MM2, size_name
+from core.data import load, names
+
+PACKS = "packs"
+
+
+@dataclass(frozen=True, kw_only=True)
+class Figure(Checked):
+    """A number with its unit and where it comes from."""
+
+    value: float
+    unit: str
+    source: Source
+
+
+@dataclass(frozen=True, kw_only=True)
+class ColdBand(Checked):
+    """From this lowest air temperature upward (to the next band) this factor on Voc applies."""
+
+    from_c: float
+    factor: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class ColdRule(Checked):
+    """How the coldest open-circuit voltage is found; `school` says which way is the default."""
+
+    school: ColdSchool
+    source: Source
+    bands: Annotated[tuple[ColdBand, ...], Items("cold bands", 1, 40)]
+    bands_source: Source
+    flat_factor: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
+class HotRule(Checked):
+    """How much hotter than the air a cell gets, by mounting; on which voltage start is judged."""
+
+    rise_close: Figure
+    rise_raised: Figure
+    rise_open: Figure
+    start_on: StartSchool
+    source: Source
+
+
+@dataclass(frozen=True, kw_only=True)
+class CurrentRule(Checked):
+    """Current limits of a tracker and likeness of strings on it."""
+
+    isc_factor: Figure
+    rear_gain: Figure
+    alike_deg: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
+class FuseRule(Checked):
+    """When parallel strings need fuses against reverse current, and which; by school."""
+
+    school: FuseSchool
+    source: Source
+    reverse_factor: Figure
+    low_factor: Figure
+    high_factor: Figure
+    us_factor: Figure
+    ratings_a: Annotated[tuple[float, ...], Items("fuse ratings", 1, 40)]
+    ratings_source: Source
+
+
+@dataclass(frozen=True, kw_only=True)
+class AgreeRule(Checked):
+    """How far strings that are alike may read apart."""
+
+    on: AgreeSchool
+    limit: Figure
+    source: Source
+
+
+@dataclass(frozen=True, kw_only=True)
+class MeterRule(Checked):
+    """What is honestly not known when a string is measured."""
+
+    meter: Figure
+    meter_digits: Figure
+    irradiance_measured: Figure
+    irradiance_clear_low: Figure
+    irradiance_clear_high: Figure
+    cell_from_air: Figure
+    cell_from_wind: Figure
+    cell_from_back: Figure
+    back_to_cell: Figure
+    module_tolerance: Figure
+    ideality: Figure
+    least_irradiance: Figure
+    wide_below: Figure
+    wide_factor: Figure
+    conditions_age: Figure
+    near_zero: Figure
+    input_resistance: Figure
+    least_to_earth: Figure
+    earth_sum: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
+class Conductor(Checked):
+    """One conductor size and its resistance at 20 C."""
+
+    section_mm2: float
+    r20_ohm_per_km: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class AcRule(Checked):
+    """Voltage rise of the AC run."""
+
+    rise_advisory: Figure
+    rise_limit: Figure
+    conductor_temp: Figure
+    reactance: Figure
+    supply_tolerance: Figure
+    conductors: Annotated[tuple[Conductor, ...], Items("conductor sizes", 1, 30)]
+    conductors_source: Source
+
+
+@dataclass(frozen=True, kw_only=True)
+class RunRule(Checked):
+    """Runs of cable: what DC may drop, a day of high supply, what a year loses, fill, ends."""
+
+    dc_advisory: Figure
+    dc_limit: Figure
+    dc_conductor_temp: Figure
+    high_supply: Figure
+    loss_hours: Figure
+    conduit_fill: Figure
+    trunking_fill: Figure
+    torque_apart: Figure
+    earth_longer: Figure
+    surge_dc: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
+class CircuitRule(Checked):
+    """Protection and switching of the inverter's circuit; busbar: which school judges it."""
+
+    source: Source
+    continuous: Figure
+    ratings_a: Annotated[tuple[float, ...], Items("breaker ratings", 1, 40)]
+    ratings_source: Source
+    busbar: BusbarSchool
+    busbar_share: Figure
+    dc_fault: Figure
+    touch: Figure
+    residual_tn: Figure
+    residual_tt: Figure
+    loop_share: Figure
+    trip_b: Figure
+    trip_c: Figure
+    trip_d: Figure
+    dc_isolator: Figure
+    isolator_above: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
+class ConductorColour(Checked):
+    """The colour of one conductor: its name, and the inks in which it is drawn."""
+
+    conductor: ConductorName
+    name: Name
+    inks: Annotated[tuple[Name, ...], Items("inks", 1, 2)]
+
+
+@dataclass(frozen=True, kw_only=True)
+class ColourRule(Checked):
+    """The colours of a region's conductors."""
+
+    source: Source
+    conductors: Annotated[tuple[ConductorColour, ...], Items("conductors", 1, 12)]
+
+    def of(self, conductor: ConductorName) -> ConductorColour:
+        """The colour of that conductor."""
+        return next(one for one in self.conductors if one.conductor == conductor)
+
+
+@dataclass(frozen=True, kw_only=True)
+class SunRule(Checked):
+    """What the clear-sky figure assumes about air and ground."""
+
+    linke_turbidity: Figure
+    albedo: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
+class WallRule(Checked):
+    """Hanging: fixings, what is behind a hole, mounting heights, sun, the lift."""
+
+    fixing_factor: Figure
+    board_most: Figure
+    board_edge: Figure
+    stud_half: Figure
+    hole_left: Figure
+    level: Figure
+    display_low: Figure
+    display_high: Figure
+    display_best: Figure
+    out_of_reach: Figure
+    sun_hours: Figure
+    two_people: Figure
+    lifting_aid: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
+class LugSize(Checked):
+    """The studs for which ring lugs of a conductor size are made."""
+
+    section_mm2: float
+    least_stud_mm: float
+    most_stud_mm: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class EarthRule(Checked):
+    """Earthing and bonding: sizes, lugs, what a continuity reading may be; how a roof is bonded."""
+
+    roof: RoofEarth
+    source: Source
+    bond_least: Figure
+    bond_lightning: Figure
+    full_to: Figure
+    flat_to: Figure
+    above_share: Figure
+    joint: Figure
+    joint_most: Figure
+    meter: Figure
+    coldest: Figure
+    hottest: Figure
+    test_current: Figure
+    lugs: Annotated[tuple[LugSize, ...], Items("ring lugs", 1, 20)]
+    lugs_source: Source
+
+
+@dataclass(frozen=True, kw_only=True)
+class BranchRule(Checked):
+    """Branches of microinverters: how far a breaker is loaded, what the run to them may lift."""
+
+    breaker_share: Figure
+    rise_limit: Figure
+    unbalance: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
+class LoadInRule(Checked):
+    """What is counted on top of the plan's own figures when goods are ordered."""
+
+    cable_spare: Figure
+    clamp_gap: Figure
+    rail_end: Figure
+    hook_pitch: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
+class WakeRule(Checked):
+    """Switching on: which side of a string inverter first; how much sun is daylight."""
+
+    school: WakeSchool
+    source: Source
+    daylight: Figure
+    daylight_age: Figure
+    discharge: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
+class InsulationBand(Checked):
+    """Up to which system voltage an array is tested so; edge_within: that voltage itself too.
+
+    up_to_v: None: any voltage above the bands before it.
+    """
+
+    up_to_v: float | None
+    edge_within: bool
+    test_v: float
+    least_mohm: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class ProveRule(Checked):
+    """The tests of the record: what each may read, and with what it is made."""
+
+    insulation: Annotated[tuple[InsulationBand, ...], Items("bands", 1, 6)]
+    insulation_source: Source
+    system_factor: Figure
+    ac_test: Figure
+    ac_least: Figure
+    clamp: Figure
+    tracking: Figure
+    current_sun: Figure
+    current_apart: Figure
+    neutral_earth: Figure
+    residual_most_ms: Figure
+    residual_least: Figure
+    residual_most: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
+class TableRow(Checked):
+    """One row of a table: its name, and a figure for each column."""
+
+    name: Name
+    values: Annotated[tuple[float | None, ...], Items("figures of a row", 1, 12)]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Table(Checked):
+    """Figures of a standard that are looked up rather than computed with."""
+
+    id: Name
+    title: Source
+    unit: Note
+    source: Source
+    columns: Annotated[tuple[Name, ...], Items("columns", 1, 12)]
+    rows: Annotated[tuple[TableRow, ...], Items("rows", 1, 40)]
+
+    def contradictions(self) -> Iterator[Problem]:
+        for index, row in enumerate(self.rows):
+            if len(row.values) != len(self.columns):
+                allowed = f"{len(self.columns)} figures, one for each column"
+                yield problem(f"$.rows[{index}].values", f"{len(row.values)} figures", allowed)
+
+    def at(self, row: str, column: str) -> float | None:
+        """The figure in a row and column; None where the table has none."""
+        if column not in self.columns:
+            return None
+        found = next((one for one in self.rows if one.name == row), None)
+        return found.values[self.columns.index(column)] if found else None
+
+    def row_from(self, value: float) -> str | None:
+        """The first row whose name is at least this figure; None beyond the last."""
+        return next((row.name for row in self.rows if float(row.name) >= value), None)
+
+
+@dataclass(frozen=True, kw_only=True, eq=False)
+class RulePack(Checked):
+    """One region's or school's default figures. Check each against the code in force.
+
+    Two packs are the same only when they are one object: a pack is made once and kept, so that
+    a plan judged by it can be found again quickly.
+    """
+
+    __eq__ = object.__eq__
+    __hash__ = object.__hash__
+
+    id: Name
+    name: Name
+    edition: Source
+    based_on: Name | None
+    checked_on: Source
+    note: Note
+    services: Annotated[tuple[Service, ...], Items("services", 1, 3)]
+    cold: ColdRule
+    hot: HotRule
+    current: CurrentRule
+    fuse: FuseRule
+    agree: AgreeRule
+    meter: MeterRule
+    ac: AcRule
+    run: RunRule
+    circuit: CircuitRule
+    colours: ColourRule
+    sun: SunRule
+    wall: WallRule
+    earth: EarthRule
+    load_in: LoadInRule
+    branch: BranchRule
+    prove: ProveRule
+    wake: WakeRule
+    tables: Annotated[tuple[Table, ...], Items("tables", 0, 60)]
+
+    @property
+    def ac_sizes_mm2(self) -> dict[float, str]:
+        """Every conductor size of the AC tables, and what it is called."""
+        return _sizes(self)[0]
+
+    @property
+    def dc_sizes_mm2(self) -> dict[float, str]:
+        """Every conductor size of the DC tables, and what it is called."""
+        return _sizes(self)[1]
+
+    def table(self, table_id: str) -> Table:
+        """The table of that name. Raises KeyError when the pack has none."""
+        return _tables(self)[table_id]
+
+    @staticmethod
+    def named(name: str) -> RulePack:
+        """The shipped pack of that name: what a text stands for where a pack is asked for."""
+        return pack(name)
+
+
+@lru_cache(maxsize=64)
+def _tables(rules: RulePack) -> dict[str, Table]:
+    return {table.id: table for table in rules.tables}
+
+
+@lru_cache(maxsize=64)
+def _sizes(rules: RulePack) -> tuple[dict[float, str], dict[float, str]]:
+    gauges = {AWG_MM2[int(row.name)]: row.name for row in rules.table("awg_resistance").rows}
+    ac = [one.section_mm2 for one in rules.ac.conductors]
+    dc = [float(row.name) for row in rules.table("dc_resistance").rows]
+    metric = ({size: size_name(size) for size in sizes} for sizes in (ac, dc))
+    ac_names, dc_names = (one | {size: size_name(size) for size in gauges} for one in metric)
+    return ac_names, dc_names
+
+
+@cache
+def known_packs() -> tuple[str, ...]:
+    """Names of the rule packs that ship."""
+    return names(PACKS)
+
+
+@cache
+def pack(pack_id: str) -> RulePack:
+    """The rule pack of that name. Raises Refused when there is none."""
+    if pack_id not in known_packs():
+        raise Refused([problem("$.rule_pack", pack_id, " · ".join(known_packs()))])
+    return read(RulePack, _data(pack_id), f"$pack[{pack_id}]")
+
+
+def _data(pack_id: str) -> dict[str, Any]:
+    """A pack's file laid over the one it is based on."""
+    own: dict[str, Any] = load(f"{PACKS}/{pack_id}")
+    based_on = own["based_on"]
+    return own if based_on is None else _laid_over(_data(based_on), own)
+
+
+def _laid_over(base: dict[str, Any], own: dict[str, Any]) -> dict[str, Any]:
+    both = {
+        name: _laid_over(base[name], value) if isinstance(value, dict) else value
+        for name, value in own.items()
+    }
+    return base | both
+
+
+GENERIC = pack("generic-iec")

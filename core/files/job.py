@@ -1,0 +1,26 @@
+"""The job file: one job as JSON, read strictly and written whole."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from core.base.form import read, schema, write
+from core.base.json_text import parse_json
+from core.job.job import Job
+from core.job.older_versions import present
+
+
+def read_job(raw: bytes) -> Job:
+    """The job in a job file. Raises Refused with every problem and its JSON path."""
+    return read(Job, present(parse_json(raw)))
+
+
+def write_job(job: Job) -> str:
+    """The job file's text: reading it back gives the same job."""
+    return json.dumps(write(job), indent=2, ensure_ascii=False) + "\n"
+
+
+def job_schema() -> dict[str, Any]:
+    """JSON Schema of the job file."""
+    return schema(Job, "Long Noon job file, version 2")

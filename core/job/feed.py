@@ -1,0 +1,346 @@
+"""The feed as it is planned: runs of cable, what stands between them, what switches the DC side."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Annotated, Literal
+
+from core.base.errors import Problem, problem
+from core.base.form import Checked
+from core.base.glossary import (
+    BusbarA,
+    Cores,
+    CurrentA,
+    EarthSystem,
+    Entry,
+    FeedParted,
+    Grouped,
+    Insulation,
+    Laid,
+    LengthM,
+    Material,
+    Method,
+    Name,
+    Note,
+    OutsideMm,
+    Phase,
+    RatedA,
+    RunAirC,
+    SectionMm2,
+    Service,
+    Strands,
+)
+from core.base.quantity import Items, Quantity, Text
+from core.equipment.cables_switches_fixings import Breaker, Isolator, SafetySwitch
+
+DeviceKind = Literal[
+    "supply",
+    "meter",
+    "board",
+    "isolator",
+    "backup",
+    "surge",
+    "clamp",
+    "inverter",
+    "branches",
+    "joint",
+]
+DcSchool = Literal["none", "manual", "automatic", "both"]
+SurgeType = Literal["none", "1", "2", "1+2"]
+Way = Literal["pipe", "trunking", "open"]
+
+# Kinds of which a path has one: where it begins, and where it ends.
+ENDS: tuple[DeviceKind, ...] = ("supply", "inverter", "branches")
+# Short, so that the name of an end, a run at a device, stays inside what a name may be.
+FeedName = Annotated[str, Text("name", 1, 28)]
+InsideMm = Annotated[float, Quantity("inside", "mm", 5, 500)]
+SlackM = Annotated[float, Quantity("slack", "m", 0, 50)]
+Units = Annotated[int, Quantity("battery units", "", 1, 20)]
+
+# What stands for the circuit of the inverter, and for cables that carry signals.
+CIRCUIT, SIGNAL = "inverter circuit", "signal"
+STRING_RUN = "string "
+
+
+@dataclass(frozen=True, kw_only=True)
+class HomeRun(Checked):
+    """One piece of a string's way to the inverter: two conductors, one-way length, one size.
+
+    to: what stands at its far end. laid: two touching on a surface, or each free in air.
+    outside_mm: of one conductor.
+    """
+
+    length_m: LengthM
+    section_mm2: SectionMm2
+    to: FeedName = "Inverter"
+    laid: Laid = "touching"
+    air_c: RunAirC = 60.0
+    grouped: Grouped = 1
+    material: Material = "copper"
+    outside_mm: OutsideMm | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class AcRun(Checked):
+    """One piece of the AC run. of_network: the operator's own cable, outside the limit of rise.
+
+    grouped: circuits side by side, this one among them. outside_mm: of the cable.
+    """
+
+    name: FeedName
+    start: FeedName
+    end: FeedName
+    length_m: LengthM
+    section_mm2: SectionMm2
+    cores: Cores
+    material: Material = "copper"
+    strands: Strands = "stranded"
+    insulation: Insulation = "pvc"
+    method: Method = "C"
+    air_c: RunAirC = 30.0
+    grouped: Grouped = 1
+    outside_mm: OutsideMm | None = None
+    of_network: bool = False
+
+    def contradictions(self) -> Iterator[Problem]:
+        if self.start == self.end:
+            yield problem("$.end", self.end, "another device than its start")
+
+
+@dataclass(frozen=True, kw_only=True)
+class FeedDevice(Checked):
+    """One thing on the AC side: with its breaker or switch, where it has one.
+
+    busbar_a, supply_a: a board's busbar, and the breaker that feeds it. far_end: the inverter's
+    breaker sits at the end of the busbar away from that one.
+    """
+
+    name: FeedName
+    kind: DeviceKind
+    breaker: Breaker | None = None
+    isolator: Isolator | None = None
+    busbar_a: BusbarA | None = None
+    supply_a: RatedA | None = None
+    far_end: bool = False
+    surge: SurgeType = "none"
+    outdoors: bool = False
+    entry: Entry = "bottom"
+
+
+@dataclass(frozen=True, kw_only=True)
+class DcSwitching(Checked):
+    """What parts the DC side at the roof's end: the school, its switches, who decided and why."""
+
+    school: DcSchool = "none"
+    isolator: Isolator | None = None
+    safety: SafetySwitch | None = None
+    surge: SurgeType = "none"
+    reason: Note = ""
+    by: Note = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Containment(Checked):
+    """One pipe, trunking or open way, and the circuits that share it.
+
+    width_mm: of a trunking, or the inside diameter of a pipe. holds: AC runs by name, strings as
+    ``string A``, or ``signal``. parted: how DC and AC are kept apart. slack_m: left on purpose.
+    signal_mm: outside diameter of the signal cable.
+    """
+
+    name: FeedName
+    way: Way
+    holds: Annotated[tuple[Name, ...], Items("circuits", 0, 40)] = ()
+    width_mm: InsideMm | None = None
+    height_mm: InsideMm | None = None
+    parted: FeedParted = "alone"
+    slack_m: SlackM = 0.0
+    signal_mm: OutsideMm | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class LoadGroup(Checked):
+    """Loads that hang together: on which phase, how much current, backed up or not."""
+
+    name: FeedName
+    phase: Phase
+    current_a: CurrentA
+    backed_up: bool
+
+
+@dataclass(frozen=True, kw_only=True)
+class BatteryPlan(Checked):
+    """The battery: how many units of how many allowed, its current and its breaker."""
+
+    units: Units
+    most_units: Units
+    discharge_a: CurrentA
+    breaker_a: RatedA
+    approved: bool = False
+
+
+@dataclass(frozen=True, kw_only=True)
+class BackupPlan(Checked):
+    """Backup: the controller's limit on each phase, its phases, the loads, the shutdown line."""
+
+    limit_a: RatedA
+    three_phase: bool = False
+    loads: Annotated[tuple[LoadGroup, ...], Items("groups of loads", 0, 40)] = ()
+    battery: BatteryPlan | None = None
+    shutdown_line: bool = False
+
+
+@dataclass(frozen=True, kw_only=True)
+class FeedPlan(Checked):
+    """The AC side from the supply point to the inverter, and what parts the DC side.
+
+    supply_service: what the house is fed with; None while nobody has looked.
+    """
+
+    devices: Annotated[tuple[FeedDevice, ...], Items("devices", 1, 90)]
+    runs: Annotated[tuple[AcRun, ...], Items("AC runs", 0, 90)] = ()
+    supply_service: Service | None = None
+    earth_system: EarthSystem = "TN"
+    dc: DcSwitching = DcSwitching()
+    containments: Annotated[tuple[Containment, ...], Items("containments", 0, 20)] = ()
+    backup: BackupPlan | None = None
+
+    def contradictions(self) -> Iterator[Problem]:
+        yield from _doubled("devices", [one.name for one in self.devices])
+        yield from _doubled("runs", [one.name for one in self.runs])
+        yield from _doubled("containments", [one.name for one in self.containments])
+        for kind in ENDS:
+            if sum(one.kind == kind for one in self.devices) > 1:
+                yield problem("$.devices", f"two of {kind}", f"one {kind}")
+        yield from self._loops()
+
+    def _loops(self) -> Iterator[Problem]:
+        names = [one.name for one in self.devices]
+        group = {name: name for name in names}
+        for index, run in enumerate(self.runs):
+            unknown = [field for field in ("start", "end") if getattr(run, field) not in names]
+            for field in unknown:
+                allowed = " · ".join(names)
+                yield problem(f"$.runs[{index}].{field}", getattr(run, field), allowed)
+            if unknown:
+                continue
+            here, there = group[run.start], group[run.end]
+            if here == there and run.start != run.end:
+                said = f"{run.name} closes a loop: {run.start} and {run.end} are joined already."
+                yield problem(f"$.runs[{index}].end", run.end, "runs without a loop", said)
+            group = {name: there if of == here else of for name, of in group.items()}
+
+    def device(self, name: str) -> FeedDevice:
+        """The device of that name."""
+        return next(one for one in self.devices if one.name == name)
+
+    def of_kind(self, kind: DeviceKind) -> FeedDevice | None:
+        """The first device of a kind; None where there is none."""
+        return next((one for one in self.devices if one.kind == kind), None)
+
+    @property
+    def chain(self) -> Chain:
+        """The runs from the supply point to the inverter, or to the branch board of a roof of
+        microinverters; or where the way is broken."""
+        return chain_of(self.devices, self.runs, self.far_end)
+
+    @property
+    def far_end(self) -> str:
+        """The device at which the path ends: the inverter, or the branch board."""
+        found = self.of_kind("inverter") or self.of_kind("branches")
+        return found.name if found else ""
+
+    def chain_to(self, name: str) -> Chain:
+        """The runs from the supply point to a device, or where the way is broken."""
+        return chain_of(self.devices, self.runs, name)
+
+    @property
+    def last(self) -> AcRun | None:
+        """The run that ends at the inverter, or at the branch board."""
+        end = self.far_end
+        chain = self.chain.runs
+        return chain[-1] if chain else next((r for r in self.runs if end in (r.start, r.end)), None)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Chain:
+    """The way from the supply point to a device.
+
+    rungs: names of the devices, one more than runs. gap: the two between which nothing runs.
+    """
+
+    runs: tuple[AcRun, ...]
+    rungs: tuple[str, ...]
+    gap: tuple[str, str] | None
+
+
+@lru_cache(maxsize=256)
+def chain_of(devices: tuple[FeedDevice, ...], runs: tuple[AcRun, ...], end: str) -> Chain:
+    """The runs in order from the supply point to a device; as far as they lead."""
+    beside: dict[str, list[tuple[AcRun, str]]] = defaultdict(list)
+    for run in runs:
+        beside[run.start].append((run, run.end))
+        beside[run.end].append((run, run.start))
+    supply = next((one.name for one in devices if one.kind == "supply"), "")
+    back: dict[str, tuple[AcRun, str]] = {}
+    ahead, reached = [supply], {supply}
+    for name in ahead:
+        for run, other in beside[name]:
+            if other not in reached:
+                reached.add(other)
+                back[other] = (run, name)
+                ahead.append(other)
+    if end in reached:
+        way, at = [], end
+        while at != supply:
+            run, before = back[at]
+            way.append((run, at))
+            at = before
+        way.reverse()
+        names = (supply, *(name for _, name in way))
+        return Chain(runs=tuple(run for run, _ in way), rungs=names, gap=None)
+    return Chain(runs=(), rungs=(), gap=(ahead[-1] or "supply", end or "inverter"))
+
+
+def end_name(run: str, device: str) -> str:
+    """What the end of a run at a device is called."""
+    return f"{run} at {device}"
+
+
+def string_run(string: str) -> str:
+    """What a string's home run is called among circuits."""
+    return f"{STRING_RUN}{string}"
+
+
+def one_run(*, length_m: float, section_mm2: float, cores: int) -> FeedPlan:
+    """The simplest feed: a supply point, an inverter, one run between them."""
+    inverter = FeedDevice(name="Inverter", kind="inverter")
+    return _run_to(inverter, length_m, section_mm2, cores)
+
+
+def roof_run(*, length_m: float, section_mm2: float, cores: int) -> FeedPlan:
+    """The simplest feed of a roof of microinverters: a supply point and a branch board."""
+    board = FeedDevice(name="Branch board", kind="branches")
+    return _run_to(board, length_m, section_mm2, cores)
+
+
+def _run_to(end: FeedDevice, length_m: float, section_mm2: float, cores: int) -> FeedPlan:
+    supply = FeedDevice(name="Supply point", kind="supply")
+    run = AcRun(
+        name="Supply run",
+        start=supply.name,
+        end=end.name,
+        length_m=length_m,
+        section_mm2=section_mm2,
+        cores=cores,
+    )
+    return FeedPlan(devices=(supply, end), runs=(run,))
+
+
+def _doubled(group: str, names: list[str]) -> Iterator[Problem]:
+    for index, name in enumerate(names):
+        if name in names[:index]:
+            yield problem(f"$.{group}[{index}].name", name, "each name once")

@@ -1,0 +1,466 @@
+"""The job: one house's plan, what was read on it, and what was written to its inverter.
+
+Readings and written settings are append-only: a correction is a new reading that supersedes.
+The same dataclasses describe the job file (see docs/job-file.md).
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import date
+from typing import Annotated, Literal
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
+
+from core.base.errors import Problem, Refused, problem
+from core.base.form import Checked
+from core.base.glossary import (
+    AltitudeM,
+    FuseA,
+    Host,
+    Identity,
+    LatitudeDeg,
+    LongitudeDeg,
+    ModulesInSeries,
+    Name,
+    Port,
+    Source,
+    TAirMaxC,
+    TAirMinC,
+    UnitId,
+)
+from core.base.quantity import Items, Quantity
+from core.equipment.inverter import Inverter
+from core.equipment.module import Module
+from core.equipment.optimiser import Optimiser
+from core.figures.grid_profiles import known_profiles, point_kinds
+from core.figures.overrides import Override, OwnPack, effective_pack
+from core.figures.rule_packs import RulePack, known_packs
+from core.job.ac_source import AcSource, roof_source, wall_source
+from core.job.arrival import NOTHING_SETTLED, Arrival
+from core.job.earthing import NOTHING_BONDED, Earthing
+from core.job.feed import CIRCUIT, SIGNAL, FeedPlan, HomeRun, end_name, string_run
+from core.job.microinverter import SWAP_STEPS, GatewayRead, MicroPlan, swap_key
+from core.job.readings import (
+    EARTH,
+    INVERTER,
+    LOOKED_OVER,
+    LOSS_MOMENTS,
+    SITE,
+    Evidence,
+    Reading,
+    ReadingKind,
+    SettingsWritten,
+    reading_problems,
+)
+from core.job.roof import ModulePlace, Plane, place_text
+from core.job.sequences import NOTHING_CHOSEN, SWITCHES, StepOverride, Waking, wake_subjects
+from core.job.subjects import (
+    DEAD_STEPS,
+    HUNG_KINDS,
+    MORE_PAIRS,
+    NAMEPLATE_KINDS,
+    STRING_TESTS,
+    SUPPLY_PAIRS,
+    switches,
+    test_names,
+)
+from core.job.testers import NO_TESTERS, Testing
+from core.job.wall import Wall
+
+FORMAT: Literal["long-noon-job"] = "long-noon-job"
+VERSION: Literal[2] = 2
+UUID_FORM = re.compile(r"^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Site(Checked):
+    """Where the house stands and how cold and hot its air gets."""
+
+    place: Name
+    latitude_deg: LatitudeDeg
+    longitude_deg: LongitudeDeg
+    altitude_m: AltitudeM
+    timezone: Name
+    t_air_min_c: TAirMinC
+    t_air_max_c: TAirMaxC
+    climate_source: Source
+
+    def contradictions(self) -> Iterator[Problem]:
+        if self.t_air_min_c >= self.t_air_max_c:
+            yield problem(
+                "$.t_air_min_c",
+                self.t_air_min_c,
+                f"below the hottest air, {self.t_air_max_c:g} °C",
+                f"The coldest air, {self.t_air_min_c:g} °C, is not below the hottest, "
+                f"{self.t_air_max_c:g} °C. Are they swapped?",
+            )
+        try:
+            ZoneInfo(self.timezone)
+        except (ZoneInfoNotFoundError, ValueError, OSError):
+            yield problem("$.timezone", self.timezone, "a time zone name as Europe/London")
+
+
+@dataclass(frozen=True, kw_only=True)
+class StringPlan(Checked):
+    """One string: how many modules in series, on which plane, to which tracker.
+
+    places: its modules on the roof from the minus end to the plus end; empty when not drawn.
+    fuse_a: the fuse in each of its poles, where it has one. home_run: its way to the inverter,
+    piece by piece from the array; empty while it is not known.
+    """
+
+    name: Name
+    tracker: Annotated[int, Quantity("tracker", "", 1, 4)]
+    plane: Name
+    modules_in_series: ModulesInSeries
+    places: Annotated[tuple[ModulePlace, ...], Items("modules on the roof", 0, 100)] = ()
+    fuse_a: FuseA | None = None
+    home_run: Annotated[tuple[HomeRun, ...], Items("pieces of the home run", 0, 6)] = ()
+
+    def contradictions(self) -> Iterator[Problem]:
+        for index, place in enumerate(self.places):
+            if place in self.places[:index]:
+                yield problem(f"$.places[{index}]", place_text(place), "each module once")
+
+
+@dataclass(frozen=True, kw_only=True)
+class GridPlan(Checked):
+    """The grid profile that the site asks for, and where the inverter answers.
+
+    by_hand: it has no open port, or none is used: every setting is made on its own display.
+    """
+
+    profile: Name | None
+    host: Host
+    port: Port
+    unit_id: UnitId
+    by_hand: bool = False
+
+
+@dataclass(frozen=True, kw_only=True)
+class Job(Checked):
+    """Everything that is known of one job; nothing that can be computed.
+
+    inverter, strings: of a job with a wall inverter; micro: of a roof of microinverters. Each
+    job is one of the two.
+    own_pack: the user's own rule pack, whole, when `rule_pack` names it. overrides: figures
+    replaced for this job alone. retired: planes and strings that were read on and then left the
+    plan; their readings stay.
+    """
+
+    format: Literal["long-noon-job"]
+    version: Literal[2]
+    id: Identity
+    name: Name
+    day: date
+    rule_pack: Name
+    site: Site
+    planes: Annotated[tuple[Plane, ...], Items("roof planes", 1, 20)]
+    module: Module
+    inverter: Inverter | None = None
+    strings: Annotated[tuple[StringPlan, ...], Items("strings", 0, 400)] = ()
+    micro: MicroPlan | None = None
+    feed: FeedPlan
+    grid: GridPlan
+    optimiser: Optimiser | None = None
+    arrival: Arrival = NOTHING_SETTLED
+    wall: Wall | None = None
+    earthing: Earthing = NOTHING_BONDED
+    own_pack: OwnPack | None = None
+    overrides: Annotated[tuple[Override, ...], Items("figures replaced", 0, 60)] = ()
+    testing: Testing = NO_TESTERS
+    waking: Waking = NOTHING_CHOSEN
+    retired: Annotated[tuple[Name, ...], Items("names no longer in the plan", 0, 2000)] = ()
+    readings: Annotated[tuple[Reading, ...], Items("readings", 0, 20_000)] = ()
+    settings_written: Annotated[tuple[SettingsWritten, ...], Items("writes", 0, 2000)] = ()
+    evidence: Annotated[tuple[Evidence, ...], Items("pictures and documents", 0, 2000)] = ()
+    gateway_reads: Annotated[tuple[GatewayRead, ...], Items("looks at the gateway", 0, 2000)] = ()
+    step_overrides: Annotated[tuple[StepOverride, ...], Items("locks overridden", 0, 500)] = ()
+
+    def contradictions(self) -> Iterator[Problem]:
+        if not UUID_FORM.match(self.id):
+            yield problem("$.id", self.id, "a UUID in lower case")
+        found = [*self._path_problems()]
+        if found:
+            # What feeds the AC side is not known then, and most of the rest hangs on it.
+            yield from found
+            return
+        yield from self._unknown_names()
+        yield from self._string_problems()
+        yield from self._roof_problems()
+        yield from self._place_problems()
+        yield from self._run_problems()
+        yield from reading_problems(self.readings, self._subjects())
+
+    def _path_problems(self) -> Iterator[Problem]:
+        if (self.inverter is None) == (self.micro is None):
+            said = "A job has a wall inverter, or a roof of microinverters: one of the two."
+            yield problem("$.inverter", "none" if self.micro is None else "both", "one", said)
+        elif self.inverter is not None and not self.strings:
+            yield problem("$.strings", 0, "at least one string on a wall inverter")
+        elif self.inverter is None and (self.strings or self.optimiser is not None):
+            said = "Microinverters take modules one by one: no strings, no optimisers."
+            yield problem("$.strings", len(self.strings), "none on a roof of microinverters", said)
+
+    def _roof_problems(self) -> Iterator[Problem]:
+        """Units under modules that are drawn; trunks that begin at a joint box of the feed."""
+        if self.micro is None:
+            return
+        planes = {plane.name: plane for plane in self.planes}
+        for index, unit in enumerate(self.micro.units):
+            for number, place in enumerate(unit.modules):
+                plane = planes.get(place.plane)
+                if plane is None or not plane.holds(place.row, place.column):
+                    path = f"$.micro.units[{index}].modules[{number}]"
+                    allowed = "a module that is drawn on the roof"
+                    yield problem(path, place_text(place), allowed)
+        joints = [one.name for one in self.feed.devices if one.kind == "joint"]
+        taken: list[str] = []
+        for index, branch in enumerate(self.micro.branches):
+            path = f"$.micro.branches[{index}].joint"
+            if branch.joint is not None and branch.joint not in joints:
+                yield problem(path, branch.joint, " · ".join(joints) or "no joint box is planned")
+            elif branch.joint in taken:
+                said = f"{branch.joint} is where another branch begins."
+                yield problem(path, branch.joint, "a box of no other branch", said)
+            elif branch.joint is not None:
+                taken.append(branch.joint)
+
+    def _unknown_names(self) -> Iterator[Problem]:
+        yield from self._pack_problems()
+        if self.grid.profile is not None and self.grid.profile not in known_profiles():
+            yield problem("$.grid.profile", self.grid.profile, " · ".join(known_profiles()))
+        yield from _doubled("$.planes", [plane.name for plane in self.planes])
+        yield from _doubled("$.strings", [string.name for string in self.strings])
+
+    def _pack_problems(self) -> Iterator[Problem]:
+        own = self.own_pack
+        known = known_packs() if own is None else (own.id,)
+        if self.rule_pack not in known:
+            yield problem("$.rule_pack", self.rule_pack, " · ".join(known))
+            return
+        try:
+            rules = self.rules
+        except Refused as refused:
+            yield from (found.below("$.overrides") for found in refused.problems)
+            return
+        # One phase of a three-phase house is what a unit feeds there.
+        served = self.inverter.service if self.inverter else self.source.service
+        if served not in rules.services:
+            allowed = f"{' · '.join(rules.services)} in this rule pack"
+            path = "$.inverter.service" if self.inverter else "$.micro.unit.service"
+            yield problem(path, served, allowed)
+
+    @property
+    def rules(self) -> RulePack:
+        """The rule pack that judges this job, with its own figures."""
+        return effective_pack(self.rule_pack, self.own_pack, self.overrides)
+
+    @property
+    def wall_inverter(self) -> Inverter:
+        """The inverter that strings hang on. Raises Refused on a roof of microinverters."""
+        if self.inverter is None:
+            said = "This roof has microinverters: there is no wall inverter and no string."
+            raise Refused([problem("$.inverter", "none", "a job with a wall inverter", said)])
+        return self.inverter
+
+    @property
+    def roof_plan(self) -> MicroPlan:
+        """The roof of microinverters. Raises Refused on a job with a wall inverter."""
+        if self.micro is None:
+            said = "This job has a wall inverter: there are no units and no branches."
+            raise Refused([problem("$.micro", "none", "a roof of microinverters", said)])
+        return self.micro
+
+    @property
+    def drawn_wall(self) -> Wall:
+        """The wall. Raises Refused while none is drawn."""
+        if self.wall is None:
+            raise Refused([problem("$.wall", "none", "a drawn wall: give its outline first")])
+        return self.wall
+
+    @property
+    def serial_form(self) -> str:
+        """How the serials of this job's inverter or units are written."""
+        return self.micro.unit.serial_form if self.micro else self.wall_inverter.serial_form
+
+    @property
+    def source(self) -> AcSource:
+        """What feeds the AC side."""
+        return wall_source(self.inverter) if self.inverter else roof_source(self.roof_plan)
+
+    def _string_problems(self) -> Iterator[Problem]:
+        planes = {plane.name for plane in self.planes}
+        trackers = len(self.inverter.trackers) if self.inverter else 0
+        for index, string in enumerate(self.strings):
+            if string.plane not in planes:
+                allowed = " · ".join(sorted(planes))
+                yield problem(f"$.strings[{index}].plane", string.plane, allowed)
+            if string.tracker > trackers:
+                allowed = f"1 to {trackers}, the trackers of this inverter"
+                yield problem(f"$.strings[{index}].tracker", string.tracker, allowed)
+
+    def _place_problems(self) -> Iterator[Problem]:
+        planes = {plane.name: plane for plane in self.planes}
+        taken: dict[ModulePlace, str] = {}
+        for index, string in enumerate(self.strings):
+            for number, place in enumerate(string.places):
+                path, text = f"$.strings[{index}].places[{number}]", place_text(place)
+                plane = planes.get(place.plane)
+                if plane is None or not plane.holds(place.row, place.column):
+                    yield problem(path, text, "a module that is drawn on the roof")
+                elif place in taken:
+                    said = f"{text} is in string {taken[place]} already."
+                    yield problem(path, text, "a module of no other string", said)
+                taken[place] = string.name
+
+    def _run_problems(self) -> Iterator[Problem]:
+        if self._pack_is_wrong:
+            return
+        for index, run in enumerate(self.feed.runs):
+            path = f"$.feed.runs[{index}].section_mm2"
+            yield from _unmade_size(path, run.section_mm2, self.rules.ac_sizes_mm2)
+        for index, string in enumerate(self.strings):
+            for number, piece in enumerate(string.home_run):
+                path = f"$.strings[{index}].home_run[{number}].section_mm2"
+                yield from _unmade_size(path, piece.section_mm2, self.rules.dc_sizes_mm2)
+        circuits = self.circuits
+        for index, one in enumerate(self.feed.containments):
+            for number, name in enumerate(one.holds):
+                if name not in circuits:
+                    path = f"$.feed.containments[{index}].holds[{number}]"
+                    yield problem(path, name, " · ".join(circuits))
+
+    @property
+    def _pack_is_wrong(self) -> bool:
+        return any(True for _ in self._pack_problems())
+
+    @property
+    def circuits(self) -> tuple[str, ...]:
+        """What may share a containment: AC runs, strings, signals."""
+        strings = (string_run(string.name) for string in self.strings)
+        return (*(run.name for run in self.feed.runs), *strings, SIGNAL)
+
+    @property
+    def run_ends(self) -> tuple[str, ...]:
+        """The ends of AC runs at their devices, and of home runs at switches on the way."""
+        return run_ends(self.feed, self.strings)
+
+    @property
+    def switches(self) -> tuple[str, ...]:
+        """Isolators of the feed and switches of the DC side, by name."""
+        return switches(self.feed)
+
+    def subjects_of(self, kind: ReadingKind) -> frozenset[str]:
+        """What may be read of in this job, for a kind of reading."""
+        return self._subjects()[kind]
+
+    def _subjects(self) -> dict[ReadingKind, frozenset[str]]:
+        retired = frozenset(self.retired)
+        planes = retired | {plane.name for plane in self.planes}
+        strings = retired | {string.name for string in self.strings}
+        site, inverter, earth = frozenset({SITE}), frozenset({INVERTER}), frozenset({EARTH})
+        hung = retired | {one.name for one in self.wall.devices} if self.wall else retired
+        links = retired | {link.name for link in self.earthing.links}
+        return {
+            "irradiance": planes,
+            "air_temperature": site,
+            "module_temperature": planes,
+            "wind": site,
+            "open_circuit": strings,
+            "polarity": strings,
+            "connectors": strings,
+            "dc_switch": inverter,
+            "plus_to_earth": strings,
+            "minus_to_earth": strings,
+            "safety_voltage": strings,
+            "reporting": strings,
+            "supply_voltage": frozenset(pair for pairs in SUPPLY_PAIRS.values() for pair in pairs),
+            "setting": frozenset(point_kinds()),
+            "loss_moment": frozenset(LOSS_MOMENTS),
+            "over_voltage_stop": site,
+            "mean_voltage": site,
+            "supply_frequency": site,
+            **self._test_subjects(strings),
+            **dict.fromkeys(NAMEPLATE_KINDS, inverter),
+            **dict.fromkeys(HUNG_KINDS, hung),
+            "lead_null": earth,
+            "test_current": earth,
+            "continuity": links,
+            **dict.fromkeys(("torque", "pull"), retired | set(self.run_ends)),
+            **dict.fromkeys(("line_side", "isolator_up"), retired | set(self.switches)),
+            "lid": retired | {one.name for one in self.feed.containments},
+            "loop_impedance": frozenset({CIRCUIT}),
+            "dead_step": frozenset(DEAD_STEPS),
+            **self._roof_subjects(planes),
+        }
+
+    def _test_subjects(self, strings: frozenset[str]) -> dict[ReadingKind, frozenset[str]]:
+        retired, site = frozenset(self.retired), frozenset({SITE})
+        fed = retired | test_names(self.feed)
+        pairs = frozenset(pair for more in MORE_PAIRS.values() for pair in more)
+        return {
+            **dict.fromkeys(STRING_TESTS, strings),
+            **dict.fromkeys(("insulation_ac", "insulation_ac_volts"), fed),
+            "look_over": frozenset(LOOKED_OVER),
+            "conductor_voltage": pairs,
+            "rotation": site,
+            **dict.fromkeys(("residual_ms", "residual_ma"), fed),
+            "switch_works": retired | {INVERTER, *self.switches, *test_names(self.feed)},
+            "light": frozenset({INVERTER}),
+            "wake_step": wake_subjects(),
+            "switch_stands": frozenset(SWITCHES),
+        }
+
+    @property
+    def breakers(self) -> tuple[str, ...]:
+        """Devices of the feed that carry a breaker, by name."""
+        return tuple(one.name for one in self.feed.devices if one.breaker is not None)
+
+    def _roof_subjects(self, planes: frozenset[str]) -> dict[ReadingKind, frozenset[str]]:
+        plan, retired = self.micro, frozenset(self.retired)
+        units = retired | {one.name for one in plan.units} if plan else retired
+        branches = retired | {one.name for one in plan.branches} if plan else retired
+        steps = (swap_key(unit, step) for unit in units for step in SWAP_STEPS)
+        return {
+            "units_hung": planes,
+            **dict.fromkeys(("unit_serial", "unit_covered"), units),
+            **dict.fromkeys(("trunk_marks", "drops_sealed", "branch_on"), branches),
+            "swap_step": retired | frozenset(steps),
+        }
+
+    def plane(self, name: str) -> Plane:
+        """The plane of that name."""
+        return next(plane for plane in self.planes if plane.name == name)
+
+
+def run_ends(feed: FeedPlan, strings: tuple[StringPlan, ...]) -> tuple[str, ...]:
+    """The ends of AC runs at their devices, and of home runs at switches on the way."""
+    ac = (end_name(run.name, name) for run in feed.runs for name in (run.start, run.end))
+    dc = (
+        end_name(string_run(string.name), piece.to)
+        for string in strings
+        for piece in string.home_run[:-1]
+    )
+    return (*ac, *dict.fromkeys(dc))
+
+
+# The parts of a job that only grow; the rest is its plan.
+KEPT_APART = ("readings", "settings_written", "evidence", "gateway_reads", "step_overrides")
+
+
+def _unmade_size(path: str, section_mm2: float, made: dict[float, str]) -> Iterator[Problem]:
+    if section_mm2 not in made:
+        allowed = " · ".join(made.values())
+        said = f"A conductor of {section_mm2:g} mm² is not made, or in no table: {allowed}."
+        yield problem(path, section_mm2, allowed, said)
+
+
+def _doubled(path: str, names: list[str]) -> Iterator[Problem]:
+    seen: set[str] = set()
+    for index, name in enumerate(names):
+        if name in seen:
+            yield problem(f"{path}[{index}].name", name, "each name once")
+        seen.add(name)

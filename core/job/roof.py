@@ -1,0 +1,83 @@
+"""A roof as it is drawn: its planes, the modules on them, where each lies."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Annotated
+
+from core.base.errors import Problem, problem
+from core.base.form import Checked
+from core.base.glossary import AzimuthDeg, GapMm, Mounting, Name, Note, Orientation, TiltDeg
+from core.base.quantity import Items, Quantity, Text
+
+# A roof row as it is drawn: a module, or a gap (chimney, window, edge).
+MODULE_CELL, GAP_CELL = "#", "."
+RoofRow = Annotated[str, Text("row of a roof", 1, 40)]
+
+
+@dataclass(frozen=True, kw_only=True)
+class RowGap(Checked):
+    """How wide a gap of a row is, from edge to edge: a chimney, or the way to the row's start.
+
+    what: what stands there.
+    """
+
+    row: Annotated[int, Quantity("row", "", 1, 30)]
+    column: Annotated[int, Quantity("column", "", 1, 40)]
+    width_mm: GapMm
+    what: Note = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Plane(Checked):
+    """One roof plane. Facing is clockwise from north: 90 east, 180 south.
+
+    rows: its modules as drawn, from the ridge down, ``#`` a module and ``.`` a gap; empty when
+    the roof has not been drawn. gaps: those that are measured; any other is as wide as a module.
+    row_gap_mm: between rows; None: as between modules. shade: what throws shade on it, and when.
+    """
+
+    name: Name
+    tilt_deg: TiltDeg
+    azimuth_deg: AzimuthDeg
+    mounting: Mounting = "close"
+    rows: Annotated[tuple[RoofRow, ...], Items("rows of modules", 0, 30)] = ()
+    shade: Note = ""
+    orientation: Orientation = "portrait"
+    gaps: Annotated[tuple[RowGap, ...], Items("measured gaps", 0, 200)] = ()
+    row_gap_mm: GapMm | None = None
+
+    @property
+    def modules(self) -> int:
+        """Modules drawn on the plane."""
+        return sum(row.count(MODULE_CELL) for row in self.rows)
+
+    def holds(self, row: int, column: int) -> bool:
+        """Whether a module is drawn at that row and column, both from 1."""
+        in_row = 1 <= row <= len(self.rows) and 1 <= column <= len(self.rows[row - 1])
+        return in_row and self.rows[row - 1][column - 1] == MODULE_CELL
+
+    def contradictions(self) -> Iterator[Problem]:
+        for index, row in enumerate(self.rows):
+            if set(row) - {MODULE_CELL, GAP_CELL}:
+                yield problem(f"$.rows[{index}]", row, "# for a module, . for a gap")
+        for index, gap in enumerate(self.gaps):
+            in_row = gap.row <= len(self.rows) and gap.column <= len(self.rows[gap.row - 1])
+            if not in_row or self.holds(gap.row, gap.column):
+                said = f"Row {gap.row} has no gap at {gap.column}."
+                yield problem(f"$.gaps[{index}].column", gap.column, "a gap of the row", said)
+
+
+@dataclass(frozen=True, kw_only=True, order=True)
+class ModulePlace(Checked):
+    """Where a module lies: its plane, its row from the ridge and its column, both from 1."""
+
+    plane: Name
+    row: Annotated[int, Quantity("row", "", 1, 30)]
+    column: Annotated[int, Quantity("column", "", 1, 40)]
+
+
+def place_text(place: ModulePlace) -> str:
+    """A module's place as a user reads it."""
+    return f"{place.plane}, row {place.row}, number {place.column}"

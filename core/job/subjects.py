@@ -1,0 +1,76 @@
+"""What is read of a job by name: conductor pairs, switches, tests, steps of making dead."""
+
+from __future__ import annotations
+
+from core.job.feed import DcSchool, FeedPlan
+from core.job.readings import HALF_WAVES, ReadingKind
+
+# What is tested of every string.
+STRING_TESTS: tuple[ReadingKind, ...] = (
+    "short_circuit",
+    "operating",
+    "insulation_volts",
+    "insulation_plus",
+    "insulation_minus",
+)
+# What is measured between conductors besides the pairs by which the rise is judged.
+NEUTRAL_EARTH = "N-PE"
+MORE_PAIRS: dict[str, tuple[str, ...]] = {
+    "single": ("L-PE", NEUTRAL_EARTH),
+    "split": ("L1-N", "L2-N", NEUTRAL_EARTH),
+    "three": ("L1-L2", "L2-L3", "L3-L1", "L1-PE", "L2-PE", "L3-PE", NEUTRAL_EARTH),
+}
+# What is read of the inverter's nameplate, and of everything that hangs on the wall.
+NAMEPLATE_KINDS: tuple[ReadingKind, ...] = (
+    "nameplate_model",
+    "nameplate_serial",
+    "nameplate_max_dc",
+    "nameplate_isc",
+    "nameplate_power",
+    "nameplate_nominal",
+)
+HUNG_KINDS: tuple[ReadingKind, ...] = (
+    "services",
+    "level",
+    "holes_first",
+    "way_up",
+    "entry_side",
+    "hooks",
+    "locked",
+)
+
+# Switches at the roof's end of the DC side, by school.
+DC_ISOLATOR, SAFETY_SWITCH = "DC isolator", "Safety switch"
+DC_SWITCHES: dict[DcSchool, tuple[str, ...]] = {
+    "none": (),
+    "manual": (DC_ISOLATOR,),
+    "automatic": (SAFETY_SWITCH,),
+    "both": (DC_ISOLATOR, SAFETY_SWITCH),
+}
+# The steps by which a supply is made dead, in their order.
+DEAD_STEPS = ("dc_off", "ac_off", "locked", "tester_before", "dead", "tester_after", "waited")
+
+# Between which conductors the supply is measured for the rise (line to neutral, or line to line).
+SUPPLY_PAIRS: dict[str, tuple[str, ...]] = {
+    "single": ("L-N",),
+    "split": ("L1-L2",),
+    "three": ("L1-N", "L2-N", "L3-N"),
+}
+
+
+def test_names(feed: FeedPlan) -> frozenset[str]:
+    """What is tested of a feed: its runs, its devices, each of them on both half-waves."""
+    devices = [one.name for one in feed.devices]
+    halves = (residual_name(name, half) for name in devices for half in HALF_WAVES)
+    return frozenset((*devices, *halves, *(run.name for run in feed.runs)))
+
+
+def residual_name(device: str, half_wave: str) -> str:
+    """What a trial of a residual-current device on one half-wave is called."""
+    return f"{device} {half_wave}"
+
+
+def switches(feed: FeedPlan) -> tuple[str, ...]:
+    """Isolators of the feed and switches of the DC side, by name."""
+    ac = (one.name for one in feed.devices if one.kind == "isolator")
+    return (*ac, *DC_SWITCHES[feed.dc.school])

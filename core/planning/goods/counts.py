@@ -1,0 +1,176 @@
+"""What of a plan goods are counted by: poles, unused inputs, jumps, clamps, rails, hooks."""
+
+from __future__ import annotations
+
+import math
+from collections import Counter
+from functools import lru_cache
+from typing import Literal, get_args
+
+from core.base.messages import say
+from core.job.job import Job, StringPlan
+from core.planning.earth.path import rails_of, roof_schools
+from core.planning.microinverter.parts import roof_of
+from core.planning.microinverter.unit_places import layouts
+from core.rules.wall.wall_fixings import lift
+
+MM_PER_M = 1000.0
+JOBS_KEPT = 32
+RAILS_PER_RUN = 2
+END_CLAMPS_PER_RUN = 4
+POLES = 2
+AC_ENDS = 2
+
+# What a roof of microinverters is counted by.
+UnitBasis = Literal[
+    "roofs",
+    "units",
+    "branches",
+    "trunk_segments",
+    "sealing_caps",
+    "trunk_extensions",
+    "end_caps",
+    "trunk_joints",
+    "joint_boxes",
+    "tees",
+    "capped_inputs",
+    "dc_leads",
+    "unit_washers",
+    "unit_lugs",
+]
+Basis = Literal[
+    "job",
+    "inverters",
+    "strings",
+    "string_poles",
+    "unused_input_poles",
+    "branch_pairs",
+    "extensions",
+    "fused_poles",
+    "ac_core_ends",
+    "ac_ends",
+    "washers",
+    "frame_lugs",
+    "rail_lugs",
+    "mid_clamps",
+    "end_clamps",
+    "hooks",
+    "rail_m",
+    "isolators",
+    "people",
+    "lifting_aids",
+    UnitBasis,
+]
+UNIT_BASES: tuple[UnitBasis, ...] = get_args(UnitBasis)
+
+
+def plan_counts(job: Job) -> dict[Basis, float | None]:
+    """What of a plan goods are counted by; None where the roof must be drawn first."""
+    strings, trackers = job.strings, job.inverter.trackers if job.inverter else ()
+    inputs = sum(tracker.inputs for tracker in trackers)
+    on = Counter(string.tracker for string in strings)
+    beyond = sum(max(on[n] - one.inputs, 0) for n, one in enumerate(trackers, start=1))
+    used = sum(min(on[n], one.inputs) for n, one in enumerate(trackers, start=1))
+    devices = job.wall.devices if job.wall else ()
+    ac = [run for run in job.feed.runs if not run.of_network]
+    needs_aid = _needs_aid(job)
+    people = sum(member.present for member in job.arrival.crew)
+    return {
+        "job": 1.0,
+        "inverters": 1.0 if job.inverter else 0.0,
+        "strings": float(len(strings)),
+        "string_poles": float(POLES * len(strings)),
+        "unused_input_poles": float(POLES * (inputs - used)),
+        "branch_pairs": float(beyond),
+        "extensions": _extensions(strings),
+        "fused_poles": float(POLES * sum(string.fuse_a is not None for string in strings)),
+        "ac_core_ends": float(sum(AC_ENDS * run.cores for run in ac)),
+        "ac_ends": float(AC_ENDS * len(ac)),
+        "isolators": float(sum(one.kind in ("isolator", "safety_switch") for one in devices)),
+        "people": float(people) or 1.0,
+        "lifting_aids": 1.0 if needs_aid else 0.0,
+        **_roof_earth(job),
+        **_units(job),
+        **_racking(job),
+    }
+
+
+def _units(job: Job) -> dict[Basis, float | None]:
+    """What a roof of microinverters is counted by; nothing where there is none."""
+    if job.micro is None:
+        return dict.fromkeys(UNIT_BASES, 0.0)
+    parts, earth = roof_of(job).parts, job.micro.earth
+    return {
+        "roofs": 1.0,
+        "units": parts.units,
+        "branches": parts.branches,
+        "trunk_segments": parts.segments,
+        "sealing_caps": parts.sealing_caps,
+        "trunk_extensions": parts.extensions,
+        "end_caps": parts.end_caps,
+        "trunk_joints": parts.trunk_joints,
+        "joint_boxes": parts.joint_boxes,
+        "tees": parts.tees,
+        "capped_inputs": parts.capped_inputs,
+        "dc_leads": parts.dc_leads,
+        "unit_washers": parts.units if earth == "washer" else 0.0,
+        "unit_lugs": parts.units if earth == "wire" else 0.0,
+    }
+
+
+def _needs_aid(job: Job) -> bool:
+    body, rules = job.inverter.body if job.inverter else None, job.rules.wall
+    return (
+        body is not None
+        and lift(
+            mass_kg=body.mass_kg,
+            two_people_kg=rules.two_people.value,
+            lifting_aid_kg=rules.lifting_aid.value,
+        ).with_aid
+    )
+
+
+@lru_cache(maxsize=JOBS_KEPT)
+def _extensions(strings: tuple[StringPlan, ...]) -> float | None:
+    """Leads between following modules that do not lie side by side; None while not drawn."""
+    if any(not string.places for string in strings):
+        return None
+    return float(sum(_jumps(string) for string in strings))
+
+
+def _jumps(string: StringPlan) -> int:
+    return sum(
+        a.plane != b.plane or abs(a.row - b.row) + abs(a.column - b.column) != 1
+        for a, b in zip(string.places, string.places[1:], strict=False)
+    )
+
+
+def _roof_earth(job: Job) -> dict[Basis, float | None]:
+    parts = {part.what: part.count for one in roof_schools(job) if one.chosen for part in one.parts}
+    names: dict[Basis, str] = {
+        "washers": say("earth_parts", "washers"),
+        "frame_lugs": say("earth_parts", "frame_lugs"),
+        "rail_lugs": say("earth_parts", "rail_lugs"),
+    }
+    return {basis: parts.get(name, 0.0) for basis, name in names.items()}
+
+
+def _racking(job: Job) -> dict[Basis, float | None]:
+    """Clamps, rails and hooks under the modules as drawn; two rails under each unbroken run."""
+    runs = [run for plane in job.planes for run in rails_of(plane)]
+    if not runs:
+        return dict.fromkeys(("mid_clamps", "end_clamps", "hooks", "rail_m"), None)
+    mid = float(sum(RAILS_PER_RUN * (run - 1) for run in runs))
+    end = float(END_CLAMPS_PER_RUN * len(runs))
+    rules = job.rules.load_in
+    lengths = [rail.length_mm for one in layouts(job).values() for rail in one.rails]
+    if len(lengths) < RAILS_PER_RUN * len(runs):
+        return {"mid_clamps": mid, "end_clamps": end, "hooks": None, "rail_m": None}
+    hooks = sum(math.ceil(mm / rules.hook_pitch.value) + 1 for mm in lengths)
+    rail_m = math.ceil(round(sum(lengths) / MM_PER_M, 6))
+    return {
+        "mid_clamps": mid,
+        "end_clamps": end,
+        "hooks": float(hooks),
+        "rail_m": float(rail_m),
+    }

@@ -1,0 +1,121 @@
+"""What a roof of microinverters needs beyond its modules: trunk parts, leads, caps, earthing."""
+
+from __future__ import annotations
+
+import math
+from collections import defaultdict
+from dataclasses import dataclass
+from functools import lru_cache
+
+from core.assessment.microinverter import TrunkPlan
+from core.base.glossary import UnitEarth
+from core.equipment.module import Module
+from core.job.job import Job
+from core.job.microinverter import MicroPlan
+from core.job.roof import Plane
+from core.planning.microinverter.trunk import trunk_plan, trunk_totals
+from core.planning.microinverter.unit_places import MM_PER_M, UnitPlace, drawn, unit_places
+
+ROOFS_KEPT = 64
+EARTH_WAYS: tuple[UnitEarth, ...] = ("core", "washer", "wire")
+
+
+@dataclass(frozen=True, kw_only=True)
+class RoofParts:
+    """Counts of one roof; None where the roof does not say yet.
+
+    wire_m: of the separate earth wire along the rows of units.
+    """
+
+    units: float
+    branches: float
+    segments: float | None
+    sealing_caps: float | None
+    extensions: float | None
+    end_caps: float | None
+    trunk_joints: float | None
+    joint_boxes: float
+    tees: float
+    capped_inputs: float
+    dc_leads: float | None
+    wire_m: float | None
+
+
+@dataclass(frozen=True, kw_only=True)
+class Roof:
+    """One roof of microinverters looked at once: where units hang, what trunks they are on."""
+
+    plan: MicroPlan
+    places: dict[str, UnitPlace]
+    trunks: dict[str, TrunkPlan]
+    parts: RoofParts
+
+
+def roof_of(job: Job) -> Roof:
+    """Places, trunks and parts of a job's roof. Raises Refused on a job with a wall inverter."""
+    rules = job.rules.load_in
+    return _roof(job.roof_plan, job.planes, job.module, rules.clamp_gap.value, rules.rail_end.value)
+
+
+@lru_cache(maxsize=ROOFS_KEPT)
+def _roof(
+    plan: MicroPlan,
+    planes: tuple[Plane, ...],
+    module: Module,
+    clamp_gap_mm: float,
+    rail_end_mm: float,
+) -> Roof:
+    places = unit_places(plan, drawn(planes, module, clamp_gap_mm, rail_end_mm))
+    trunks = {one.name: trunk_plan(plan, one, places) for one in plan.branches}
+    return Roof(plan=plan, places=places, trunks=trunks, parts=_parts(plan, places, trunks))
+
+
+def _parts(
+    plan: MicroPlan, places: dict[str, UnitPlace], trunks: dict[str, TrunkPlan]
+) -> RoofParts:
+    used = [branch for branch in plan.branches if branch.units]
+    on_branches = sum(len(branch.units) for branch in used)
+    known = [trunks[branch.name] for branch in used]
+    # Nothing is counted while a unit is on no branch, or a way is not known.
+    is_whole = bool(used) and on_branches == len(plan.units) and all(t.parts for t in known)
+    total = trunk_totals(tuple(known))
+
+    def counted(what: str) -> float | None:
+        return float(total[what]) if is_whole else None
+
+    is_placed = len(places) == len(plan.units)
+    return RoofParts(
+        units=float(len(plan.units)),
+        branches=float(len(used)),
+        segments=counted("segments"),
+        sealing_caps=counted("sealing_caps"),
+        extensions=counted("extensions"),
+        end_caps=counted("end_caps"),
+        trunk_joints=counted("joint_boxes"),
+        joint_boxes=float(len(used)),
+        tees=float(sum(branch.feed == "centre" and len(branch.units) > 1 for branch in used)),
+        capped_inputs=float(sum(plan.unit.inputs - len(one.modules) for one in plan.units)),
+        dc_leads=float(sum(map(len, extended(plan, places).values()))) if is_placed else None,
+        wire_m=_wire_m(places) if is_placed and places else None,
+    )
+
+
+def extended(plan: MicroPlan, places: dict[str, UnitPlace]) -> dict[str, tuple[int, ...]]:
+    """By unit the inputs, from 1, whose module lies beyond the reach of its leads."""
+    reach_m = plan.unit.lead_reach_mm / MM_PER_M
+    found = {}
+    for name, place in places.items():
+        far = tuple(at for at, way_m in enumerate(place.module_m, start=1) if way_m > reach_m)
+        if far:
+            found[name] = far
+    return found
+
+
+def _wire_m(places: dict[str, UnitPlace]) -> float:
+    """Along every row from its first unit to its last, and down from row to row of a plane."""
+    rows: dict[str, dict[float, list[float]]] = defaultdict(lambda: defaultdict(list))
+    for place in places.values():
+        rows[place.plane][place.y_mm].append(place.x_mm)
+    along = sum(max(x) - min(x) for plane in rows.values() for x in plane.values())
+    down = sum(max(plane) - min(plane) for plane in rows.values())
+    return float(math.ceil(round((along + down) / MM_PER_M, 6)))

@@ -1,0 +1,69 @@
+"""Whether strings that are alike read alike."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated
+
+from core.base.glossary import AgreeSchool, LimitPct
+from core.base.judgement import Judgement, at_most
+from core.base.quantity import Items, Quantity
+
+SOURCE = "IEC 62446-1:2016, 6.4: strings that are alike agree"
+Volts = Annotated[
+    tuple[Annotated[float, Quantity("voltage", "V", -5000, 5000)], ...],
+    Items("strings that are alike", 2, 400),
+]
+
+RULE_IDS: dict[AgreeSchool, str] = {"mean": "strings_agree_mean", "max": "strings_agree_max"}
+
+__all__ = ["Agreement", "string_agreement", "strings_agree"]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Agreement:
+    """How far alike strings read apart, by both schools.
+
+    off_pct: each string's distance from the mean in % of it. mean_pct: the largest of them.
+    span_pct: (highest - lowest) / highest.
+    """
+
+    mean_v: float
+    off_pct: tuple[float, ...]
+    mean_pct: float
+    span_pct: float
+
+
+def string_agreement(*, volts: Volts) -> Agreement:
+    """How far apart do strings that are alike read?
+
+    Schools: distance from their mean; (highest - lowest) / highest, which is stricter.
+    Source: IEC 62446-1:2016, 6.4.
+    """
+    mean = sum(volts) / len(volts)
+    off = tuple(100 * (one - mean) / mean if mean else 0.0 for one in volts)
+    highest = max(volts)
+    return Agreement(
+        mean_v=mean,
+        off_pct=off,
+        mean_pct=max(abs(one) for one in off),
+        span_pct=100 * (highest - min(volts)) / highest if highest else 0.0,
+    )
+
+
+def strings_agree(
+    *, volts: Volts, school: AgreeSchool = "mean", limit_pct: LimitPct = 5.0
+) -> Judgement:
+    """Do strings that are alike agree? Exactly on the limit they still do.
+
+    Source: IEC 62446-1:2016, 6.4.
+    """
+    found = string_agreement(volts=volts)
+    return at_most(
+        RULE_IDS[school],
+        found.mean_pct if school == "mean" else found.span_pct,
+        limit_pct,
+        "%",
+        SOURCE,
+        over="watch",
+    )

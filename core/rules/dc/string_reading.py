@@ -1,0 +1,125 @@
+"""What a string's reading says before any plug goes in."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from core.base.glossary import LimitV, Name, StringV, VocReadV
+from core.base.judgement import Judgement, Verdict, at_least, at_most, holds, within
+from core.base.messages import figure
+from core.base.quantity import Quantity
+
+READING_SOURCE = "IEC 62446-1:2016, 6.4 (open-circuit voltage of every string)"
+POLARITY_SOURCE = "IEC 62446-1:2016, 6.2 (polarity)"
+LIMIT_SOURCE = "inverter sheet; IEC 62548-1:2023, 6.1"
+
+# A deviation of more than half a module is a fault of the string, not of the weather.
+WHOLE_MODULE_FAULT = 0.5
+
+Sign = Annotated[int, Quantity("1 as it should be, -1 not", "", -1, 1)]
+
+CONNECTOR_SOURCE = "IEC 62548-1:2023, 7.3 (connectors mated only with their own kind)"
+SWITCH_SOURCE = "IEC 62548-1:2023, 7.4; inverter sheet"
+
+__all__ = [
+    "connectors_alike",
+    "dc_switch_off",
+    "irradiance_enough",
+    "neighbour_judged",
+    "string_polarity",
+    "string_projection",
+    "string_under_max",
+    "string_voc_read",
+]
+
+
+def string_voc_read(
+    *, read_v: VocReadV, low_v: StringV, high_v: StringV, one_module_v: StringV
+) -> Judgement:
+    """Is the open-circuit voltage what this string should have now?
+
+    Outside the band: watch; more than half a module outside it, or the wrong sign: stop.
+    Source: IEC 62446-1:2016, 6.4.
+    """
+    outside_v = max(low_v - read_v, read_v - high_v)
+    beyond: Verdict = "stop" if outside_v > WHOLE_MODULE_FAULT * one_module_v else "watch"
+    centre_v = (low_v + high_v) / 2
+    return within(
+        "string_voc_read",
+        read_v,
+        low_v,
+        high_v,
+        "V",
+        READING_SOURCE,
+        outside=beyond,
+        off=figure(abs(read_v - centre_v), "V"),
+        modules=figure(abs(read_v - centre_v) / one_module_v),
+    )
+
+
+def string_under_max(*, read_v: VocReadV, max_dc_v: LimitV) -> Judgement:
+    """Is the voltage that stands on the plugs below what the inverter can take?
+
+    Source: inverter sheet.
+    """
+    return at_most("string_under_max", abs(read_v), max_dc_v, "V", LIMIT_SOURCE)
+
+
+def string_projection(
+    *, read_v: VocReadV, expected_now_v: LimitV, voc_cold_v: LimitV, limit_v: LimitV
+) -> Judgement:
+    """Will the string that was read stay below the limit on the coldest morning?
+
+    Formula: |read| * Voc_cold / Voc_expected_now <= limit.
+    Source: IEC 62548-1:2023, 6.1.
+    """
+    projected_v = abs(read_v) * voc_cold_v / expected_now_v
+    return at_most("string_projection", projected_v, limit_v, "V", LIMIT_SOURCE)
+
+
+def string_polarity(*, sign: Sign) -> Judgement:
+    """Is the plug marked plus really plus?
+
+    Source: IEC 62446-1:2016, 6.2.
+    """
+    return holds("string_polarity", sign > 0, POLARITY_SOURCE)
+
+
+def connectors_alike(*, sign: Sign) -> Judgement:
+    """Are both halves of each connector pair of the same make and series?
+
+    Source: IEC 62548-1:2023, 7.3.
+    """
+    return holds("connectors_alike", sign > 0, CONNECTOR_SOURCE)
+
+
+def dc_switch_off(*, sign: Sign) -> Judgement:
+    """Is the DC switch OFF before any DC plug goes in or out?
+
+    Source: IEC 62548-1:2023, 7.4; inverter sheet.
+    """
+    return holds("dc_switch_off", sign > 0, SWITCH_SOURCE)
+
+
+def neighbour_judged(*, neighbour: Name, by_sun: bool) -> Judgement:
+    """Is the string that this one is held against itself judged by the sun?
+
+    Two strings that are held against each other alone may both be wrong: watch.
+    Source: IEC 62446-1:2016, 6.4.
+    """
+    return holds("neighbour_judged", by_sun, READING_SOURCE, bad="watch", neighbour=neighbour)
+
+
+def irradiance_enough(*, irradiance_w_per_m2: float, least_w_per_m2: float = 150.0) -> Judgement:
+    """Is there enough sun to judge a reading by?
+
+    Source: range in which the closed form was checked against the single-diode model.
+    """
+    return at_least(
+        "irradiance_enough",
+        irradiance_w_per_m2,
+        least_w_per_m2,
+        "W/m²",
+        READING_SOURCE,
+        under="watch",
+    )

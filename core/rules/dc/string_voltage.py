@@ -1,0 +1,317 @@
+"""Where a string's voltage lies, cold and hot, against what inverter and module can take."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from core.base.glossary import (
+    BetaVocPctPerK,
+    ColdSchool,
+    MaxDcV,
+    MaxSystemV,
+    ModulesInSeries,
+    StartSchool,
+    StringV,
+    TAirMinC,
+    TCellC,
+    VocV,
+)
+from core.base.judgement import NOISE_REL, Judgement, at_least, at_most, waiting
+from core.base.messages import figure, say
+from core.equipment.inverter import DcWindow
+from core.equipment.module import Module
+from core.figures.rule_packs import GENERIC, ColdRule, RulePack
+
+STC_CELL_C = 25.0
+SHEET = "IEC 62548-1:2023, 6.1; inverter and module sheets"
+
+__all__ = [
+    "SeriesCount",
+    "StringVolts",
+    "cold_factor",
+    "series_count",
+    "string_full_power_cold",
+    "string_full_power_hot",
+    "string_start",
+    "string_track_cold",
+    "string_track_hot",
+    "string_voc_cold",
+    "string_volts",
+]
+
+
+@dataclass(frozen=True, kw_only=True)
+class StringVolts:
+    """The voltages of one string, cold and hot. None where the cold school has no figure."""
+
+    t_cell_cold_c: float
+    t_cell_hot_c: float
+    voc_cold_v: float | None
+    vmp_cold_v: float
+    vmp_hot_v: float
+    voc_hot_v: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class SeriesCount:
+    """How many modules may stand in series, and what sets each bound.
+
+    most, least: hard bounds. good_least, good_most: the counts that also stay at full power hot
+    and cold, None when there is none. blocks, frees: when nothing fits, which limits meet and
+    what would free it.
+    """
+
+    most: int | None
+    most_by: str
+    least: int
+    least_by: str
+    least_to_track: int
+    least_to_start_on_vmp_hot: int
+    least_to_start_on_voc_hot: int
+    most_inside_tracking: int
+    good_least: int | None
+    good_most: int | None
+    feasible: bool
+    blocks: str | None
+    frees: str | None
+
+
+def at_temperature(stc_v: float, beta_pct_per_k: float, t_cell_c: float) -> float:
+    """A module voltage moved from 25 C by its linear coefficient (IEC 60891 procedure 1)."""
+    return stc_v * (1 + beta_pct_per_k / 100 * (t_cell_c - STC_CELL_C))
+
+
+def vmp_coefficient(module: Module) -> float:
+    """Coefficient of Vmp in %/K; where the sheet gives none, that of power less that of current."""
+    if module.beta_vmp_pct_per_k is not None:
+        return module.beta_vmp_pct_per_k
+    return module.gamma_pmax_pct_per_k - module.alpha_isc_pct_per_k
+
+
+def cold_factor(
+    *,
+    t_air_min_c: TAirMinC,
+    school: ColdSchool,
+    beta_voc_pct_per_k: BetaVocPctPerK,
+    rule_pack: RulePack = GENERIC,
+) -> float | None:
+    """By how much does open-circuit voltage rise on the coldest morning?
+
+    Schools: datasheet (1 + beta/100 * (t - 25)); banded (table by lowest temperature, the
+    colder band between whole degrees, 1 from 25 C up, none below the table's end);
+    flat (one factor whatever the cold).
+    Source: IEC 62548-1:2023, 6.1; NEC 2023 Table 690.7(A); UK practice.
+    """
+    rule = rule_pack.cold
+    if school == "datasheet":
+        return at_temperature(1.0, beta_voc_pct_per_k, t_air_min_c)
+    return rule.flat_factor.value if school == "flat" else _band_factor(t_air_min_c, rule)
+
+
+def _band_factor(t_air_min_c: float, rule: ColdRule) -> float | None:
+    whole_degree = math.floor(t_air_min_c + NOISE_REL)
+    fitting = [band for band in rule.bands if band.from_c <= whole_degree]
+    return max(fitting, key=lambda band: band.from_c).factor if fitting else None
+
+
+def string_volts(
+    *,
+    module: Module,
+    modules_in_series: ModulesInSeries,
+    t_air_min_c: TAirMinC,
+    t_cell_hot_c: TCellC,
+    school: ColdSchool,
+    rule_pack: RulePack = GENERIC,
+) -> StringVolts:
+    """Which voltages does this string have on the coldest morning and the hottest noon?
+
+    Formula: N * V * (1 + beta/100 * (t - 25)); coldest cell = coldest air, at dawn.
+    Source: IEC 62548-1:2023, 6.1.
+    """
+    count = modules_in_series
+    factor = cold_factor(
+        t_air_min_c=t_air_min_c,
+        school=school,
+        beta_voc_pct_per_k=module.beta_voc_pct_per_k,
+        rule_pack=rule_pack,
+    )
+    beta_vmp = vmp_coefficient(module)
+    return StringVolts(
+        t_cell_cold_c=t_air_min_c,
+        t_cell_hot_c=t_cell_hot_c,
+        voc_cold_v=None if factor is None else count * module.voc_v * factor,
+        vmp_cold_v=count * at_temperature(module.vmp_v, beta_vmp, t_air_min_c),
+        vmp_hot_v=count * at_temperature(module.vmp_v, beta_vmp, t_cell_hot_c),
+        voc_hot_v=count * at_temperature(module.voc_v, module.beta_voc_pct_per_k, t_cell_hot_c),
+    )
+
+
+def string_voc_cold(
+    *,
+    modules_in_series: ModulesInSeries,
+    voc_v: VocV,
+    beta_voc_pct_per_k: BetaVocPctPerK,
+    t_air_min_c: TAirMinC,
+    max_dc_v: MaxDcV,
+    max_system_v: MaxSystemV,
+    school: ColdSchool = "datasheet",
+    rule_pack: RulePack = GENERIC,
+) -> Judgement:
+    """Does the string stay below what inverter and modules can take on the coldest morning?
+
+    Formula: N * Voc * cold_factor <= the lower of inverter maximum and module system voltage.
+    Source: IEC 62548-1:2023, 6.1; NEC 2023 690.7; UK practice, by school.
+    """
+    rule = rule_pack.cold
+    source = {
+        "datasheet": "IEC 62548-1:2023, 6.1; module sheet's coefficient",
+        "banded": rule.bands_source,
+        "flat": rule.flat_factor.source,
+    }[school]
+    factor = cold_factor(
+        t_air_min_c=t_air_min_c,
+        school=school,
+        beta_voc_pct_per_k=beta_voc_pct_per_k,
+        rule_pack=rule_pack,
+    )
+    if factor is None:
+        return waiting("string_voc_cold", "V", source, (say("needs", "cold_factor"),))
+    return at_most(
+        "string_voc_cold",
+        modules_in_series * voc_v * factor,
+        min(max_dc_v, max_system_v),
+        "V",
+        source,
+        count=str(modules_in_series),
+        air=figure(t_air_min_c, "°C"),
+        owner=say("owners", "inverter" if max_dc_v <= max_system_v else "module"),
+    )
+
+
+def string_start(
+    *,
+    vmp_hot_v: StringV,
+    voc_hot_v: StringV,
+    start_v: StringV,
+    start_on: StartSchool = "vmp_hot",
+) -> Judgement:
+    """Does the inverter still start on the hottest day?
+
+    Schools: on Vmp hot (safe) or on Voc hot; they often differ by one module.
+    Source: inverter sheet; IEC 62548-1:2023, 6.1.
+    """
+    value = vmp_hot_v if start_on == "vmp_hot" else voc_hot_v
+    return at_least("string_start", value, start_v, "V", SHEET, on=say("start_on", start_on))
+
+
+def string_track_hot(*, vmp_hot_v: StringV, track_min_v: StringV) -> Judgement:
+    """Does the tracker still find the maximum power point on the hottest day?
+
+    Source: inverter sheet; IEC 62548-1:2023, 6.1.
+    """
+    return at_least("string_track_hot", vmp_hot_v, track_min_v, "V", SHEET)
+
+
+def string_track_cold(*, vmp_cold_v: StringV, track_max_v: StringV) -> Judgement:
+    """Does the tracker reach the maximum power point on the coldest morning?
+
+    Source: inverter sheet; IEC 62548-1:2023, 6.1.
+    """
+    return at_most("string_track_cold", vmp_cold_v, track_max_v, "V", SHEET, over="watch")
+
+
+def string_full_power_hot(*, vmp_hot_v: StringV, full_power_min_v: StringV) -> Judgement:
+    """Can the inverter give full power on the hottest day?
+
+    Source: inverter sheet.
+    """
+    return at_least("string_full_power_hot", vmp_hot_v, full_power_min_v, "V", SHEET, under="watch")
+
+
+def string_full_power_cold(*, vmp_cold_v: StringV, full_power_max_v: StringV) -> Judgement:
+    """Can the inverter give full power on the coldest morning?
+
+    Source: inverter sheet.
+    """
+    return at_most("string_full_power_cold", vmp_cold_v, full_power_max_v, "V", SHEET, over="watch")
+
+
+def most_that_fit(limit_v: float, one_v: float) -> int:
+    """Whole modules below a limit; float noise never costs a module that fits exactly."""
+    return math.floor(limit_v / one_v * (1 + NOISE_REL))
+
+
+def least_that_reach(limit_v: float, one_v: float) -> int:
+    """Whole modules needed to reach a limit; float noise never asks for one more."""
+    return max(1, math.ceil(limit_v / one_v * (1 - NOISE_REL)))
+
+
+def series_count(
+    *,
+    module: Module,
+    dc: DcWindow,
+    t_air_min_c: TAirMinC,
+    t_cell_hot_c: TCellC,
+    school: ColdSchool = "datasheet",
+    start_on: StartSchool = "vmp_hot",
+    rule_pack: RulePack = GENERIC,
+) -> SeriesCount:
+    """How many modules may stand in series on this inverter?
+
+    Hard maximum: lower of inverter maximum and module system voltage, cold. Hard minimum:
+    tracking minimum and start voltage, hot. Good: Vmp inside the full-power window hot and cold.
+    Limits are inclusive.
+    Source: IEC 62548-1:2023, 6.1; NEC 2023 690.7; UK practice, by school.
+    """
+    one = string_volts(
+        module=module,
+        modules_in_series=1,
+        t_air_min_c=t_air_min_c,
+        t_cell_hot_c=t_cell_hot_c,
+        school=school,
+        rule_pack=rule_pack,
+    )
+    limit_v = min(dc.max_dc_v, module.max_system_v)
+    most = None if one.voc_cold_v is None else most_that_fit(limit_v, one.voc_cold_v)
+    track = least_that_reach(dc.track_min_v, one.vmp_hot_v)
+    start_vmp = least_that_reach(dc.start_v, one.vmp_hot_v)
+    start_voc = least_that_reach(dc.start_v, one.voc_hot_v)
+    start = start_vmp if start_on == "vmp_hot" else start_voc
+    least = max(track, start)
+    good_least = max(least, least_that_reach(dc.full_power_min_v, one.vmp_hot_v))
+    good_most = min(most or 0, most_that_fit(dc.full_power_max_v, one.vmp_cold_v))
+    feasible = most is not None and least <= most
+    has_good = feasible and good_least <= good_most
+    blocks, frees = (None, None) if feasible else _what_blocks(most, least, limit_v, one)
+    return SeriesCount(
+        most=most,
+        most_by="inverter_max_dc" if dc.max_dc_v <= module.max_system_v else "module_system",
+        least=least,
+        least_by="start" if start > track else "track_min",
+        least_to_track=track,
+        least_to_start_on_vmp_hot=start_vmp,
+        least_to_start_on_voc_hot=start_voc,
+        most_inside_tracking=most_that_fit(dc.track_max_v, one.vmp_cold_v),
+        good_least=good_least if has_good else None,
+        good_most=good_most if has_good else None,
+        feasible=feasible,
+        blocks=blocks,
+        frees=frees,
+    )
+
+
+def _what_blocks(most: int | None, least: int, limit_v: float, one: StringVolts) -> tuple[str, str]:
+    if most is None or one.voc_cold_v is None:
+        return say("series_count", "no_factor"), say("series_count", "no_factor_frees")
+    facts = {"most": str(most), "least": str(least), "limit": figure(limit_v, "V")}
+    needed_v = figure(least * one.voc_cold_v, "V")
+    return (
+        say("series_count", "blocks", **facts),
+        say(
+            "series_count",
+            "frees",
+            needed=needed_v,
+            reach=figure(most * one.vmp_hot_v, "V"),
+        ),
+    )

@@ -1,0 +1,155 @@
+"""Whether the inverter holds the grid profile it was given."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Iterable
+
+from core.base.glossary import FrequencyHz, Name, NominalV, Note, RatedAcW, SupplyV
+from core.base.judgement import Judgement, holds, waiting, within
+from core.base.messages import figure, say
+from core.figures.grid_profiles import point_kinds
+
+FINGERPRINT_CHARS = 12
+READBACK_SOURCE = "grid profile; read back over the open register models"
+
+PLATE_SOURCE = "device's registers against the plan and its nameplate"
+# Ratings are written to whole watts and volts; a device of another size is further off than this.
+RATED_SHARE_PCT = 1.0
+
+__all__ = [
+    "device_planned",
+    "profile_fits_hertz",
+    "profile_fits_supply",
+    "setting_agrees",
+    "settings_unchanged",
+]
+
+
+def setting_agrees(*, point_id: Name, wanted: float | None, got: float | None) -> Judgement:
+    """Does the setting read back from the inverter agree with the profile?
+
+    A setting that the profile has and the inverter lacks, or the other way round, is a stop.
+    Source: grid profile.
+    """
+    kind = point_kinds()[point_id]
+    if wanted is None or got is None:
+        return holds(
+            "setting_agrees",
+            wanted is got,
+            READBACK_SOURCE,
+            wanted=_or_none(wanted, kind.unit),
+            got=_or_none(got, kind.unit),
+        )
+    low, high = wanted - kind.tolerance, wanted + kind.tolerance
+    return within(
+        "setting_agrees",
+        got,
+        low,
+        high,
+        kind.unit,
+        READBACK_SOURCE,
+        wanted=_or_none(wanted, kind.unit),
+        got=_or_none(got, kind.unit),
+    )
+
+
+def _or_none(value: float | None, unit: str) -> str:
+    return "none" if value is None else figure(value, unit, 3)
+
+
+def profile_fits_supply(
+    *, nominal_v: NominalV, supply_v: SupplyV, tolerance_pct: float = 15.0
+) -> Judgement:
+    """Is this profile made for the supply that was measured?
+
+    Source: grid profile's nominal voltage.
+    """
+    low, high = (nominal_v * (1 + sign * tolerance_pct / 100) for sign in (-1, 1))
+    return within("profile_fits_supply", supply_v, low, high, "V", "grid profile")
+
+
+def profile_fits_hertz(
+    *, nominal_hz: FrequencyHz, supply_hz: FrequencyHz, tolerance_hz: float = 2.0
+) -> Judgement:
+    """Is this profile made for the frequency that was measured?
+
+    Source: grid profile's nominal frequency.
+    """
+    low, high = nominal_hz - tolerance_hz, nominal_hz + tolerance_hz
+    return within("profile_fits_hertz", supply_hz, low, high, "Hz", "grid profile")
+
+
+def device_planned(
+    *,
+    serial: Note,
+    nameplate_serial: Note,
+    rated_w: float | None,
+    planned_w: RatedAcW,
+    phases: int | None,
+    planned_phases: int,
+) -> Judgement:
+    """Is the device that answers the one that was planned, and whose nameplate was read?
+
+    nameplate_serial: empty while it was not read: waiting. rated_w, phases: None where its
+    registers do not say.
+    Source: device's registers against the plan and its nameplate.
+    """
+    against = plate_differs(
+        serial=serial,
+        nameplate_serial=nameplate_serial,
+        rated_w=rated_w,
+        planned_w=planned_w,
+        phases=phases,
+        planned_phases=planned_phases,
+    )
+    if not against and not nameplate_serial:
+        return waiting("device_planned", "", PLATE_SOURCE, (say("needs", "nameplate_serial"),))
+    return holds("device_planned", not against, PLATE_SOURCE, serial=serial, said=against)
+
+
+def plate_differs(
+    *,
+    serial: str,
+    nameplate_serial: str,
+    rated_w: float | None,
+    planned_w: float,
+    phases: int | None,
+    planned_phases: int,
+) -> str:
+    """In what a device that answers is not the planned one, in a sentence; empty: in nothing."""
+    if nameplate_serial and serial != nameplate_serial:
+        return say("device_planned", "serial", serial=serial or "none", plate=nameplate_serial)
+    if phases is not None and phases != planned_phases:
+        return say("device_planned", "phases", got=str(phases), planned=str(planned_phases))
+    if rated_w is not None and abs(rated_w - planned_w) > planned_w * RATED_SHARE_PCT / 100:
+        return say(
+            "device_planned",
+            "rated",
+            got=figure(rated_w, "W", 0),
+            planned=figure(planned_w, "W", 0),
+        )
+    return ""
+
+
+def settings_unchanged(*, changed: tuple[str, ...], fingerprint: Note, before: Note) -> Judgement:
+    """Does the inverter still hold what it held when its profile was written?
+
+    changed: what differs, in words. fingerprint, before: marks of the settings now and then.
+    Source: grid profile; read back over the open register models.
+    """
+    return holds(
+        "settings_unchanged",
+        not changed,
+        READBACK_SOURCE,
+        count=str(len(changed)),
+        first=changed[0] if changed else "",
+        fingerprint=fingerprint,
+        before=before,
+    )
+
+
+def setting_fingerprint(points: Iterable[tuple[str, float]]) -> str:
+    """A short mark of a set of settings: equal marks, equal settings."""
+    text = "\n".join(f"{point_id}={value:.4f}" for point_id, value in sorted(points))
+    return hashlib.sha256(text.encode()).hexdigest()[:FINGERPRINT_CHARS]

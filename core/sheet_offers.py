@@ -1,0 +1,108 @@
+"""What would change if a job took another sheet: its figures, and the verdicts that turn."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from core.assess import assess
+from core.assessment.whole import Assessment
+from core.base.errors import Refused
+from core.base.judgement import Judgement, Verdict
+from core.edits.planes_and_strings import with_sheet
+from core.equipment.catalogue_csv import flat
+from core.equipment.sheet import Sheet
+from core.job.job import Job
+
+
+@dataclass(frozen=True, kw_only=True)
+class FigureChange:
+    """One figure of a sheet, before and after."""
+
+    name: str
+    was: str
+    now: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class VerdictChange:
+    """One judgement that would turn. was: None for one that is new."""
+
+    where: str
+    title: str
+    was: Verdict | None
+    now: Verdict
+    reason: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class SheetOffer:
+    """Another sheet for a job, and what taking it would change. refusal: why it cannot be taken."""
+
+    kind: str
+    id: str
+    label: str
+    was_revision: str
+    now_revision: str
+    figures: tuple[FigureChange, ...]
+    verdicts: tuple[VerdictChange, ...]
+    refusal: str
+
+
+def offer(kind: str, job: Job, held: Sheet, newer: Sheet) -> SheetOffer:
+    """What a job that holds one sheet would gain or lose by another."""
+    verdicts: tuple[VerdictChange, ...] = ()
+    refusal = ""
+    try:
+        verdicts = turned(assess(job), assess(with_sheet(job, newer)))
+    except Refused as refused:
+        refusal = " ".join(found.message for found in refused.problems)
+    return SheetOffer(
+        kind=kind,
+        id=newer.id,
+        label=newer.label,
+        was_revision=held.sheet_revision,
+        now_revision=newer.sheet_revision,
+        figures=_figures(held, newer),
+        verdicts=verdicts,
+        refusal=refusal,
+    )
+
+
+def _figures(held: Sheet, newer: Sheet) -> tuple[FigureChange, ...]:
+    was, now = flat(held), flat(newer)
+    return tuple(
+        FigureChange(name=name, was=was.get(name, ""), now=now.get(name, ""))
+        for name in {**was, **now}
+        if was.get(name, "") != now.get(name, "") and name != "checked_by"
+    )
+
+
+def turned(before: Assessment, after: Assessment) -> tuple[VerdictChange, ...]:
+    """The judgements of wall, earth path and strings whose verdict is another one afterwards."""
+    was, now = _judged(before), _judged(after)
+    return tuple(
+        VerdictChange(
+            where=where,
+            title=judgement.title,
+            was=was[where, title].verdict if (where, title) in was else None,
+            now=judgement.verdict,
+            reason=judgement.reason,
+        )
+        for (where, title), judgement in now.items()
+        if (where, title) not in was or was[where, title].verdict != judgement.verdict
+    )
+
+
+def _judged(assessment: Assessment) -> dict[tuple[str, str], Judgement]:
+    stage, roof = assessment.string, assessment.roof
+    groups = [
+        *((one.name, one.judgements) for one in assessment.hang.devices),
+        *((one.name, one.judgements) for one in assessment.earth.links),
+        *((f"String {one.name}", one.judgements) for one in (stage.strings if stage else ())),
+        *((f"Tracker {one.number}", one.judgements) for one in (stage.trackers if stage else ())),
+        ("Inverter", stage.whole if stage else ()),
+        *((f"Branch {one.name}", one.judgements) for one in (roof.branches if roof else ())),
+        ("Roof", roof.judgements if roof else ()),
+        *((ask.title, ask.judgements) for ask in assessment.asks),
+    ]
+    return {(where, one.title): one for where, found in groups for one in found}

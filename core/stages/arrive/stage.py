@@ -1,0 +1,263 @@
+"""Stage 1, Arrive: the load-in sheet, the permit, the people, the nameplate, the supply."""
+
+from __future__ import annotations
+
+import csv
+import io
+from functools import lru_cache
+
+from core.assessment.common import Gate, KeptReading
+from core.assessment.site import ArriveStage, LoadInLine
+from core.assessment.whole import Ask
+from core.base.judgement import Judgement, waiting, worst
+from core.base.messages import figure, say
+from core.job.job import Job
+from core.job.readings import INVERTER, READING_QUANTITIES, Reading, ReadingKind
+from core.job.subjects import NAMEPLATE_KINDS
+from core.planning.goods.load_list import Needed, load_in
+from core.rules.arrival.nameplate import (
+    NAMEPLATE_SOURCE,
+    LimitKind,
+    form_words,
+    nameplate_limit,
+    nameplate_model,
+    nameplate_nominal,
+    nameplate_serial,
+)
+from core.rules.arrival.permit_people_goods import (
+    GOODS_SOURCE,
+    goods_counted,
+    goods_here,
+    licensed_present,
+    next_visit,
+    permit_export,
+    permit_on_file,
+)
+from core.stages.reading_index import Readings, ask
+
+STAGE = 1
+PERMIT_STEP = "permit"
+INVERTER_LINE = "inverters"
+# Lines judged lately: most stay as they are when one thing of a job changes.
+LINES_KEPT = 2048
+
+
+def arrive_stage(job: Job, readings: Readings) -> tuple[ArriveStage, tuple[Ask, ...]]:
+    """Every line of the load-in sheet judged, and the nameplate asked for."""
+    lines = tuple(_line(job, readings, needed) for needed in load_in(job))
+    asks = tuple(_nameplate_ask(job, readings, kind) for kind in nameplate_kinds(job))
+    judgements = (*_judgements(job), _counted(lines))
+    here = sum(line.judgement.verdict in ("clear", "watch") for line in lines)
+    stage = ArriveStage(
+        line=say("arrive", "counted", here=str(here), of=str(len(lines))),
+        lines=lines,
+        judgements=judgements,
+        start=_start(job, lines, judgements, asks),
+    )
+    return stage, asks
+
+
+def _line(job: Job, readings: Readings, needed: Needed) -> LoadInLine:
+    return _judged_line(
+        needed,
+        readings.latest("goods_found", needed.id),
+        readings.latest("goods_damaged", needed.id),
+        (
+            *readings.history("goods_found", needed.id),
+            *readings.history("goods_damaged", needed.id),
+        ),
+        job.arrival.first_visit and needed.id == INVERTER_LINE,
+    )
+
+
+@lru_cache(maxsize=LINES_KEPT)
+def _judged_line(
+    needed: Needed,
+    found: Reading | None,
+    damaged: Reading | None,
+    history: tuple[KeptReading, ...],
+    comes_later: bool,
+) -> LoadInLine:
+    return LoadInLine(
+        id=needed.id,
+        group=needed.group,
+        what=needed.what,
+        unit=needed.unit,
+        needed=needed.count,
+        because=needed.because,
+        keep=needed.keep,
+        must=needed.must,
+        kind=needed.kind,
+        found=found.value if found else None,
+        damaged=damaged.value if damaged else None,
+        judgement=_goods(needed, found, damaged, comes_later=comes_later),
+        history=history,
+    )
+
+
+def _goods(
+    needed: Needed, found: Reading | None, damaged: Reading | None, *, comes_later: bool
+) -> Judgement:
+    if comes_later and not (found and found.value):
+        return next_visit(what=needed.what)
+    if needed.count is None:
+        return waiting("goods_here", "", GOODS_SOURCE, (needed.because,))
+    if found is None:
+        return waiting("goods_here", "", GOODS_SOURCE, (say("needs", "count"),))
+    return goods_here(
+        needed=needed.count,
+        found=found.value,
+        damaged=damaged.value if damaged else 0.0,
+        what=needed.what,
+        unit=needed.unit,
+        must=needed.must,
+    )
+
+
+def _counted(lines: tuple[LoadInLine, ...]) -> Judgement:
+    """Whether every line that the work cannot do without was counted; said once for all."""
+    uncounted = sum(line.judgement.verdict == "waiting" and line.must for line in lines)
+    return goods_counted(uncounted=uncounted, lines=len(lines))
+
+
+def _judgements(job: Job) -> tuple[Judgement, ...]:
+    arrival, permit = job.arrival, job.arrival.permit
+    document = any(one.step == PERMIT_STEP for one in job.evidence)
+    found = [
+        permit_on_file(
+            reference=permit.reference if permit else "",
+            operator=permit.operator if permit else "",
+            document=document,
+        )
+    ]
+    if permit is not None and permit.export_w is not None:
+        found.append(permit_export(rated_ac_w=job.source.rated_ac_w, granted_w=permit.export_w))
+    licensed = [one.name for one in arrival.crew if one.present and one.licence.strip()]
+    found.append(
+        licensed_present(
+            licensed=len(licensed), names=", ".join(licensed), anybody=bool(arrival.crew)
+        )
+    )
+    return tuple(found)
+
+
+def _start(
+    job: Job,
+    lines: tuple[LoadInLine, ...],
+    judgements: tuple[Judgement, ...],
+    asks: tuple[Ask, ...],
+) -> Gate:
+    """Work starts when goods and nameplate are checked; without a permit nothing is connected."""
+    must = [line.judgement for line in lines if line.must]
+    plate = [j for one in asks if not one.optional for j in one.judgements]
+    people = [one for one in judgements if one.rule_id == "licensed_present"]
+    conditions = [*people, *must, *plate]
+    verdict = worst(("clear", *(one.verdict for one in conditions)))
+    if verdict == "clear":
+        verdict = worst(("clear", *(one.verdict for one in judgements if one.verdict == "watch")))
+    bad = [one for one in (*judgements, *conditions) if one.verdict == verdict]
+    bad = [one for one in bad if one.rule_id != "permit_on_file"] or bad
+    reason = bad[0].reason if bad else ""
+    permitted = any(j.rule_id == "permit_on_file" and j.verdict != "waiting" for j in judgements)
+    note = "" if permitted else say("arrive", "no_permit")
+    return Gate(
+        verdict=verdict, line=" ".join((say("start", verdict, reason=reason), note)).strip()
+    )
+
+
+def _nameplate_ask(job: Job, readings: Readings, kind: ReadingKind) -> Ask:
+    latest = readings.latest(kind, INVERTER)
+    if latest is None:
+        needs = (say("needs", "reading"),)
+        judgement = waiting(kind, READING_QUANTITIES[kind].unit, NAMEPLATE_SOURCE, needs)
+    else:
+        judgement = _nameplate(job, kind, latest)
+    return ask(
+        readings,
+        STAGE,
+        kind,
+        INVERTER,
+        (judgement,),
+        expected_text=_planned_text(job, kind),
+        optional=job.arrival.first_visit or kind == "nameplate_power",
+    )
+
+
+def nameplate_kinds(job: Job) -> tuple[ReadingKind, ...]:
+    """What is read of a nameplate; serials of roof units stand on the map, one by one."""
+    if job.micro is None:
+        return NAMEPLATE_KINDS
+    return tuple(kind for kind in NAMEPLATE_KINDS if kind != "nameplate_serial")
+
+
+def planned_figures(job: Job) -> dict[ReadingKind, float]:
+    """The figures of the sheet that stand on the nameplate too: the inverter's, or a unit's."""
+    if job.micro is not None:
+        unit = job.micro.unit
+        return {
+            "nameplate_max_dc": unit.max_input_v,
+            "nameplate_isc": unit.max_short_circuit_a,
+            "nameplate_power": unit.max_va,
+            "nameplate_nominal": unit.nominal_v,
+        }
+    inverter = job.wall_inverter
+    return {
+        "nameplate_max_dc": inverter.dc.max_dc_v,
+        "nameplate_isc": max(tracker.max_short_circuit_a for tracker in inverter.trackers),
+        "nameplate_power": inverter.rated_ac_w,
+        "nameplate_nominal": inverter.nominal_v,
+    }
+
+
+def _planned_text(job: Job, kind: ReadingKind) -> str:
+    planned = planned_figures(job).get(kind)
+    if planned is not None:
+        return figure(planned, READING_QUANTITIES[kind].unit)
+    return _model(job) if kind == "nameplate_model" else form_words(job.serial_form)
+
+
+def _model(job: Job) -> str:
+    """The model that should stand on the nameplate."""
+    return job.micro.unit.model if job.micro else job.wall_inverter.model
+
+
+LIMITS: dict[ReadingKind, LimitKind] = {
+    "nameplate_max_dc": "nameplate_max_dc",
+    "nameplate_isc": "nameplate_isc",
+    "nameplate_power": "nameplate_power",
+}
+
+
+def _nameplate(job: Job, kind: ReadingKind, latest: Reading) -> Judgement:
+    if kind == "nameplate_model":
+        return nameplate_model(read=latest.text, planned=_model(job))
+    if kind == "nameplate_serial":
+        return nameplate_serial(serial=latest.text, form=job.serial_form)
+    planned = planned_figures(job)[kind]
+    if kind == "nameplate_nominal":
+        return nameplate_nominal(read=latest.value, planned=planned)
+    return nameplate_limit(
+        kind=LIMITS[kind],
+        read=latest.value,
+        planned=planned,
+        unit=READING_QUANTITIES[kind].unit,
+    )
+
+
+# The load-in sheet as a table: a column for each field, named as in the assessment.
+CSV_FIELDS = ("group", "what", "needed", "unit", "found", "damaged", "because", "keep")
+
+
+def load_in_csv(lines: tuple[LoadInLine, ...]) -> str:
+    """The load-in sheet as CSV, to order by and to take along; empty where nothing is known."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(CSV_FIELDS)
+    for line in lines:
+        cells = (getattr(line, name) for name in CSV_FIELDS)
+        writer.writerow(["" if cell is None else _cell(cell) for cell in cells])
+    return out.getvalue()
+
+
+def _cell(value: str | float) -> str:
+    return f"{value:g}" if isinstance(value, float) else value

@@ -1,0 +1,268 @@
+"""Stage 3, Earth: the path from frame to electrode, its sizes, and its continuity as it is read."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import NamedTuple
+
+from core.assessment.site import EarthLinkState, EarthNodeState, EarthStage
+from core.assessment.whole import Ask
+from core.base.glossary import Pole
+from core.base.judgement import Judgement, waiting, worst
+from core.base.messages import figure, say
+from core.figures.rule_packs import RulePack
+from core.job.earthing import Earthing, EarthLink
+from core.job.job import Job
+from core.job.readings import EARTH, Reading, ReadingKind
+from core.planning.earth.path import reaching, roof_schools
+from core.rules.earth.earth_bonding import (
+    CONTINUITY_SOURCE,
+    SIZE_SOURCE,
+    ContinuityBand,
+    array_pole,
+    bond_reaches_earth,
+    bond_size,
+    continuity,
+    continuity_current,
+    continuity_expected,
+    protective_size,
+    ring_lug,
+    roof_bonding,
+)
+from core.rules.prove.yes_no_steps import step_seen, step_waits
+from core.stages.earth.microinverters import earth_judgement
+from core.stages.reading_index import Readings, ask
+
+STAGE = 3
+OHM_DIGITS = 2
+# What gives the power: a path without it is not drawn yet.
+SOURCES = ("inverter", "units")
+PATHS_KEPT = 32
+EARTH_KINDS: frozenset[ReadingKind] = frozenset({"lead_null", "test_current", "continuity"})
+
+
+class Plan(NamedTuple):
+    """What the earth path is judged by: the path, what the sheet earths, the AC line, the pack."""
+
+    earthing: Earthing
+    pole_earthed: Pole
+    line_mm2: float | None
+    rules: RulePack
+
+
+# The path without what the roof needs, and what is asked of it.
+Judged = tuple[str, tuple[EarthLinkState, ...], tuple[Judgement, ...], tuple[Ask, ...]]
+
+
+def earth_stage(job: Job, readings: Readings) -> tuple[EarthStage, tuple[Ask, ...]]:
+    """Every step of the path judged, and its continuity asked for."""
+    last = job.feed.last
+    line_mm2 = last.section_mm2 if last else None
+    plan = Plan(
+        job.earthing, job.inverter.pole_earthed if job.inverter else "none", line_mm2, job.rules
+    )
+    line, links, overall, asks = _judged(plan, readings.of_kinds(EARTH_KINDS))
+    reach = reaching(job.earthing)
+    rails = [node.name for node in job.earthing.nodes if node.kind == "rails"]
+    units = earth_judgement(job, rails_bonded=bool(rails) and reach.issuperset(rails))
+    stage = EarthStage(
+        line=line,
+        nodes=tuple(
+            EarthNodeState(name=node.name, kind=node.kind, reaches=node.name in reach)
+            for node in job.earthing.nodes
+        ),
+        links=links,
+        schools=roof_schools(job),
+        judgements=(*overall, *units),
+    )
+    return stage, asks
+
+
+@lru_cache(maxsize=PATHS_KEPT)
+def _judged(plan: Plan, read: tuple[Reading, ...]) -> Judged:
+    """One path with what was read of it; a key pressed elsewhere in the job finds it ready."""
+    readings, reach = Readings(read), reaching(plan.earthing)
+    bonded = tuple(
+        bond_reaches_earth(
+            name=node.name, reaches=node.name in reach, ends_at=_ends(plan, node.name)
+        )
+        for node in plan.earthing.nodes
+    )
+    links, asks = [], list[Ask]()
+    if plan.earthing.links:
+        asks += [_null_ask(readings), _current_ask(plan, readings)]
+    for link in plan.earthing.links:
+        band = _band(plan, link)
+        own = _continuity_ask(readings, link, band, tuple(asks[:2]))
+        asks.append(own)
+        links.append(_link(plan, link, band, own, readings))
+    overall = _overall(plan, bonded)
+    return _line(tuple(links), overall), tuple(links), overall, tuple(asks)
+
+
+def _ends(plan: Plan, name: str) -> str:
+    """What a bond that does not reach the electrode leads to."""
+    onward = [link.end for link in plan.earthing.links if link.start == name]
+    return onward[0] if onward else say("earth", "nothing")
+
+
+def _overall(plan: Plan, bonded: tuple[Judgement, ...]) -> tuple[Judgement, ...]:
+    earthing = plan.earthing
+    # A path without its inverter or its steps is not drawn yet, and says nothing.
+    if not earthing.links or not any(node.kind in SOURCES for node in earthing.nodes):
+        return (waiting("earth_path", "", SIZE_SOURCE, ()),)
+    return (
+        *(one for one in bonded if one.verdict != "clear"),
+        roof_bonding(school=earthing.roof),
+        array_pole(planned=earthing.array_pole, sheet=plan.pole_earthed),
+    )
+
+
+def _line(links: tuple[EarthLinkState, ...], overall: tuple[Judgement, ...]) -> str:
+    wrong = [one for one in overall if one.verdict in ("stop", "waiting")]
+    if wrong:
+        return wrong[0].reason
+    bad = [one for one in links if one.verdict == "stop"]
+    if bad:
+        return say("earth", "wrong", name=bad[0].name, reason=bad[0].line)
+    read = sum(one.read_ohm is not None for one in links)
+    return say("earth", "read", read=str(read), of=str(len(links)))
+
+
+def least_mm2(plan: Plan, link: EarthLink) -> float | None:
+    """The smallest conductor that a step of the path may be; None for a washer or clamp."""
+    if link.how in ("washer", "clamp"):
+        return None
+    rule = plan.rules.earth
+    if link.how == "core" and plan.line_mm2 is not None:
+        return protective_size(line_mm2=plan.line_mm2, rule_pack=plan.rules)
+    return (rule.bond_lightning if plan.earthing.lightning else rule.bond_least).value
+
+
+def _sized(plan: Plan, link: EarthLink) -> tuple[Judgement, ...]:
+    least = least_mm2(plan, link)
+    if least is None:
+        return ()
+    if link.how == "core" and plan.line_mm2 is None:
+        return (waiting("bond_size", "mm²", SIZE_SOURCE, (say("needs", "ac_run"),)),)
+    if link.section_mm2 is None:
+        needs = (say("needs", "earth_size", name=link.name),)
+        return (waiting("bond_size", "mm²", SIZE_SOURCE, needs),)
+    found = [bond_size(section_mm2=link.section_mm2, least_mm2=least)]
+    if link.stud_mm is not None:
+        lug = ring_lug(section_mm2=link.section_mm2, stud_mm=link.stud_mm, rule_pack=plan.rules)
+        found.append(lug)
+    return tuple(found)
+
+
+def _band(plan: Plan, link: EarthLink) -> ContinuityBand | None:
+    """What a step's continuity should read: by length and size, or by its joint alone."""
+    rule = plan.rules.earth
+    if link.how in ("washer", "clamp"):
+        return ContinuityBand(conductor_ohm=0.0, low_ohm=0.0, high_ohm=rule.joint_most.value)
+    conductor = next(
+        (one for one in plan.rules.ac.conductors if one.section_mm2 == link.section_mm2), None
+    )
+    if link.length_m is None or conductor is None:
+        return None
+    return continuity_expected(
+        length_m=link.length_m,
+        r20_ohm_per_km=conductor.r20_ohm_per_km,
+        joints=link.joints,
+        joint_ohm=rule.joint.value,
+        meter_ohm=rule.meter.value,
+        coldest_c=rule.coldest.value,
+        hottest_c=rule.hottest.value,
+    )
+
+
+def _null_ask(readings: Readings) -> Ask:
+    latest = readings.latest("lead_null", EARTH)
+    judgement = (
+        step_seen(step="lead_null", sign=int(latest.value))
+        if latest
+        else step_waits(step="lead_null")
+    )
+    return ask(readings, STAGE, "lead_null", EARTH, (judgement,))
+
+
+def _current_ask(plan: Plan, readings: Readings) -> Ask:
+    least = plan.rules.earth.test_current.value
+    latest = readings.latest("test_current", EARTH)
+    judgement = (
+        continuity_current(read_a=latest.value, least_a=least)
+        if latest
+        else waiting("continuity_current", "A", "IEC 61557-4", (say("needs", "reading"),))
+    )
+    text = say("earth", "at_least", value=figure(least, "A", OHM_DIGITS))
+    return ask(readings, STAGE, "test_current", EARTH, (judgement,), expected_text=text)
+
+
+def _continuity_ask(
+    readings: Readings, link: EarthLink, band: ContinuityBand | None, tester: tuple[Ask, ...]
+) -> Ask:
+    latest = readings.latest("continuity", link.name)
+    unsound = [one for one in tester if one.verdict in ("stop", "waiting")]
+    needs = tuple(
+        [say("needs", "reading")] * (latest is None)
+        + [say("needs", "earth_length", name=link.name)] * (band is None)
+        + [one.title for one in unsound if latest is not None]
+    )
+    if latest is None or band is None or unsound:
+        judgement = waiting("continuity", "Ω", CONTINUITY_SOURCE, needs)
+    else:
+        judgement = continuity(read_ohm=latest.value, low_ohm=band.low_ohm, high_ohm=band.high_ohm)
+    low_high = (band.low_ohm, band.high_ohm) if band else None
+    return ask(
+        readings,
+        STAGE,
+        "continuity",
+        link.name,
+        (judgement,),
+        expected=low_high,
+        expected_text=_band_text(band),
+        expected_because=_because(link, band),
+    )
+
+
+def _band_text(band: ContinuityBand | None) -> str:
+    if band is None:
+        return ""
+    low = figure(band.low_ohm, digits=OHM_DIGITS)
+    return f"{low} to {figure(band.high_ohm, 'Ω', OHM_DIGITS)}"
+
+
+def _because(link: EarthLink, band: ContinuityBand | None) -> str:
+    if band is None or link.length_m is None or link.section_mm2 is None:
+        return ""
+    return say(
+        "earth",
+        "because",
+        length=figure(link.length_m, "m"),
+        size=figure(link.section_mm2, "mm²"),
+        ohm=figure(band.conductor_ohm, "Ω", OHM_DIGITS + 1),
+        joints=str(link.joints),
+    )
+
+
+def _link(
+    plan: Plan, link: EarthLink, band: ContinuityBand | None, own: Ask, readings: Readings
+) -> EarthLinkState:
+    planned = _sized(plan, link)
+    latest = readings.latest("continuity", link.name)
+    every = (*planned, *own.judgements)
+    verdict = worst(one.verdict for one in every)
+    lug = next((one.reason for one in planned if one.rule_id == "ring_lug"), "")
+    return EarthLinkState(
+        name=link.name,
+        start=link.start,
+        end=link.end,
+        how=link.how,
+        least_mm2=least_mm2(plan, link),
+        band=band,
+        lug=lug,
+        read_ohm=latest.value if latest else None,
+        judgements=planned,
+        verdict=verdict,
+        line=next(one.reason for one in every if one.verdict == verdict),
+    )

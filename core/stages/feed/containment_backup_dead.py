@@ -1,0 +1,193 @@
+"""Around the runs: containment, backup and battery, and the supply made dead."""
+
+from __future__ import annotations
+
+import math
+from itertools import pairwise, product
+
+from core.assessment.common import Gate
+from core.assessment.feed import BackupState, ContainmentState, EndState, PhaseLoad
+from core.assessment.whole import Ask
+from core.base.judgement import Judgement, holds, waiting, worst
+from core.base.messages import figure, say
+from core.job.feed import SIGNAL, STRING_RUN, BackupPlan, BatteryPlan, Containment, string_run
+from core.job.subjects import DEAD_STEPS
+from core.rules.ac.backup import (
+    BACKUP_SOURCE,
+    BATTERY_SOURCE,
+    backup_current,
+    backup_one_phase,
+    battery_approved,
+    battery_breaker,
+    battery_count,
+    shutdown_line,
+)
+from core.rules.ac.terminations import containment_fill, containment_parted
+from core.rules.prove.yes_no_steps import step_seen, step_waits
+from core.stages.feed.context import Feed, deciding
+from core.stages.reading_index import ask
+
+STAGE = 5
+FILL_SOURCE = "trade practice (space factor)"
+DEAD_SOURCE = "EN 50110-1:2013, 6.2: the five safety rules"
+WIRES = 2
+PHASES = (1, 2, 3)
+
+
+def containment(
+    feed: Feed, one: Containment, ends: tuple[EndState, ...]
+) -> tuple[ContainmentState, Ask | None]:
+    """One way and what shares it; its lid asked for where it has one."""
+    strings = [name for name in one.holds if name.startswith(STRING_RUN)]
+    has_signal = SIGNAL in one.holds
+    has_ac = len(one.holds) > len(strings) + has_signal
+    fill = _fill(feed, one)
+    parted = (
+        containment_parted(dc=bool(strings), ac=has_ac, signal=has_signal, parted=one.parted)
+        if one.holds
+        else waiting("containment_alone", "", FILL_SOURCE, (say("needs", "holds", name=one.name),))
+    )
+    judgements = (parted, *([fill] if fill else []))
+    lid = None if one.way == "open" else _lid_ask(feed, one, ends)
+    every = (*judgements, *(lid.judgements if lid else ()))
+    slack = say("feed", "slack", length=figure(one.slack_m, "m")) if one.slack_m else ""
+    line, _ = deciding(every, slack or say("feed", "way_clear"))
+    state = ContainmentState(
+        name=one.name,
+        title=say("ways", one.way, holds=", ".join(one.holds) or say("ways", "nothing")),
+        fill_pct=fill.value if fill else None,
+        judgements=judgements,
+        verdict=worst(one.verdict for one in every),
+        line=line,
+    )
+    return state, lid
+
+
+def _fill(feed: Feed, one: Containment) -> Judgement | None:
+    if one.way == "open" or not one.holds:
+        return None
+    inside_mm2 = _inside_mm2(one)
+    outsides = [size for name in one.holds for size in _outsides(feed, one, name)]
+    known = [size for size in outsides if size is not None]
+    needs = tuple(
+        [say("needs", "inside", name=one.name)] * (inside_mm2 is None)
+        + [say("needs", "outsides", name=one.name)] * (len(known) < len(outsides))
+    )
+    if needs or inside_mm2 is None or not known:
+        return waiting("containment_fill", "%", FILL_SOURCE, needs)
+    rule = feed.rules.run
+    limit = rule.conduit_fill if one.way == "pipe" else rule.trunking_fill
+    return containment_fill(outsides_mm=tuple(known), inside_mm2=inside_mm2, limit_pct=limit.value)
+
+
+def _inside_mm2(one: Containment) -> float | None:
+    if one.width_mm is None or (one.way == "trunking" and one.height_mm is None):
+        return None
+    if one.way == "pipe":
+        return math.pi / 4 * one.width_mm**2
+    return one.width_mm * (one.height_mm or 0.0)
+
+
+def _outsides(feed: Feed, one: Containment, name: str) -> list[float | None]:
+    if name == SIGNAL:
+        return [one.signal_mm]
+    for string in feed.job.strings:
+        if name == string_run(string.name):
+            return [string.home_run[-1].outside_mm if string.home_run else None] * WIRES
+    return [next(run.outside_mm for run in feed.job.feed.runs if run.name == name)]
+
+
+def _lid_ask(feed: Feed, one: Containment, ends: tuple[EndState, ...]) -> Ask:
+    latest = feed.readings.latest("lid", one.name)
+    unmade = [end.name for end in ends if end.run in one.holds and end.pull_verdict != "clear"]
+    if latest is None:
+        judgement = step_waits(step="lid")
+    elif unmade and latest.value == 1:
+        judgement = waiting("step_lid", "", DEAD_SOURCE, (say("needs", "end", name=unmade[0]),))
+    else:
+        judgement = step_seen(step="lid", sign=int(latest.value))
+    return ask(feed.readings, STAGE, "lid", one.name, (judgement,))
+
+
+def backup_state(plan: BackupPlan) -> BackupState:
+    """Loads of each phase, the battery and the shutdown line judged."""
+    phases = PHASES if plan.three_phase else PHASES[:1]
+    loads, judgements = [], list[Judgement]()
+    if not plan.loads:
+        judgements.append(waiting("backup_current", "A", BACKUP_SOURCE, (say("needs", "loads"),)))
+    for number, backed_up in product(phases, (True, False)):
+        on_it = [
+            one
+            for one in plan.loads
+            if one.backed_up == backed_up and (one.phase in (0, number) or not plan.three_phase)
+        ]
+        if not on_it and (not backed_up or not plan.loads):
+            continue
+        name = f"L{number}" if plan.three_phase else "L"
+        current_a = sum(one.current_a for one in on_it)
+        judged = backup_current(
+            current_a=current_a, limit_a=plan.limit_a, phase=name, backed_up=backed_up
+        )
+        judgements.append(judged)
+        loads.append(
+            PhaseLoad(
+                phase=name,
+                backed_up=backed_up,
+                current_a=current_a,
+                limit_a=plan.limit_a,
+                loads=", ".join(one.name for one in on_it),
+                verdict=judged.verdict,
+            )
+        )
+    all_three = ", ".join(one.name for one in plan.loads if one.backed_up and one.phase == 0)
+    judgements.append(backup_one_phase(three_phase_loads=all_three, three_phase=plan.three_phase))
+    judgements += _battery(plan.battery)
+    judgements.append(shutdown_line(wired=plan.shutdown_line))
+    line, _ = deciding(tuple(judgements), say("feed", "backup_clear"))
+    return BackupState(
+        phases=tuple(loads),
+        judgements=tuple(judgements),
+        verdict=worst(one.verdict for one in judgements),
+        line=line,
+    )
+
+
+def _battery(battery: BatteryPlan | None) -> list[Judgement]:
+    if battery is None:
+        return [waiting("battery_count", "", BATTERY_SOURCE, (say("needs", "battery"),))]
+    return [
+        battery_approved(approved=battery.approved),
+        battery_count(units=battery.units, most_units=battery.most_units),
+        battery_breaker(breaker_a=battery.breaker_a, discharge_a=battery.discharge_a),
+    ]
+
+
+def dead(feed: Feed) -> tuple[Gate, tuple[Ask, ...]]:
+    """Whether a compartment may be opened: every step of making dead, in its order."""
+    # A roof of microinverters has no DC switch: its units stop with their branch.
+    steps = DEAD_STEPS if feed.job.inverter else DEAD_STEPS[1:]
+    found = [feed.readings.latest("dead_step", step) for step in steps]
+    asks = []
+    for step, latest in zip(steps, found, strict=True):
+        shown = say("dead_steps", step)
+        judgement = (
+            holds("dead_step", latest.value == 1, DEAD_SOURCE, step=shown)
+            if latest
+            else waiting("dead_step", "", DEAD_SOURCE, (shown,))
+        )
+        asks.append(ask(feed.readings, STAGE, "dead_step", step, (judgement,), shown_subject=shown))
+    undone = [step for step, one in zip(steps, found, strict=True) if one is None or one.value != 1]
+    if undone:
+        is_live = any(one is not None and one.value != 1 for one in found)
+        line = say("dead", "undone", step=say("dead_steps", undone[0]))
+        return Gate(verdict="stop" if is_live else "waiting", line=line), tuple(asks)
+    taken = [one.taken_at for one in found if one is not None]
+    late = [
+        step
+        for step, (before, after) in zip(steps[1:], pairwise(taken), strict=True)
+        if after < before
+    ]
+    if late:
+        line = say("dead", "order", step=say("dead_steps", late[0]))
+        return Gate(verdict="stop", line=line), tuple(asks)
+    return Gate(verdict="clear", line=say("dead", "clear")), tuple(asks)

@@ -1,0 +1,219 @@
+"""Stage 5, Feed: every metre, switch and termination between the roof and the supply."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+from core.assessment.feed import FeedStage, Ladder, SupplyState
+from core.assessment.whole import Ask, StringAssessment
+from core.base.judgement import Judgement, Verdict, waiting
+from core.base.messages import figure, say
+from core.job.job import Job
+from core.job.readings import ReadingKind
+from core.planning.dc.switching import dc_schools
+from core.rules.ac.circuit import feed_chain
+from core.rules.ac.voltage_rise import AcRise, ac_supply
+from core.stages.feed import containment_backup_dead as feed_around
+from core.stages.feed import devices as feed_devices
+from core.stages.feed import runs as feed_runs
+from core.stages.feed import terminations as feed_ends
+from core.stages.feed import voltage_profile as feed_ladder
+from core.stages.feed.context import Feed, feed_of
+from core.stages.feed.single_line import Judged, energy_path
+from core.stages.keyed import Keyed
+from core.stages.reading_index import Readings, ask
+
+STAGE = 5
+FEEDS_KEPT = 32
+# What is read in Feed.
+FEED_KINDS: frozenset[ReadingKind] = frozenset(
+    {
+        "supply_voltage",
+        "torque",
+        "pull",
+        "loop_impedance",
+        "line_side",
+        "isolator_up",
+        "dead_step",
+        "lid",
+    }
+)
+# The supply is measured on arriving, against the nameplate.
+ARRIVE = 1
+
+
+@dataclass(frozen=True, eq=False, kw_only=True)
+class Inputs(Keyed):
+    """What Feed is judged by."""
+
+    job: Job
+    readings: Readings
+    strings: tuple[StringAssessment, ...]
+    earth: Verdict
+
+
+def feed_stage(
+    job: Job, readings: Readings, strings: tuple[StringAssessment, ...], earth: Verdict
+) -> tuple[FeedStage, tuple[Ask, ...]]:
+    """The path, its runs, the ladder of volts, what stands on the way, and what is asked.
+
+    strings, earth: what String and Earth say already. A key pressed elsewhere in the job finds
+    it ready.
+    """
+    hung = tuple(one.name for one in job.wall.devices) if job.wall else ()
+    volts = tuple((one.power_w, one.volts.voc_cold_v if one.volts else None) for one in strings)
+    sheets = (job.inverter, job.micro, job.module, job.optimiser, job.rules)
+    read = readings.of_kinds(FEED_KINDS)
+    key = (job.feed, job.strings, sheets, job.grid.profile, hung, volts, earth, read)
+    return _judged(Inputs(job=job, readings=readings, strings=strings, earth=earth, key=key))
+
+
+@lru_cache(maxsize=FEEDS_KEPT)
+def _judged(of: Inputs) -> tuple[FeedStage, tuple[Ask, ...]]:
+    job, strings = of.job, of.strings
+    feed = feed_of(job, of.readings)
+    run = feed.segments
+    rise = feed_ladder.rise_at(feed, run, feed.supply[0]) if run else None
+    today = feed_ladder.ladder(feed, say("feed", "today"), feed.supply[0])
+    high = feed_ladder.ladder(feed, say("feed", "high"), feed.high_supply_v)
+    rises = {feed: rise}
+    for view in feed.others:
+        way = view.segments
+        rises[view] = feed_ladder.rise_at(view, way, view.supply[0]) if way else None
+    runs = tuple(
+        feed_runs.run_state(feed.of(one), one, rises[feed.of(one)]) for one in job.feed.runs
+    )
+    dc_runs = tuple(
+        feed_runs.dc_run_state(job, string, assessed)
+        for string, assessed in zip(job.strings, strings, strict=True)
+    )
+    devices = tuple(feed_devices.device_state(feed, one) for one in job.feed.devices)
+    dc_switching = feed_devices.dc_switching_state(job, strings) if job.inverter else None
+    ends, end_asks = feed_ends.ends(feed)
+    ways = [feed_around.containment(feed, one, ends) for one in job.feed.containments]
+    backup = feed_around.backup_state(job.feed.backup) if job.feed.backup else None
+    dead, dead_asks = feed_around.dead(feed)
+    stage = FeedStage(
+        line=_line(feed, today),
+        service=feed.service,
+        nominal_v=feed.source.nominal_v,
+        export_w=feed.source.rated_ac_w,
+        design_a=feed.design_a,
+        supply=_supply(feed),
+        trip_v=feed.trip[0],
+        trip_name=feed.trip[1],
+        limits=feed_ladder.limits(feed),
+        path=energy_path(
+            Judged(
+                job=job,
+                runs={one.name: one for one in runs},
+                strings=dc_runs,
+                devices={one.name: one for one in devices},
+                dc=dc_switching,
+                backup=backup,
+                earth=of.earth,
+                trunks={
+                    view.branch.name: view.trunk
+                    for view in (feed, *feed.others)
+                    if view.branch is not None and view.trunk is not None
+                },
+            )
+        ),
+        rise=rise,
+        today=today,
+        high=high,
+        runs=runs,
+        dc_runs=dc_runs,
+        devices=devices,
+        dc_switching=dc_switching,
+        dc_schools=dc_schools(job),
+        containments=tuple(state for state, _ in ways),
+        ends=ends,
+        backup=backup,
+        dead=dead,
+        judgements=_judgements(feed, rise, high),
+    )
+    asks = (
+        *dead_asks,
+        *(_supply_ask(feed, pair) for pair in feed.pairs),
+        *feed_devices.switch_asks(feed),
+        *end_asks,
+        feed_devices.loop_ask(feed),
+        *(lid for _, lid in ways if lid is not None),
+    )
+    return stage, asks
+
+
+def _supply(feed: Feed) -> SupplyState:
+    volts = [one.value for one in feed.supply_readings]
+    return SupplyState(
+        volts=feed.supply[0],
+        pair=feed.supply[1],
+        measured=feed.measured,
+        readings=len(volts),
+        lowest_v=min(volts, default=None),
+        highest_v=max(volts, default=None),
+    )
+
+
+def _judgements(feed: Feed, rise: AcRise | None, high: Ladder | None) -> tuple[Judgement, ...]:
+    return (
+        _chain(feed),
+        feed_ladder.room_judgement(feed, rise),
+        feed_ladder.rise_judgement(feed, rise),
+        feed_ladder.high_day_judgement(feed, high),
+    )
+
+
+def _chain(feed: Feed) -> Judgement:
+    gap = _gap(feed)
+    if gap is None:
+        return feed_chain(whole=True)
+    return feed_chain(whole=False, here=gap[0], there=gap[1])
+
+
+def _gap(feed: Feed) -> tuple[str, str] | None:
+    """The first gap on the way to the inverter, or on the way of any branch to its joint box."""
+    for view in (feed, *feed.others):
+        if view.chain.gap is not None:
+            board, joint = view.job.feed.chain, view.branch.joint if view.branch else None
+            return (board.rungs[-1], joint) if joint and not board.gap else view.chain.gap
+        if view.branch is not None and view.branch.joint is None:
+            return view.chain.rungs[-1], say("branches", "named", name=view.branch.name)
+    return None
+
+
+def _line(feed: Feed, today: Ladder | None) -> str:
+    gap = _gap(feed)
+    if gap is not None:
+        return say("feed", "gap", here=gap[0], there=gap[1])
+    if today is None or today.room_v is None or feed.trip[0] is None:
+        return say("feed", "no_trip")
+    trip = figure(feed.trip[0], "V")
+    if today.room_v < 0:
+        return say("feed", "over", over=figure(-today.room_v, "V"), trip=trip)
+    return say("feed", "room", room=figure(today.room_v, "V"), trip=trip)
+
+
+def _supply_ask(feed: Feed, pair: str) -> Ask:
+    nominal_v = feed.source.nominal_v
+    tolerance = feed.rules.ac.supply_tolerance
+    latest = feed.readings.latest("supply_voltage", pair)
+    judgement = (
+        ac_supply(supply_v=latest.value, nominal_v=nominal_v, tolerance_pct=tolerance.value)
+        if latest
+        else waiting("ac_supply", "V", tolerance.source, (say("needs", "reading"),))
+    )
+    low, high = (nominal_v * (1 + sign * tolerance.value / 100) for sign in (-1, 1))
+    text = f"{figure(low, digits=0)} to {figure(high, 'V', 0)}"
+    return ask(
+        feed.readings,
+        STAGE,
+        "supply_voltage",
+        pair,
+        (judgement,),
+        expected=(low, high),
+        expected_text=text,
+        also_at=(ARRIVE,),
+    )

@@ -1,0 +1,101 @@
+"""Replacing a roof unit: the steps in their order, with the wait between AC and plugs."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+from functools import lru_cache
+
+from core.assessment.common import Gate
+from core.assessment.microinverter import SwapStep
+from core.base.messages import figure, say
+from core.job.microinverter import SWAP_STEPS, swap_key
+from core.job.readings import Reading
+from core.stages.reading_index import Readings
+
+# The first step begins a swap: what was answered before it is of an earlier one.
+BEGIN, WAITED = SWAP_STEPS[0], "waited"
+# Before this step the new serial is on the map.
+AFTER_SERIAL = "leads_in"
+BRANCHES_KEPT = 128
+
+
+def swap_steps(
+    readings: Readings, unit: str, wait_min: float, branch: str, is_on: bool
+) -> tuple[SwapStep, ...]:
+    """Every step of replacing a unit, done in this round or not; none before it has begun."""
+    found = {step: readings.latest("swap_step", swap_key(unit, step)) for step in SWAP_STEPS}
+    if not any(found.values()):
+        return ()
+    return _steps(found, readings.latest("unit_serial", unit), unit, wait_min, branch, is_on)
+
+
+@lru_cache(maxsize=BRANCHES_KEPT)
+def swap_to_come(branch: str, is_on: bool) -> tuple[SwapStep, ...]:
+    """The steps of a unit that nobody replaces yet: the same for all of a branch."""
+    return _steps(dict.fromkeys(SWAP_STEPS), None, "", 0.0, branch, is_on)
+
+
+def _steps(
+    found: dict[str, Reading | None],
+    serial: Reading | None,
+    unit: str,
+    wait_min: float,
+    branch: str,
+    is_on: bool,
+) -> tuple[SwapStep, ...]:
+    begun = _done_at(found[BEGIN])
+    due_at = begun + timedelta(minutes=wait_min) if begun else None
+    done_at: dict[str, datetime | None] = {}
+    earlier = begun
+    for step in SWAP_STEPS:
+        at = _done_at(found[step])
+        is_due = step != WAITED or (at is not None and due_at is not None and at >= due_at)
+        in_order = at is not None and earlier is not None and at >= earlier and is_due
+        earlier = done_at[step] = at if in_order else None
+    steps = []
+    blocked = ""
+    for step in SWAP_STEPS:
+        shown = say("swap_steps", step)
+        at = done_at[step]
+        needs = blocked
+        if step == BEGIN and is_on:
+            needs = say("swap", "is_on", branch=branch)
+        if step == WAITED and not needs and due_at is not None:
+            needs = "" if at else say("swap", "until", wait=figure(wait_min, "min"))
+        if step == AFTER_SERIAL and not needs and not _renewed(serial, done_at["swapped"]):
+            needs = say("swap", "serial", unit=unit)
+        steps.append(
+            SwapStep(
+                step=step,
+                title=shown,
+                done=at is not None,
+                at=at,
+                due_at=due_at if step == WAITED else None,
+                gate=_gate(shown, at, needs),
+            )
+        )
+        if at is None and not blocked:
+            blocked = say("swap", "before", step=shown)
+    return tuple(steps)
+
+
+def _done_at(reading: Reading | None) -> datetime | None:
+    return reading.taken_at if reading is not None and reading.value == 1 else None
+
+
+def _renewed(serial: Reading | None, swapped: datetime | None) -> bool:
+    """Whether the serial on the map was read after the swap."""
+    return serial is not None and swapped is not None and serial.taken_at >= swapped
+
+
+def _gate(shown: str, at: datetime | None, needs: str) -> Gate:
+    if at is not None:
+        return Gate(verdict="clear", line=say("swap", "done", step=shown))
+    if needs:
+        return Gate(verdict="waiting", line=needs)
+    return Gate(verdict="clear", line=say("swap", "now", step=shown))
+
+
+def underway(steps: tuple[SwapStep, ...]) -> bool:
+    """Whether a swap has begun and is not done."""
+    return bool(steps) and steps[0].done and not all(step.done for step in steps)

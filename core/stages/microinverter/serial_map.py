@@ -1,0 +1,205 @@
+"""The serial map as it is read, and the gateway's list beside it."""
+
+from __future__ import annotations
+
+import re
+from collections import defaultdict
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cached_property
+
+from core.assessment.microinverter import GatewayLine, GatewayState, MapState
+from core.base.judgement import GRAVITY, Judgement, Verdict, waiting, worst
+from core.base.messages import say
+from core.job.job import Job
+from core.job.microinverter import GatewayRead, GatewayUnit, MicroPlan
+from core.job.readings import Reading
+from core.rules.arrival.nameplate import form_words, serial_pattern
+from core.rules.microinverter.serial_map import (
+    GATEWAY_SOURCE,
+    gateway_agrees,
+    map_complete,
+    serial_alone,
+    serial_fits,
+    shown_names,
+)
+from core.stages.reading_index import Readings
+
+READ = "read"
+
+
+@dataclass(frozen=True, eq=False)
+class SerialMap:
+    """Which serial stands on which unit, as it was read last."""
+
+    plan: MicroPlan
+    readings: Readings
+
+    @cached_property
+    def by_unit(self) -> dict[str, Reading]:
+        """The reading that counts for each unit that has one."""
+        found = ((u.name, self.readings.latest("unit_serial", u.name)) for u in self.plan.units)
+        return {name: reading for name, reading in found if reading is not None}
+
+    @cached_property
+    def by_serial(self) -> Mapping[str, tuple[str, ...]]:
+        """The units that each serial stands on: one, if all is well."""
+        found = defaultdict[str, list[str]](list)
+        for name, reading in self.by_unit.items():
+            found[reading.text].append(name)
+        return {serial: tuple(names) for serial, names in found.items()}
+
+    def serial(self, unit: str) -> str:
+        """The serial on a unit; empty while it is not read."""
+        return self.by_unit[unit].text if unit in self.by_unit else ""
+
+    def judged(self, unit: str) -> tuple[Judgement, ...]:
+        """What is said of the serial of a unit; nothing while it is not read."""
+        if unit not in self.by_unit:
+            return ()
+        serial, form = self.serial(unit), self.plan.unit.serial_form
+        fits = not form or re.fullmatch(serial_pattern(form), serial) is not None
+        others = tuple(one for one in self.by_serial[serial] if one != unit)
+        return (
+            serial_fits(unit=unit, serial=serial, fits=fits, form=form_words(form)),
+            serial_alone(unit=unit, serial=serial, others=others),
+        )
+
+
+def walk(plan: MicroPlan) -> tuple[str, ...]:
+    """Units in walking order: branch by branch from the fed end, then those on no branch."""
+    on = [name for branch in plan.branches for name in branch.units]
+    taken = set(on)
+    return (*on, *(unit.name for unit in plan.units if unit.name not in taken))
+
+
+def map_state(serials: SerialMap) -> MapState:
+    """How far the map is, and what is wrong on it."""
+    order = walk(serials.plan)
+    missing = tuple(name for name in order if name not in serials.by_unit)
+    judged = {name: serials.judged(name) for name in order}
+    wrong = [one for name in order for one in judged[name] if one.verdict == "stop"]
+    complete = map_complete(
+        taken=len(serials.by_unit), units=len(serials.plan.units), missing=missing
+    )
+    judgements = (complete, *wrong)
+    verdict = worst(one.verdict for one in judgements)
+    return MapState(
+        taken=len(serials.by_unit),
+        of=len(order),
+        missing=missing,
+        doubled=_with_stop(judged, "serial_alone"),
+        malformed=_with_stop(judged, "serial_fits"),
+        next=missing[0] if missing else "",
+        form=form_words(serials.plan.unit.serial_form),
+        judgements=judgements,
+        verdict=verdict,
+        line=next(one.reason for one in judgements if one.verdict == verdict),
+    )
+
+
+def _with_stop(judged: dict[str, tuple[Judgement, ...]], rule_id: str) -> tuple[str, ...]:
+    return tuple(
+        name
+        for name, found in judged.items()
+        if any(one.rule_id == rule_id and one.verdict == "stop" for one in found)
+    )
+
+
+def last_list(job: Job) -> GatewayRead | None:
+    """The last look at the gateway that it answered."""
+    return next((one for one in reversed(job.gateway_reads) if one.outcome == READ), None)
+
+
+def gateway_state(job: Job, serials: SerialMap) -> GatewayState:
+    """The map beside the gateway's last list: reporting, late, missing, foreign."""
+    looks, listed = job.gateway_reads, last_list(job)
+    last = looks[-1] if looks else None
+    if listed is None:
+        reason = say("gateway", last.outcome) if last else say("needs", "gateway")
+        waits = waiting("gateway_agrees", "", GATEWAY_SOURCE, (reason,))
+        return GatewayState(
+            at=last.at if last else None,
+            by=last.by if last else "",
+            outcome=last.outcome if last else None,
+            looks=len(looks),
+            reporting=0,
+            late=0,
+            lines=(),
+            judgements=(waits,),
+            verdict="waiting",
+            line=waits.reason,
+        )
+    by_serial = {one.serial: one for one in listed.units}
+    lines = (*_foreign(serials, by_serial), *_ours(serials, by_serial))
+    lines = tuple(sorted(lines, key=lambda one: -GRAVITY.index(one.verdict)))
+    missing = tuple(one.unit for one in lines if one.standing == "missing")
+    foreign = tuple(one.serial for one in lines if one.standing == "foreign")
+    agrees = gateway_agrees(missing=missing, foreign=foreign)
+    unread = [name for name in walk(serials.plan) if name not in serials.by_unit]
+    if agrees.verdict == "clear" and unread:
+        needs = (say("needs", "serials", names=shown_names(tuple(unread))),)
+        agrees = waiting("gateway_agrees", "", GATEWAY_SOURCE, needs)
+    return GatewayState(
+        at=listed.at,
+        by=listed.by,
+        outcome=looks[-1].outcome,
+        looks=len(looks),
+        reporting=sum(one.standing == "reporting" for one in lines),
+        late=sum(one.standing == "late" for one in lines),
+        lines=lines,
+        judgements=(agrees,),
+        verdict=agrees.verdict,
+        line=agrees.reason,
+    )
+
+
+VERDICTS: dict[str, Verdict] = {
+    "reporting": "clear",
+    "late": "waiting",
+    "unplaced": "waiting",
+    "missing": "stop",
+    "foreign": "stop",
+}
+
+
+def _ours(serials: SerialMap, listed: dict[str, GatewayUnit]) -> list[GatewayLine]:
+    found = []
+    for name in walk(serials.plan):
+        serial = serials.serial(name)
+        if not serial:
+            continue
+        one = listed.get(serial)
+        standing = "missing" if one is None else "reporting" if one.reporting else "late"
+        branch = serials.plan.branch_of(name)
+        found.append(
+            GatewayLine(
+                serial=serial,
+                unit=name,
+                branch=branch.name if branch else "",
+                standing=standing,
+                said=say("gateway", f"is_{standing}"),
+                power_w=one.power_w if one else None,
+                verdict=VERDICTS[standing],
+            )
+        )
+    return found
+
+
+def _foreign(serials: SerialMap, listed: dict[str, GatewayUnit]) -> list[GatewayLine]:
+    """Serials on no map here; while units have none, so many of them may be theirs."""
+    found = [one for one in listed.values() if one.serial not in serials.by_serial]
+    unread = len(serials.plan.units) - len(serials.by_unit)
+    standing = "foreign" if len(found) > unread else "unplaced"
+    return [
+        GatewayLine(
+            serial=one.serial,
+            unit="",
+            branch="",
+            standing=standing,
+            said=say("gateway", f"is_{standing}"),
+            power_w=one.power_w,
+            verdict=VERDICTS[standing],
+        )
+        for one in found
+    ]

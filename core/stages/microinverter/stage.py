@@ -1,0 +1,311 @@
+"""Stage 4 of a roof of microinverters: units, branches, trunk, map, gateway, switching on."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import lru_cache
+from itertools import pairwise
+
+from core.assessment.microinverter import RoofGapBox, RoofModule, RoofPart, RoofPlane, RoofStage
+from core.assessment.whole import Ask
+from core.base.judgement import Judgement, Verdict, waiting
+from core.base.messages import figure, say
+from core.job.job import Job
+from core.job.microinverter import phase_units
+from core.job.readings import ReadingKind
+from core.job.roof import ModulePlace, Plane, place_text
+from core.planning.microinverter.parts import Roof, roof_of
+from core.planning.microinverter.roof_layout import PlaneLayout
+from core.planning.microinverter.unit_places import MM_PER_M, layouts
+from core.rules.dc.string_voltage import StringVolts, string_volts
+from core.rules.microinverter.branch import phase_unbalance
+from core.rules.microinverter.unit_fit import (
+    UNIT_SOURCE,
+    unit_cold,
+    unit_current,
+    unit_power,
+    unit_start,
+)
+from core.rules.prove.yes_no_steps import Step, step_seen, step_waits
+from core.stages.earth.microinverters import unit_schools
+from core.stages.keyed import Keyed
+from core.stages.microinverter.branches import Around, branch_states
+from core.stages.microinverter.serial_map import SerialMap, gateway_state, last_list, map_state
+from core.stages.microinverter.units import unit_states
+from core.stages.reading_index import Readings, ask
+
+STAGE = 4
+HANG = 2
+ROOFS_KEPT = 32
+# What is read of a roof of microinverters, and of the supply that it feeds.
+ROOF_KINDS: frozenset[ReadingKind] = frozenset(
+    {
+        "unit_serial",
+        "units_hung",
+        "unit_covered",
+        "trunk_marks",
+        "drops_sealed",
+        "branch_on",
+        "swap_step",
+        "supply_voltage",
+    }
+)
+
+
+@dataclass(frozen=True, eq=False, kw_only=True)
+class Inputs(Keyed):
+    """What a roof is judged by."""
+
+    job: Job
+    readings: Readings
+    permit: Verdict
+    earthed: Verdict
+
+
+def roof_stage(
+    job: Job, readings: Readings, permit: Verdict, earthed: Verdict
+) -> tuple[RoofStage | None, tuple[Ask, ...]]:
+    """Everything that is said of a roof of microinverters; None where there is a wall inverter.
+
+    permit, earthed: what Arrive says of the operator's permit, and Earth of its path.
+    """
+    if job.micro is None:
+        return None, ()
+    read = readings.of_kinds(ROOF_KINDS)
+    sheets = (job.micro, job.planes, job.module, job.rules, job.site)
+    looks = (len(job.gateway_reads), job.gateway_reads[-1:], last_list(job))
+    key = (*sheets, job.feed, job.grid.profile, read, looks, permit, earthed)
+    return _judged(Inputs(job=job, readings=readings, permit=permit, earthed=earthed, key=key))
+
+
+@lru_cache(maxsize=ROOFS_KEPT)
+def _judged(of: Inputs) -> tuple[RoofStage, tuple[Ask, ...]]:
+    """One roof with what was read of it; a key pressed elsewhere in the job finds it ready."""
+    job, readings, permit, earthed = of.job, of.readings, of.permit, of.earthed
+    plan = job.roof_plan
+    roof, serials = roof_of(job), SerialMap(plan, readings)
+    hung = tuple(
+        _step_ask(readings, HANG, "units_hung", plane.name)
+        for plane in job.planes
+        if any(unit.modules[0].plane == plane.name for unit in plan.units)
+    )
+    trunk_asks = {
+        branch.name: tuple(
+            _step_ask(readings, STAGE, step, branch.name)
+            for step in ("trunk_marks", "drops_sealed")
+        )
+        for branch in plan.branches
+        if branch.units
+    }
+    on = frozenset(
+        branch.name
+        for branch in plan.branches
+        if (latest := readings.latest("branch_on", branch.name)) is not None and latest.value == 1
+    )
+    units = unit_states(job, roof, serials, readings, on)
+    mapped, gateway = map_state(serials), gateway_state(job, serials)
+    around = Around(
+        permit=permit,
+        earthed=earthed,
+        gateway=gateway,
+        asks=trunk_asks,
+        units={unit.name: unit for unit in units},
+    )
+    branches = branch_states(job, readings, roof, around)
+    judgements = (*_on_one(job), *_whole(job, roof))
+    stage = RoofStage(
+        line=_line(judgements, roof),
+        unit=plan.unit.label,
+        trunk=plan.trunk.label,
+        planes=tuple(_plane(job, plane) for plane in job.planes),
+        units=units,
+        free_modules=_free(job),
+        branches=branches,
+        phase_units=phase_units(plan),
+        parts=_parts(roof),
+        earth=unit_schools(job, roof),
+        map=mapped,
+        gateway=gateway,
+        judgements=judgements,
+    )
+    return stage, (*hung, *(one for asks in trunk_asks.values() for one in asks))
+
+
+def _step_ask(readings: Readings, stage: int, step: Step, subject: str) -> Ask:
+    latest = readings.latest(step, subject)
+    judgement = step_seen(step=step, sign=int(latest.value)) if latest else step_waits(step=step)
+    return ask(readings, stage, step, subject, (judgement,))
+
+
+def _line(judgements: tuple[Judgement, ...], roof: Roof) -> str:
+    wrong = [one for one in judgements if one.verdict in ("stop", "waiting")]
+    if wrong:
+        return wrong[0].reason
+    used = [branch for branch in roof.plan.branches if branch.units]
+    counts = " + ".join(str(len(branch.units)) for branch in used)
+    key = "line" if len(used) > 1 else "line_one"
+    return say("branches", key, count=str(len(used)), units=counts)
+
+
+def _on_one(job: Job) -> tuple[Judgement, ...]:
+    """One module on one input of its unit: the same for every unit of the roof."""
+    unit, module, rules = job.roof_plan.unit, job.module, job.rules
+    volts = _module_volts(job)
+    cold = (
+        waiting("unit_cold", "V", UNIT_SOURCE, (say("needs", "cold_factor"),))
+        if volts.voc_cold_v is None
+        else unit_cold(voc_cold_v=volts.voc_cold_v, max_input_v=unit.max_input_v)
+    )
+    return (
+        cold,
+        unit_start(vmp_hot_v=volts.vmp_hot_v, start_v=unit.start_v),
+        unit_current(
+            isc_a=module.isc_a,
+            max_short_circuit_a=unit.max_short_circuit_a,
+            factor=rules.current.isc_factor.value,
+        ),
+        unit_power(module_w=module.pmax_w, max_module_w=unit.max_module_w),
+    )
+
+
+def _module_volts(job: Job) -> StringVolts:
+    """One module on the coldest morning and, on the hottest mounting, the hottest day."""
+    hot, mountings = job.rules.hot, {plane.mounting for plane in job.planes}
+    rises = {"close": hot.rise_close, "raised": hot.rise_raised, "open": hot.rise_open}
+    return string_volts(
+        module=job.module,
+        modules_in_series=1,
+        t_air_min_c=job.site.t_air_min_c,
+        t_cell_hot_c=job.site.t_air_max_c + max(rises[one].value for one in mountings),
+        school=job.rules.cold.school,
+        rule_pack=job.rules,
+    )
+
+
+def _whole(job: Job, roof: Roof) -> tuple[Judgement, ...]:
+    """Whether every module is under a unit and every unit on a branch; phases; earthing."""
+    plan = roof.plan
+    free, loose = _free(job), [u.name for u in plan.units if plan.branch_of(u.name) is None]
+    found = list[Judgement]()
+    if not plan.units:
+        found.append(waiting("roof_planned", "", UNIT_SOURCE, ()))
+        return tuple(found)
+    needs = tuple(
+        [say("needs", "unit_for", modules=_shown(free))] * bool(free)
+        + [say("needs", "branch_for", units=_shown(tuple(loose)))] * bool(loose)
+    )
+    if needs:
+        found.append(waiting("roof_planned", "", UNIT_SOURCE, needs))
+    if plan.three_phase:
+        found.append(
+            phase_unbalance(units=phase_units(plan), unit_a=plan.unit.line_a, rule_pack=job.rules)
+        )
+    return tuple(found)
+
+
+def _shown(names: tuple[str, ...]) -> str:
+    rest = len(names) - 3
+    return ", ".join(names[:3]) + (say("branches", "rest", count=str(rest)) if rest > 0 else "")
+
+
+def _free(job: Job) -> tuple[str, ...]:
+    """Modules that are drawn and under no unit."""
+    taken = {place for unit in job.roof_plan.units for place in unit.modules}
+    return tuple(
+        place_text(place)
+        for plane in job.planes
+        for row, cells in enumerate(plane.rows, start=1)
+        for column in range(1, len(cells) + 1)
+        if plane.holds(row, column)
+        and (place := ModulePlace(plane=plane.name, row=row, column=column)) not in taken
+    )
+
+
+def _plane(job: Job, plane: Plane) -> RoofPlane:
+    layout: PlaneLayout | None = layouts(job).get(plane.name)
+    facing = say(
+        "branches",
+        "facing",
+        tilt=figure(plane.tilt_deg, "°", 0),
+        azimuth=figure(plane.azimuth_deg, "°", 0),
+    )
+    if layout is None:
+        return RoofPlane(
+            name=plane.name, drawn=False, facing=facing, width_mm=0.0, height_mm=0.0,
+            module_w_mm=0.0, module_h_mm=0.0, modules=(), rails=(), gaps=(),
+        )  # fmt: skip
+    on = {
+        place: (unit.name, number)
+        for unit in job.roof_plan.units
+        for number, place in enumerate(unit.modules, start=1)
+    }
+    return RoofPlane(
+        name=plane.name,
+        drawn=True,
+        facing=facing,
+        width_mm=layout.width_mm,
+        height_mm=layout.height_mm,
+        module_w_mm=layout.module_w_mm,
+        module_h_mm=layout.module_h_mm,
+        modules=tuple(
+            RoofModule(
+                row=box.place.row,
+                column=box.place.column,
+                x_mm=box.x_mm,
+                y_mm=box.y_mm,
+                unit=on.get(box.place, ("", 0))[0],
+                input=on.get(box.place, ("", 0))[1],
+            )
+            for block in layout.blocks
+            for box in block.modules
+        ),
+        rails=layout.rails,
+        gaps=tuple(_gap_boxes(plane, layout)),
+    )
+
+
+def _gap_boxes(plane: Plane, layout: PlaneLayout) -> Iterator[RoofGapBox]:
+    """What lies between two unbroken runs of one row."""
+    told = {(gap.row, gap.column): gap.what for gap in plane.gaps}
+    for block, after in pairwise(layout.blocks):
+        if block.row != after.row:
+            continue
+        last, first = block.modules[-1], after.modules[0]
+        left = last.x_mm + layout.module_w_mm
+        width = first.x_mm - left
+        columns = range(last.place.column + 1, first.place.column)
+        what = next((w for c in columns if (w := told.get((block.row, c), ""))), "")
+        shown = figure(width / MM_PER_M, "m", 2)
+        yield RoofGapBox(x_mm=left, y_mm=last.y_mm, width_mm=width, text=f"{what} {shown}".strip())
+
+
+PARTS = (
+    "segments",
+    "sealing_caps",
+    "end_caps",
+    "extensions",
+    "trunk_joints",
+    "joint_boxes",
+    "tees",
+    "dc_leads",
+    "capped_inputs",
+)
+
+
+def _parts(roof: Roof) -> tuple[RoofPart, ...]:
+    """The trunk's parts and the DC leads; what this roof does not need is left out."""
+    return tuple(
+        _part(what, count)
+        for what in PARTS
+        if (count := getattr(roof.parts, what)) is None or count > 0
+    )
+
+
+def _part(what: str, count: float | None) -> RoofPart:
+    return RoofPart(
+        what=say("roof_parts", what),
+        count=count,
+        unit=say("roof_parts", f"{what}_unit"),
+        because=say("load_in", "no_branches") if count is None else say("roof_parts", f"{what}_by"),
+    )

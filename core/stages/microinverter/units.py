@@ -1,0 +1,118 @@
+"""The units of a roof one by one: place, leads, serial, cover, and the steps of a swap."""
+
+from __future__ import annotations
+
+from core.assessment.common import Gate
+from core.assessment.microinverter import DcLead, UnitState
+from core.base.judgement import Judgement, Verdict, waiting, worst
+from core.base.messages import say
+from core.job.job import Job
+from core.job.roof import ModulePlace, place_text
+from core.planning.microinverter.parts import Roof, extended
+from core.planning.microinverter.unit_places import MM_PER_M, UnitPlace
+from core.rules.microinverter.trunk import lead_reach
+from core.rules.microinverter.unit_fit import UNIT_SOURCE, unit_covered, unit_under_modules
+from core.stages.feed.context import deciding
+from core.stages.microinverter.replacement import swap_steps
+from core.stages.microinverter.serial_map import SerialMap, last_list, walk
+from core.stages.reading_index import Readings
+
+
+def unit_states(
+    job: Job, roof: Roof, serials: SerialMap, readings: Readings, on: frozenset[str]
+) -> tuple[UnitState, ...]:
+    """Every unit in walking order: where it hangs, its leads, its serial, whether it is covered."""
+    plan, listed = roof.plan, last_list(job)
+    reporting = {one.serial: one.reporting for one in listed.units} if listed else {}
+    far = extended(plan, roof.places)
+    number = {name: at for branch in plan.branches for at, name in enumerate(branch.units, start=1)}
+    branch_of = {name: branch.name for branch in plan.branches for name in branch.units}
+    by_name = {unit.name: unit for unit in plan.units}
+    found = []
+    for name in walk(plan):
+        unit, place = by_name[name], roof.places.get(name)
+        serial, branch = serials.serial(name), branch_of.get(name, "")
+        on_map = serials.judged(name)
+        covered_at = readings.latest("unit_covered", name)
+        covered = covered_at is not None and covered_at.value == 1
+        leads = _leads(unit.modules, place, far.get(name, ()))
+        judgements = (
+            *_hung(roof, name, place, leads),
+            *((unit_covered(unit=name, serial_kept=bool(serial)),) if covered else ()),
+        )
+        line, _ = deciding((*on_map, *judgements), say("branches", "unit_clear"))
+        found.append(
+            UnitState(
+                name=name,
+                plane=unit.modules[0].plane,
+                row=unit.modules[0].row,
+                x_mm=place.x_mm if place else None,
+                y_mm=place.y_mm if place else None,
+                auto_x_mm=place.auto_x_mm if place else None,
+                modules=tuple(place_text(one) for one in unit.modules),
+                leads=leads,
+                capped=len(unit.modules) < plan.unit.inputs,
+                branch=branch,
+                number=number.get(name, 0),
+                serial=serial,
+                serial_verdict=worst(one.verdict for one in on_map),
+                serial_line=deciding(on_map, serial)[0],
+                serials=readings.history("unit_serial", name),
+                covered=covered,
+                cover=_cover(name, on_map, covered),
+                reporting=reporting.get(serial) if serial else None,
+                judgements=judgements,
+                verdict=worst(("clear", *(one.verdict for one in judgements))),
+                line=line,
+                swap=swap_steps(readings, name, plan.unit.wait_min, branch, branch in on),
+            )
+        )
+    return tuple(found)
+
+
+def _cover(name: str, on_map: tuple[Judgement, ...], covered: bool) -> Gate:
+    """Nothing covers a unit before its serial is on the map, alone and well formed."""
+    if not on_map:
+        verdict: Verdict = "stop" if covered else "waiting"
+        return Gate(verdict=verdict, line=say("cover", "stop" if covered else "waits", unit=name))
+    verdict = worst(one.verdict for one in on_map)
+    if verdict == "stop":
+        reason = next(one.reason for one in on_map if one.verdict == "stop")
+        return Gate(verdict="stop", line=say("cover", "wrong", unit=name, reason=reason))
+    return Gate(verdict="clear", line=say("cover", "done" if covered else "now", unit=name))
+
+
+def _leads(
+    modules: tuple[ModulePlace, ...], place: UnitPlace | None, far: tuple[int, ...]
+) -> tuple[DcLead, ...]:
+    if place is None:
+        return ()
+    return tuple(
+        DcLead(
+            module=place_text(module),
+            input=number,
+            distance_m=way_m,
+            extension=number in far,
+        )
+        for number, (module, way_m) in enumerate(zip(modules, place.module_m, strict=True), start=1)
+    )
+
+
+def _hung(
+    roof: Roof, name: str, place: UnitPlace | None, leads: tuple[DcLead, ...]
+) -> tuple[Judgement, ...]:
+    """Whether a unit hangs under modules, and every lead reaches."""
+    if place is None:
+        needs = (say("needs", "drawn_plane"),)
+        return (waiting("unit_under_modules", "", UNIT_SOURCE, needs),)
+    sheet = roof.plan.unit
+    furthest = max(leads, key=lambda one: one.distance_m)
+    return (
+        unit_under_modules(unit=name, covered=place.covered),
+        lead_reach(
+            furthest_m=furthest.distance_m,
+            reach_m=sheet.lead_reach_mm / MM_PER_M,
+            extension_m=sheet.dc_lead_m,
+            module=furthest.module,
+        ),
+    )

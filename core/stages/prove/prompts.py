@@ -1,0 +1,349 @@
+"""What Prove asks for on top of what the stages before it have read."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from functools import lru_cache
+
+from core.assessment.whole import Ask
+from core.base.judgement import Judgement, waiting
+from core.base.messages import figure, say
+from core.figures.rule_packs import RulePack
+from core.job.feed import FeedDevice
+from core.job.job import Job, StringPlan
+from core.job.readings import HALF_WAVES, INVERTER, LOOKED_OVER, SITE, Reading, ReadingKind
+from core.job.subjects import MORE_PAIRS, residual_name
+from core.rules.ac.supply_conductors import (
+    conductors_agree,
+    frequency_kept,
+    pair_text,
+    pair_volts,
+    phases_turn,
+)
+from core.rules.dc.string_current import (
+    band_text,
+    current_sun_enough,
+    current_waits,
+    expected_current,
+    string_current_read,
+)
+from core.rules.prove.insulation import (
+    insulation_bears,
+    insulation_holds,
+    insulation_test,
+    insulation_test_voltage,
+)
+from core.rules.prove.residual_trip import residual_band, residual_trips_at, residual_trips_in
+from core.rules.prove.yes_no_steps import Step, step_seen, step_waits
+from core.stages.keyed import Keyed
+from core.stages.reading_index import Readings, ask
+from core.stages.string.expected import conditions
+
+STAGE = 7
+SET = 9
+SOURCE = "IEC 62446-1:2016, 6"
+# Tests that are made here: made again, the new one takes the place of the one before.
+TESTS: frozenset[ReadingKind] = frozenset(
+    {
+        "look_over",
+        "short_circuit",
+        "operating",
+        "insulation_volts",
+        "insulation_plus",
+        "insulation_minus",
+        "insulation_ac_volts",
+        "insulation_ac",
+        "conductor_voltage",
+        "supply_frequency",
+        "rotation",
+        "residual_ms",
+        "residual_ma",
+        "switch_works",
+    }
+)
+
+
+# By what the currents are judged.
+SUN: frozenset[ReadingKind] = frozenset(
+    {"irradiance", "air_temperature", "module_temperature", "wind"}
+)
+TESTS_KEPT = 32
+
+
+@dataclass(frozen=True, eq=False, kw_only=True)
+class Inputs(Keyed):
+    """What the tests are made from and judged by."""
+
+    job: Job
+    readings: Readings
+
+
+def test_asks(job: Job, readings: Readings) -> tuple[Ask, ...]:
+    """Every test that is made here, in the order of the record.
+
+    A key pressed elsewhere in the job finds them ready.
+    """
+    sheets = (job.inverter, job.micro, job.module, job.optimiser, job.rules)
+    read = readings.of_kinds(TESTS | SUN)
+    key = (job.strings, job.feed, sheets, job.testing.current, read)
+    return _asked(Inputs(job=job, readings=readings, key=key))
+
+
+@lru_cache(maxsize=TESTS_KEPT)
+def _asked(of: Inputs) -> tuple[Ask, ...]:
+    job, readings = of.job, of.readings
+    return (
+        *(_step(readings, "look_over", one, say("look_over", one)) for one in LOOKED_OVER),
+        *_string_asks(job, readings),
+        *_supply_asks(job, readings),
+        *_run_asks(job, readings),
+        *_residual_asks(job, readings),
+        *_switch_asks(job, readings),
+    )
+
+
+def _step(readings: Readings, kind: Step, subject: str, shown: str) -> Ask:
+    latest = readings.latest(kind, subject)
+    judgement = step_seen(step=kind, sign=int(latest.value)) if latest else step_waits(step=kind)
+    return ask(readings, STAGE, kind, subject, (judgement,), shown_subject=shown)
+
+
+Judge = Callable[[Reading], tuple[Judgement, ...]]
+
+
+def _read(
+    readings: Readings,
+    kind: ReadingKind,
+    subject: str,
+    rule_id: str,
+    unit: str,
+    judge: Judge,
+    expected_text: str,
+    expected: tuple[float, float] | None = None,
+    also_at: tuple[int, ...] = (),
+    because: str = "",
+) -> Ask:
+    """A figure that is read and judged, or waited for."""
+    latest = readings.latest(kind, subject)
+    judgements = (
+        judge(latest) if latest else (waiting(rule_id, unit, SOURCE, (say("needs", "reading"),)),)
+    )
+    return ask(
+        readings,
+        STAGE,
+        kind,
+        subject,
+        judgements,
+        expected=expected,
+        expected_text=expected_text,
+        expected_because=because,
+        also_at=also_at,
+    )
+
+
+# -- strings
+
+
+def _string_asks(job: Job, readings: Readings) -> Iterator[Ask]:
+    for string in job.strings:
+        if job.optimiser is None:
+            yield _current_ask(job, readings, string)
+            yield from _insulation_asks(job, readings, string, system_v(job, string))
+        else:
+            # The safe voltage of the optimisers is all that a dark string has.
+            volts = string.modules_in_series * job.optimiser.safety_v
+            yield from _insulation_asks(job, readings, string, volts)
+
+
+def system_v(job: Job, string: StringPlan) -> float:
+    """The voltage by which a string's insulation test is chosen."""
+    factor = job.rules.prove.system_factor.value
+    return string.modules_in_series * job.module.voc_v * factor
+
+
+def _current_ask(job: Job, readings: Readings, string: StringPlan) -> Ask:
+    kind = job.testing.current
+    latest = readings.latest(kind, string.name)
+    sun = conditions(job, readings, string.plane, latest.taken_at if latest else None)
+    if sun.irradiance is None or sun.t_cell_c is None:
+        needs = ((say("needs", "reading"),) if latest is None else ()) + sun.needs
+        return ask(readings, STAGE, kind, string.name, (current_waits(needs),))
+    band = expected_current(
+        module=job.module,
+        irradiance_w_per_m2=sun.irradiance.value,
+        t_cell_c=sun.t_cell_c,
+        test=kind,
+        basis=sun.irradiance.basis,
+        rule_pack=job.rules,
+    )
+    judgements = (
+        (
+            string_current_read(read_a=latest.value, low_a=band.low_a, high_a=band.high_a),
+            current_sun_enough(irradiance_w_per_m2=sun.irradiance.value, rule_pack=job.rules),
+        )
+        if latest
+        else (current_waits((say("needs", "reading"),)),)
+    )
+    return ask(
+        readings,
+        STAGE,
+        kind,
+        string.name,
+        judgements,
+        expected=(band.low_a, band.high_a),
+        expected_text=band_text(band),
+    )
+
+
+def _insulation_asks(
+    job: Job, readings: Readings, string: StringPlan, volts: float
+) -> Iterator[Ask]:
+    rules, test = job.rules, insulation_test(system_v=volts, rule_pack=job.rules)
+    shown = figure(test.test_v, "V")
+
+    def used(reading: Reading) -> tuple[Judgement, ...]:
+        most = job.module.max_system_v
+        return (insulation_test_voltage(used_v=reading.value, needed_v=test.test_v, most_v=most),)
+
+    def held(reading: Reading) -> tuple[Judgement, ...]:
+        return (insulation_holds(mohm=reading.value, system_v=volts, rule_pack=rules),)
+
+    rule = "insulation_test_voltage"
+    because = "" if job.optimiser else _system_because(job, string, volts)
+    yield _read(readings, "insulation_volts", string.name, rule, "V", used, shown, because=because)
+    text = say("prove", "least", least=figure(test.least_mohm, "MΩ"), test=shown)
+    poles: tuple[ReadingKind, ...] = ("insulation_plus", "insulation_minus")
+    for kind in poles:
+        yield _read(readings, kind, string.name, "insulation_holds", "MΩ", held, text)
+
+
+def _system_because(job: Job, string: StringPlan, volts: float) -> str:
+    """How the system voltage came about, and what the plain one would ask for where it differs."""
+    count, voc_v = string.modules_in_series, job.module.voc_v
+    plain = insulation_test(system_v=count * voc_v, rule_pack=job.rules)
+    said = say(
+        "prove",
+        "system",
+        count=str(count),
+        voc=figure(voc_v, "V"),
+        factor=figure(job.rules.prove.system_factor.value, digits=2),
+        system=figure(volts, "V", 0),
+    )
+    if plain == insulation_test(system_v=volts, rule_pack=job.rules):
+        return said
+    other = say(
+        "prove", "plain", volts=figure(count * voc_v, "V", 0), test=figure(plain.test_v, "V")
+    )
+    return f"{said} {other}"
+
+
+# -- supply, runs, protection, switches
+
+
+def _supply_asks(job: Job, readings: Readings) -> Iterator[Ask]:
+    service = job.feed.supply_service or job.source.service
+    nominal_v, rules = job.source.nominal_v, job.rules
+    for pair in MORE_PAIRS[service]:
+        band = pair_volts(pair=pair, service=service, nominal_v=nominal_v, rule_pack=rules)
+
+        def judge(reading: Reading, pair: str = pair) -> tuple[Judgement, ...]:
+            return (
+                conductors_agree(
+                    pair=pair,
+                    read_v=reading.value,
+                    service=service,
+                    nominal_v=nominal_v,
+                    rule_pack=rules,
+                ),
+            )
+
+        text, between = pair_text(band, pair), (band.low_v, band.high_v)
+        rule = "conductors_agree"
+        yield _read(readings, "conductor_voltage", pair, rule, "V", judge, text, between)
+    yield _frequency_ask(readings)
+    if service == "three":
+        turns = readings.latest("rotation", SITE)
+        yield ask(
+            readings,
+            STAGE,
+            "rotation",
+            SITE,
+            (phases_turn(sign=int(turns.value)),)
+            if turns
+            else (waiting("phases_turn", "", SOURCE, ()),),
+        )
+
+
+def _frequency_ask(readings: Readings) -> Ask:
+    """Kept here; whether the grid profile is made for it is judged in Set."""
+
+    def kept(reading: Reading) -> tuple[Judgement, ...]:
+        return (frequency_kept(hertz=reading.value),)
+
+    return _read(
+        readings, "supply_frequency", SITE, "frequency_kept", "Hz", kept, "", also_at=(SET,)
+    )
+
+
+def _run_asks(job: Job, readings: Readings) -> Iterator[Ask]:
+    rules = job.rules
+    needed_v, least = rules.prove.ac_test.value, figure(rules.prove.ac_least.value, "MΩ")
+    shown = figure(needed_v, "V")
+
+    def used(reading: Reading) -> tuple[Judgement, ...]:
+        return (insulation_test_voltage(used_v=reading.value, needed_v=needed_v),)
+
+    def held(reading: Reading) -> tuple[Judgement, ...]:
+        return (insulation_bears(mohm=reading.value, rule_pack=rules),)
+
+    for run in job.feed.runs:
+        if run.of_network:
+            continue
+        rule = "insulation_test_voltage"
+        yield _read(readings, "insulation_ac_volts", run.name, rule, "V", used, shown)
+        text = say("prove", "ac_least", least=least, test=shown)
+        yield _read(readings, "insulation_ac", run.name, "insulation_holds", "MΩ", held, text)
+
+
+def _residual_asks(job: Job, readings: Readings) -> Iterator[Ask]:
+    for device in job.feed.devices:
+        rated_ma = device.breaker.residual_ma if device.breaker else None
+        if rated_ma is not None:
+            yield from _trips(job.rules, readings, device, rated_ma)
+
+
+def _trips(
+    rules: RulePack, readings: Readings, device: FeedDevice, rated_ma: float
+) -> Iterator[Ask]:
+    low_ma, high_ma = residual_band(rated_ma=rated_ma, rule_pack=rules)
+    most_ms = figure(rules.prove.residual_most_ms.value, "ms", 0)
+    in_time = say("prove", "trip_ms", limit=most_ms)
+    at_current = say("prove", "trip_ma", low=figure(low_ma), high=figure(high_ma, "mA"))
+
+    def timed(reading: Reading) -> tuple[Judgement, ...]:
+        return (residual_trips_in(trip_ms=reading.value, rule_pack=rules),)
+
+    def ramped(reading: Reading) -> tuple[Judgement, ...]:
+        return (residual_trips_at(trip_ma=reading.value, rated_ma=rated_ma, rule_pack=rules),)
+
+    for half in HALF_WAVES:
+        name = residual_name(device.name, half)
+        yield _read(readings, "residual_ms", name, "residual_trips_in", "ms", timed, in_time)
+        yield _read(
+            readings,
+            "residual_ma",
+            name,
+            "residual_trips_at",
+            "mA",
+            ramped,
+            at_current,
+            (low_ma, high_ma),
+        )
+
+
+def _switch_asks(job: Job, readings: Readings) -> Iterator[Ask]:
+    if job.inverter is not None:
+        yield _step(readings, "switch_works", INVERTER, say("prove", "inverter_switch"))
+    for name in dict.fromkeys((*job.switches, *job.breakers)):
+        yield _step(readings, "switch_works", name, name)

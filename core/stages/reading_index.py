@@ -1,0 +1,194 @@
+"""The readings of a job, found by what they are of and when they were taken."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from datetime import datetime, timedelta
+from functools import lru_cache
+
+from core.assessment.common import KeptReading
+from core.assessment.whole import Ask, PastReading
+from core.base.judgement import Judgement, worst
+from core.base.messages import PLAIN_DIGITS, figure, say
+from core.job.readings import (
+    ANY_SUBJECT,
+    BEYOND,
+    RANGED,
+    READING_QUANTITIES,
+    TEXTS,
+    TWO_WAY,
+    Reading,
+    ReadingKind,
+    superseded_ids,
+)
+from core.rules.dc.diagnosis import Cause
+
+# Kinds whose second decimal matters.
+FINE_DIGITS: dict[ReadingKind, int] = {
+    "continuity": 2,
+    "test_current": 2,
+    "loop_impedance": 2,
+    "torque": 2,
+    "supply_frequency": 2,
+    "over_voltage_stop": 2,
+    "insulation_plus": 2,
+    "insulation_minus": 2,
+    "insulation_ac": 2,
+    "short_circuit": 2,
+    "operating": 2,
+}
+
+
+class Readings:
+    """A job's readings by kind and subject; corrections take the place of what they correct."""
+
+    def __init__(self, readings: tuple[Reading, ...]) -> None:
+        self._by: dict[tuple[ReadingKind, str], list[Reading]] = defaultdict(list)
+        for reading in readings:
+            self._by[reading.kind, reading.subject].append(reading)
+        self._superseded = superseded_ids(readings)
+        self._latest: dict[tuple[ReadingKind, str], Reading] = {}
+        for reading in readings:
+            if reading.id not in self._superseded:
+                known = self._latest.setdefault((reading.kind, reading.subject), reading)
+                # Of two taken at one moment the one kept later counts.
+                if reading.taken_at >= known.taken_at:
+                    self._latest[reading.kind, reading.subject] = reading
+        self._corrected_by = {r.supersedes: r.id for r in readings if r.supersedes}
+
+    def latest(self, kind: ReadingKind, subject: str) -> Reading | None:
+        """The last taken of the readings that still count."""
+        return self._latest.get((kind, subject))
+
+    def counting(self, kind: ReadingKind, subject: str) -> tuple[Reading, ...]:
+        """Every reading of a thing that no later one corrects."""
+        return tuple(
+            one for one in self._by.get((kind, subject), ()) if one.id not in self._superseded
+        )
+
+    def nearest(
+        self, kind: ReadingKind, subject: str, at: datetime | None, within: timedelta
+    ) -> Reading | None:
+        """The reading taken nearest to a moment and not further from it than `within`.
+
+        Without a moment, the latest.
+        """
+        if at is None:
+            return self.latest(kind, subject)
+        near = [
+            reading
+            for reading in self._by.get((kind, subject), ())
+            if reading.id not in self._superseded and abs(reading.taken_at - at) <= within
+        ]
+        return min(near, key=lambda r: abs(r.taken_at - at), default=None)
+
+    def history(self, kind: ReadingKind, subject: str) -> tuple[KeptReading, ...]:
+        """Every reading of a thing in the order in which it was kept, superseded ones too."""
+        return tuple(
+            kept(reading, self._corrected_by.get(reading.id))
+            for reading in self._by.get((kind, subject), ())
+        )
+
+    def of_kinds(self, kinds: frozenset[ReadingKind]) -> tuple[Reading, ...]:
+        """Every reading of some kinds, superseded ones too."""
+        return tuple(one for (kind, _), group in self._by.items() if kind in kinds for one in group)
+
+    def past(self, asked: frozenset[str]) -> tuple[PastReading, ...]:
+        """Every reading of what is no longer asked for: kept, and still to be seen."""
+        return tuple(
+            PastReading(title=say("asks", kind, subject=subject), reading=one)
+            for kind, subject in self._by
+            if ask_key(kind, subject) not in asked
+            for one in self.history(kind, subject)
+        )
+
+
+def ask_key(kind: ReadingKind, subject: str) -> str:
+    """Kind and subject of a reading in one word."""
+    return f"{kind}/{subject}"
+
+
+# Readings never change: each is made ready for the user once.
+KEPT_READY = 16_384
+
+
+@lru_cache(maxsize=KEPT_READY)
+def kept(reading: Reading, superseded_by: str | None) -> KeptReading:
+    """A reading as the user sees it."""
+    return KeptReading(
+        id=reading.id,
+        value=reading.value,
+        text=shown_text(reading),
+        basis=reading.basis,
+        taken_at=reading.taken_at,
+        kept_at=reading.kept_at,
+        by=reading.by,
+        instrument=reading.instrument,
+        note=reading.note,
+        supersedes=reading.supersedes,
+        superseded_by=superseded_by,
+    )
+
+
+def shown_text(reading: Reading) -> str:
+    """A reading as it is shown: its text, its figure, or that it was beyond the tester's range."""
+    if reading.text in ("", BEYOND):
+        return f"{reading.text}{reading_text(reading.kind, reading.value)}"
+    return reading.text
+
+
+def reading_text(kind: ReadingKind, value: float) -> str:
+    """A reading with its unit; a two-way answer in words."""
+    if kind in TWO_WAY:
+        return say(kind, f"{value:.0f}")
+    if kind in ANY_SUBJECT:
+        return say(kind, "text", count=figure(value, digits=2))
+    return figure(value, READING_QUANTITIES[kind].unit, FINE_DIGITS.get(kind, PLAIN_DIGITS))
+
+
+def ask(
+    readings: Readings,
+    stage: int,
+    kind: ReadingKind,
+    subject: str,
+    judgements: tuple[Judgement, ...],
+    *,
+    shown_subject: str | None = None,
+    unit: str | None = None,
+    expected: tuple[float, float] | None = None,
+    expected_text: str = "",
+    expected_because: str = "",
+    causes: tuple[Cause, ...] = (),
+    optional: bool = False,
+    also_at: tuple[int, ...] = (),
+    caution: str | None = None,
+) -> Ask:
+    """One thing to read, with everything that is known of it so far."""
+    latest = readings.latest(kind, subject)
+    history = readings.history(kind, subject)
+    fitting = [cause for cause in causes if cause.fits]
+    return Ask(
+        key=ask_key(kind, subject),
+        stage=stage,
+        kind=kind,
+        subject=subject,
+        title=say("asks", kind, subject=shown_subject or subject),
+        unit=READING_QUANTITIES[kind].unit if unit is None else unit,
+        caution=say("ask_cautions", kind) if caution is None else caution,
+        optional=optional,
+        is_text=kind in TEXTS,
+        may_be_beyond=kind in RANGED,
+        also_at=also_at,
+        expected_low=expected[0] if expected else None,
+        expected_high=expected[1] if expected else None,
+        expected_text=expected_text,
+        expected_because=expected_because,
+        verdict=worst(j.verdict for j in judgements),
+        judgements=judgements,
+        reading=next((k for k in history if latest and k.id == latest.id), None),
+        history=history,
+        causes=causes,
+        look_next=causes[0].look_next if causes else "",
+        not_told_apart=tuple(cause.title for cause in fitting[1:]) if fitting else (),
+        answers=(say(kind, "1"), say(kind, "-1")) if kind in TWO_WAY else (),
+    )

@@ -1,0 +1,288 @@
+"""Stage 4, String: the plan's volts and currents, and the readings that answer it."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from core.assessment.common import Gate
+from core.assessment.whole import Ask, CountStep, StringAssessment, StringStage, WindowLimits
+from core.base.judgement import Judgement, Verdict, waiting, worst
+from core.base.messages import figure, say
+from core.equipment.optimiser import Optimiser
+from core.job.job import Job, StringPlan
+from core.planning.dc import optimiser_plans
+from core.planning.dc.string_plans import StringPlanner, planner_for
+from core.rules.dc.diagnosis import OtherString
+from core.rules.dc.earth_fault import OHM_PER_KOHM, EarthFault
+from core.rules.dc.string_agreement import SOURCE as AGREE_SOURCE
+from core.rules.dc.string_agreement import string_agreement, strings_agree
+from core.rules.dc.string_roof import string_drawn, string_one_plane
+from core.stages.reading_index import Readings
+from core.stages.string.expected import Now
+from core.stages.string.prompts import (
+    condition_asks,
+    earth_asks,
+    earth_fault,
+    reporting_ask,
+    safety_ask,
+    switch_ask,
+    two_way_ask,
+    voc_ask,
+)
+from core.stages.string.trackers import array_judgement, array_w, trackers
+
+LEAST_TO_COMPARE = 2
+# A reading is compared as so many hundredths of what it should be.
+WHOLE_PCT = 100.0
+
+
+def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Ask, ...]]:
+    """Every string and tracker judged, and every reading of the stage asked for."""
+    site, sheet = job.site, job.optimiser
+    planner = planner_for(
+        job.module, job.wall_inverter.dc, site.t_air_min_c, site.t_air_max_c, job.rules
+    )
+    switch = switch_ask(readings)
+    carried, array = trackers(job), array_judgement(job)
+    hung = {name: (*one.judgements, array) for one in carried for name in one.strings}
+    if sheet is None:
+        strings, asks, together = _wall(job, planner, readings, switch, hung)
+    else:
+        strings, asks, together = _optimised(job, planner, sheet, readings, switch, hung)
+    mounting = job.plane(job.strings[0].plane).mounting
+    whole = (array, *together)
+    stage = StringStage(
+        t_air_min_c=site.t_air_min_c,
+        t_air_max_c=site.t_air_max_c,
+        t_cell_hot_c=planner.hot_cell_c(mounting),
+        array_w=array_w(job),
+        window=_window(job),
+        optimiser=optimiser_plans.window(sheet, job.module.pmax_w) if sheet else None,
+        whole=whole,
+        strings=tuple(strings),
+        trackers=carried,
+    )
+    return stage, tuple(asks)
+
+
+# The strings, what is asked of them, and what is said of all of them together.
+Judged = tuple[list[StringAssessment], list[Ask], tuple[Judgement, ...]]
+# By string: what is said of the tracker and the inverter that it hangs on.
+Hung = dict[str, tuple[Judgement, ...]]
+
+
+def _wall(job: Job, planner: StringPlanner, readings: Readings, switch: Ask, hung: Hung) -> Judged:
+    others = tuple(
+        OtherString(name=s.name, modules_in_series=s.modules_in_series) for s in job.strings
+    )
+    by_count = {other.modules_in_series: other for other in others}
+    asks = [*condition_asks(job, planner, readings), switch]
+    nows = {plan.name: Now(job, planner, readings, plan) for plan in job.strings}
+    shares = _shares(nows)
+    off_pct = _distances(shares)
+    strings = []
+    for plan in job.strings:
+        now = nows[plan.name]
+        tails = tuple(o for count, o in by_count.items() if count != plan.modules_in_series)
+        volts = voc_ask(job, planner, readings, now, plan, tails)
+        polarity = two_way_ask(readings, "polarity", plan.name)
+        connectors = two_way_ask(readings, "connectors", plan.name)
+        to_earth = earth_asks(planner, readings, plan)
+        asks += [volts, polarity, connectors, *to_earth]
+        strings.append(
+            _string(
+                job,
+                planner,
+                readings,
+                plan,
+                hung[plan.name],
+                now,
+                (volts, polarity, connectors, switch),
+                to_earth,
+                off_pct.get(plan.name),
+            )
+        )
+    return strings, asks, _agreement(job, planner, shares)
+
+
+def _optimised(
+    job: Job,
+    planner: StringPlanner,
+    sheet: Optimiser,
+    readings: Readings,
+    switch: Ask,
+    hung: Hung,
+) -> Judged:
+    asks, strings = [switch], []
+    steps = _optimised_steps(planner, sheet)
+    for plan in job.strings:
+        count = plan.modules_in_series
+        safety = safety_ask(job, readings, plan)
+        polarity = two_way_ask(readings, "polarity", plan.name)
+        connectors = two_way_ask(readings, "connectors", plan.name)
+        asks += [safety, polarity, connectors, reporting_ask(readings, plan)]
+        planned = optimiser_plans.judged(planner, sheet, count)
+        on_roof = _on_roof(job, plan)
+        verdict, line = _with_roof(*optimiser_plans.line(planned), on_roof)
+        judgements = (*planned, *on_roof)
+        strings.append(
+            StringAssessment(
+                name=plan.name,
+                tracker=plan.tracker,
+                plane=plan.plane,
+                modules_in_series=count,
+                power_w=count * planner.module.pmax_w,
+                verdict=verdict,
+                line=line,
+                volts=None,
+                count=None,
+                steps=steps,
+                judgements=judgements,
+                expected=None,
+                read_v=safety.reading.value if safety.reading else None,
+                read_verdict=safety.verdict,
+                off_pct=None,
+                earth=None,
+                earth_line="",
+                gate=_gate(
+                    plan,
+                    (*judgements, *hung[plan.name]),
+                    (safety, polarity, connectors, switch),
+                ),
+            )
+        )
+    return strings, asks, ()
+
+
+@lru_cache(maxsize=32)
+def _optimised_steps(planner: StringPlanner, sheet: Optimiser) -> tuple[CountStep, ...]:
+    return optimiser_plans.steps(planner, sheet)
+
+
+def _string(
+    job: Job,
+    planner: StringPlanner,
+    readings: Readings,
+    plan: StringPlan,
+    hung: tuple[Judgement, ...],
+    now: Now,
+    before: tuple[Ask, ...],
+    to_earth: tuple[Ask, Ask],
+    off_pct: float | None,
+) -> StringAssessment:
+    mounting, count = job.plane(plan.plane).mounting, plan.modules_in_series
+    on_roof = _on_roof(job, plan)
+    verdict, line = _with_roof(*planner.line(count, mounting), on_roof)
+    judgements = (*planner.judged(count, mounting), *on_roof)
+    is_sought = any(pole.reading is not None for pole in to_earth)
+    gate_asks = (*before, to_earth[1]) if is_sought else before
+    earth = earth_fault(planner, readings, plan, to_earth[1].verdict)
+    return StringAssessment(
+        name=plan.name,
+        tracker=plan.tracker,
+        plane=plan.plane,
+        modules_in_series=count,
+        power_w=count * planner.module.pmax_w,
+        verdict=verdict,
+        line=line,
+        volts=planner.volts(count, mounting),
+        count=planner.count(mounting),
+        steps=planner.steps(mounting),
+        judgements=judgements,
+        expected=now.expected,
+        read_v=now.reading.value if now.reading else None,
+        read_verdict=before[0].verdict,
+        off_pct=off_pct,
+        earth=earth,
+        earth_line=_earth_line(earth),
+        gate=_gate(plan, (*judgements, *hung), gate_asks),
+    )
+
+
+def _earth_line(earth: EarthFault | None) -> str:
+    if earth is None:
+        return ""
+    return say(
+        "earth_place",
+        "line",
+        place=figure(earth.place, digits=2),
+        fault=figure(earth.fault_ohm / OHM_PER_KOHM, "kΩ"),
+        share=figure(WHOLE_PCT * earth.sum_over_total, "%"),
+    )
+
+
+def _on_roof(job: Job, plan: StringPlan) -> tuple[Judgement, ...]:
+    """What the roof drawing says of a string, where it is drawn."""
+    if not plan.places:
+        return ()
+    return (
+        string_one_plane(
+            planes=tuple(place.plane for place in plan.places),
+            each_module_tracked=job.optimiser is not None,
+        ),
+        string_drawn(modules_in_series=plan.modules_in_series, drawn=len(plan.places)),
+    )
+
+
+def _with_roof(verdict: Verdict, line: str, on_roof: tuple[Judgement, ...]) -> tuple[Verdict, str]:
+    """A string's verdict and its one sentence, with what the roof says where that is worse."""
+    both = worst((verdict, *(one.verdict for one in on_roof)))
+    if both == verdict:
+        return verdict, line
+    roof = next(one.reason for one in on_roof if one.verdict == both)
+    return both, f"{line.rstrip('.')}. {roof}"
+
+
+def _gate(plan: StringPlan, planned: tuple[Judgement, ...], asks: tuple[Ask, ...]) -> Gate:
+    """Nothing says "plug in" until plan and readings all allow it."""
+    conditions = [j for j in planned if j.verdict in ("stop", "waiting")]
+    conditions += [judgement for one in asks for judgement in one.judgements]
+    verdict: Verdict = worst(one.verdict for one in conditions)
+    said = {"clear": "ready", "watch": "look", "stop": "stop", "waiting": "waits"}[verdict]
+    decisive = next(one for one in conditions if one.verdict == verdict)
+    reason = decisive.reason if decisive.needs == () else _waits(decisive)
+    return Gate(verdict=verdict, line=say("plug_in", said, name=plan.name, reason=reason))
+
+
+def _waits(judgement: Judgement) -> str:
+    return f"{judgement.title.lower()}, {' and '.join(judgement.needs)}."
+
+
+def _agreement(job: Job, planner: StringPlanner, shares: dict[str, float]) -> tuple[Judgement, ...]:
+    """All strings of the job beside each other, each as a share of what it should read."""
+    rule = planner.pack.agree
+    if len(job.strings) < LEAST_TO_COMPARE:
+        return ()
+    if len(shares) < LEAST_TO_COMPARE:
+        return (waiting("strings_agree_mean", "%", AGREE_SOURCE, ()),)
+    volts = tuple(shares.values())
+    return (strings_agree(volts=volts, school=rule.on, limit_pct=rule.limit.value),)
+
+
+def _shares(nows: dict[str, Now]) -> dict[str, float]:
+    """Each read string in hundredths of its expected voltage: sun and count fall out."""
+    return {
+        name: WHOLE_PCT * now.reading.value / now.expected.centre_v
+        for name, now in nows.items()
+        if now.reading is not None and now.expected is not None and not now.expected.neighbour
+    }
+
+
+def _distances(shares: dict[str, float]) -> dict[str, float]:
+    """How far each string reads from the mean of all, in %."""
+    if len(shares) < LEAST_TO_COMPARE:
+        return {}
+    off_pct = string_agreement(volts=tuple(shares.values())).off_pct
+    return dict(zip(shares, off_pct, strict=True))
+
+
+def _window(job: Job) -> WindowLimits:
+    dc = job.wall_inverter.dc
+    return WindowLimits(
+        start_v=dc.start_v,
+        track_min_v=dc.track_min_v,
+        full_power_min_v=dc.full_power_min_v,
+        full_power_max_v=dc.full_power_max_v,
+        track_max_v=dc.track_max_v,
+        never_above_v=min(dc.max_dc_v, job.module.max_system_v),
+    )

@@ -1,0 +1,133 @@
+"""Stage 8, Wake: switching on in the right order, off, and replacing, each step with its locks."""
+
+from __future__ import annotations
+
+from core.assessment.wake import (
+    LightMeaning,
+    SequenceOffer,
+    SwitchStanding,
+    WakePhase,
+    WakeStage,
+    WakeStep,
+)
+from core.base.judgement import Judgement, holds, waiting
+from core.base.messages import say
+from core.equipment.lights import LightPattern
+from core.job.readings import INVERTER
+from core.job.sequences import SWITCHES, Phase, Sequence, known_sequences
+from core.planning.wake.order import EMERGENCY, by_sheet, chosen, fitting, lights, steps
+from core.stages.wake.conditions import Around
+from core.stages.wake.steps import phase_of
+from core.stages.wake.switches import position, positions
+
+STAGE = 8
+WAKE_SOURCE = "sequence of this plant; the device's sheet wins"
+ALARMING = ("fault", "earth_fault")
+
+
+def wake_stage(around: Around) -> WakeStage:
+    """The chosen sequence with its locks; what the lights mean; where each switch stands."""
+    job, readings = around.job, around.readings
+    sequence = chosen(job)
+    stands = positions(around)
+    phases: tuple[Phase, ...] = ("on", "off", "replace")
+    made = tuple(phase_of(around, sequence, phase, stands) for phase in phases)
+    seen = readings.latest("light", INVERTER)
+    table = tuple(_meaning(one) for one in lights(job))
+    light = next((one for one in table if seen and one.shows == seen.text), None)
+    moved = dict.fromkeys(
+        move.switch
+        for phase in phases
+        for step in steps(job, sequence, phase)
+        for move in ((step.move,) if step.move else ()) + step.state
+    )
+    return WakeStage(
+        offers=tuple(
+            SequenceOffer(
+                id=one,
+                name=known_sequences()[one].name,
+                about=known_sequences()[one].about,
+                chosen=one == sequence.id,
+            )
+            for one in fitting(job)
+        ),
+        why=_why(around, sequence),
+        phases=made,
+        emergency=phase_of(around, known_sequences()[EMERGENCY], "off", stands),
+        switches=tuple(
+            SwitchStanding(
+                switch=one, title=say("switch_names", one), position=position(stands, one)
+            )
+            for one in SWITCHES
+            if one in moved
+        ),
+        lights=table,
+        light=light,
+        light_at=seen.taken_at if seen else None,
+        overrides=job.step_overrides,
+        judgements=_judgements(around, made[0], light),
+    )
+
+
+def _why(around: Around, sequence: Sequence) -> str:
+    job = around.job
+    if job.waking.sequence == sequence.id:
+        return say("wake", "own")
+    if sequence.topology == "string" and by_sheet(job) == sequence.id:
+        return say("wake", "by_sheet")
+    source = job.rules.wake.source if sequence.topology == "string" else ""
+    return say("wake", f"by_{sequence.topology}", source=source)
+
+
+def _meaning(one: LightPattern) -> LightMeaning:
+    return LightMeaning(
+        shows=one.shows, state=one.state, means=say("light_states", one.state), do=one.do
+    )
+
+
+def _judgements(
+    around: Around, switched_on: WakePhase, light: LightMeaning | None
+) -> tuple[Judgement, ...]:
+    found = []
+    if switched_on.verdict == "waiting":
+        left = next((one for one in switched_on.steps if one.standing != "done"), None)
+        locked = left is not None and left.gate.verdict != "clear"
+        line = left.gate.line if left and locked else (left.title if left else switched_on.line)
+        needs = (say("needs", "step", line=line.removesuffix(".")),)
+        found.append(waiting("awake", "", WAKE_SOURCE, needs))
+    else:
+        found.append(
+            holds("awake", switched_on.verdict == "clear", WAKE_SOURCE, line=switched_on.line)
+        )
+    if around.job.step_overrides:
+        latest = around.job.step_overrides[-1]
+        found.append(
+            holds(
+                "lock_overridden",
+                False,
+                WAKE_SOURCE,
+                bad="watch",
+                count=str(len(around.job.step_overrides)),
+                by=latest.by,
+                licence=latest.licence,
+                reason=latest.reason.removesuffix("."),
+            )
+        )
+    if light is not None and light.state in ALARMING:
+        found.append(
+            holds(
+                "light_alarm",
+                False,
+                "device's own table",
+                shows=light.shows,
+                means=light.means,
+                do=light.do,
+            )
+        )
+    return tuple(found)
+
+
+def gate_of(stage: WakeStage, key: str) -> WakeStep | None:
+    """The step that is read by a key; None where the present sequence has none such."""
+    every = (*stage.phases, stage.emergency)
+    return next((one for phase in every for one in phase.steps if one.key == key), None)
