@@ -5,19 +5,19 @@ from __future__ import annotations
 from ninja import NinjaAPI
 from ninja.security import django_auth
 
-from server import problems
 from server.bench.api import router as bench
+from server.catalogue.api import router as catalogue
+from server.documents.api import router as documents
 from server.evidence.api import router as evidence
 from server.gateways.api import router as gateways
-from server.gridset.api import router as gridset
+from server.grid_settings.api import router as grid_settings
 from server.jobs.api import router as jobs
 from server.people.api import router as people
+from server.platform import problems
+from server.platform.render import QuickJson
 from server.readings.api import router as readings
-from server.records.api import router as records
-from server.render import QuickJson
-from server.shelf.api import router as shelf
-from server.testing_files.api import router as testing_files
-from server.waking.api import router as waking
+from server.switching.api import router as switching
+from server.tester_files.api import router as tester_files
 
 api = NinjaAPI(
     title="Long Noon",
@@ -29,13 +29,13 @@ api = NinjaAPI(
 )
 problems.install(api)
 api.add_router("/session", people)
-api.add_router("/shelf", shelf)
+api.add_router("/shelf", catalogue)
 api.add_router("/bench", bench)
 api.add_router("/jobs", jobs)
 api.add_router("/jobs", readings)
 api.add_router("/jobs", evidence)
-api.add_router("/jobs", gridset)
+api.add_router("/jobs", grid_settings)
 api.add_router("/jobs", gateways)
-api.add_router("/jobs", testing_files)
-api.add_router("/jobs", waking)
-api.add_router("/jobs", records)
+api.add_router("/jobs", tester_files)
+api.add_router("/jobs", switching)
+api.add_router("/jobs", documents)

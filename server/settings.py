@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import os
-import secrets
 from pathlib import Path
 
 from django.core.exceptions import ImproperlyConfigured
 
 from devices.reach import networks
+from server.platform.secret import secret_of
 
 ROOT = Path(__file__).resolve().parent.parent
 VAR = Path(os.environ.get("LONG_NOON_VAR", ROOT / "var"))
@@ -24,18 +24,7 @@ try:
 except ValueError as error:
     raise ImproperlyConfigured(f"LONG_NOON_DEVICES: {error}") from None
 
-
-def _secret() -> str:
-    """This installation's own key, made once and readable by its owner only."""
-    file = VAR / "secret"
-    if not file.exists():
-        VAR.mkdir(parents=True, exist_ok=True)
-        file.touch(mode=0o600)
-        file.write_text(secrets.token_urlsafe(50), encoding="utf-8")
-    return file.read_text(encoding="utf-8")
-
-
-SECRET_KEY = _secret()
+SECRET_KEY = secret_of(VAR)
 DEBUG = False
 ALLOWED_HOSTS = [
     "localhost",
@@ -51,10 +40,10 @@ INSTALLED_APPS = [
     "server.jobs",
     "server.readings",
     "server.gateways",
-    "server.gridset",
+    "server.grid_settings",
     "server.evidence",
-    "server.waking",
-    "server.shelf",
+    "server.switching",
+    "server.catalogue",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
@@ -101,7 +90,7 @@ STORAGES = {
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"
 SECURE_CONTENT_TYPE_NOSNIFF = True
-TEST_RUNNER = "server.testing.NoonRunner"
+TEST_RUNNER = "server.platform.test_runner.NoonRunner"
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,

@@ -14,11 +14,11 @@ from core.bench import Bench, BenchVerdict, bench_verdict
 from core.edits.fields import typed
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
+from server.catalogue.stored import one
 from server.jobs import actions
 from server.jobs.schemas import BenchIn, FromBenchIn, JobId
-from server.people.api import person_of
-from server.problems import ERRORS
-from server.shelf.stored import one
+from server.people.current import person_of
+from server.platform.problems import ERRORS
 
 router = Router(tags=["bench"])
 

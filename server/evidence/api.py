@@ -10,10 +10,11 @@ from ninja import Query, Router
 
 from server.evidence import actions
 from server.evidence.pictures import MOST_BYTES
-from server.http import body_up_to, download
-from server.jobs.schemas import JobView, job_view
-from server.people.api import person_of
-from server.problems import ERRORS
+from server.jobs.schemas import JobView
+from server.jobs.views import job_view
+from server.people.current import person_of
+from server.platform.http import body_up_to, download
+from server.platform.problems import ERRORS
 
 router = Router(tags=["evidence"])
 Words = Annotated[str, Query(max_length=500)]

@@ -10,7 +10,7 @@ from django.db import models
 
 from core.base.form import write
 from core.job.readings import Evidence
-from server.append_only import AppendOnly
+from server.platform.append_only import AppendOnly
 
 
 class EvidenceRow(AppendOnly):

@@ -8,10 +8,10 @@ from django.http import HttpRequest
 from ninja import Router
 
 from server.gateways import actions
-from server.jobs.api import get_job
 from server.jobs.schemas import JobView
-from server.people.api import person_of
-from server.problems import ERRORS
+from server.jobs.views import job_answer
+from server.people.current import person_of
+from server.platform.problems import ERRORS
 
 router = Router(tags=["gateways"])
 
@@ -23,4 +23,4 @@ router = Router(tags=["gateways"])
 )
 def look_at_gateway(request: HttpRequest, job_id: UUID) -> JobView:
     actions.look(person_of(request), job_id)
-    return get_job(request, job_id)
+    return job_answer(job_id)

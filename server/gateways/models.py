@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.db import models
 
-from server.append_only import KeptOfJob
+from server.platform.append_only import KeptOfJob
 
 
 class GatewayRow(KeptOfJob):

@@ -25,17 +25,17 @@ from core.job.feed import one_run, roof_run
 from core.job.job import FORMAT, VERSION, Job, Site
 from core.job.microinverter import MicroPlan
 from core.sheet_offers import SheetOffer, offer
+from server.catalogue.stored import one, own_packs, standing_one
 from server.evidence.models import EvidenceRow, keep_bytes
 from server.gateways.models import GatewayRow
-from server.gridset.models import SettingsRow
+from server.grid_settings.models import SettingsRow
 from server.jobs.bundle import unbundled
 from server.jobs.models import JobRow
 from server.jobs.stored import Stored, plan_of, row_of, to_core
 from server.people.actions import audit, shown_name
-from server.problems import Conflict
+from server.platform.problems import Conflict
 from server.readings.models import ReadingRow
-from server.shelf.stored import one, own_packs, standing_one
-from server.waking.models import OverrideRow
+from server.switching.models import OverrideRow
 
 MOST_AUDIT_CHARS = 300
 # A new job begins with these; the user changes them on the String and Feed stages.

@@ -19,7 +19,8 @@ from core.planning.microinverter.branches import BranchOffers, branch_offers
 from core.planning.wall.places import WallPlaces, find_places
 from core.sheet_offers import SheetOffer
 from core.stages.arrive.stage import load_in_csv
-from server.http import body_up_to, download
+from server.catalogue.schemas import PackView
+from server.catalogue.views import pack_view
 from server.jobs import actions
 from server.jobs.bundle import MOST_BYTES, bundle, is_bundle
 from server.jobs.edits import EditIn, maker
@@ -34,16 +35,14 @@ from server.jobs.schemas import (
     NewJobIn,
     SunView,
     WallSunView,
-    job_line,
-    job_view,
     modules_typed,
 )
 from server.jobs.stored import load, to_core
-from server.jobs.sun import sun_view, wall_sun
-from server.people.api import person_of
-from server.problems import ERRORS, TooLarge
-from server.shelf.api import pack_view
-from server.shelf.schemas import PackView
+from server.jobs.views import job_answer, job_line, job_view
+from server.people.current import person_of
+from server.platform.http import body_up_to, download
+from server.platform.problems import ERRORS, TooLarge
+from server.sun.views import sun_view, wall_sun
 
 router = Router(tags=["jobs"])
 
@@ -71,7 +70,7 @@ def take_in_job(request: HttpRequest, as_copy: bool = False) -> tuple[int, JobId
 
 @router.get("/{uuid:job_id}", response={200: JobView, **ERRORS}, operation_id="get_job")
 def get_job(request: HttpRequest, job_id: UUID) -> JobView:
-    return job_view(load(job_id))
+    return job_answer(job_id)
 
 
 @router.post(

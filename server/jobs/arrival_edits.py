@@ -19,8 +19,8 @@ from core.equipment.catalogue import SHEETS
 from core.job.arrival import CrewMember, OpenItem, Permit
 from core.job.feed import HomeRun
 from core.job.job import Job
+from server.catalogue.stored import one
 from server.jobs.typed import Edit, Entered, typed_value
-from server.shelf.stored import one
 
 Swapped = Literal[
     "modules",

@@ -27,6 +27,7 @@ from core.figures.overrides import typed_override
 from core.job.job import Job
 from core.job.roof import ModulePlace, Plane
 from core.planning.dc.arrangements import ArrangedString
+from server.catalogue.stored import one, own_packs
 from server.jobs.arrival_edits import ArrivalEdit, arrived
 from server.jobs.commission_edits import CommissionEdit, commissioned
 from server.jobs.earth_edits import EarthEdit, earthed
@@ -34,7 +35,6 @@ from server.jobs.feed_edits import FeedEdit, fed
 from server.jobs.roof_edits import RoofEdit, roofed
 from server.jobs.typed import Edit, Entered, typed_value
 from server.jobs.wall_edits import WallEdit, hung
-from server.shelf.stored import one, own_packs
 
 
 class AddPlane(Edit):

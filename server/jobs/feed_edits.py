@@ -55,8 +55,8 @@ from core.job.feed import (
     Way,
 )
 from core.job.job import Job
+from server.catalogue.stored import one
 from server.jobs.typed import Edit, Entered, typed_value
-from server.shelf.stored import one
 
 
 class PutRun(Edit):

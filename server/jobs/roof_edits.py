@@ -37,8 +37,8 @@ from core.equipment.cables_switches_fixings import Breaker
 from core.job.job import Job
 from core.job.microinverter import GatewayPlan, LinkHow
 from core.job.roof import ModulePlace
+from server.catalogue.stored import one
 from server.jobs.typed import Edit, Entered, typed_value
-from server.shelf.stored import one
 
 
 class ModuleIn(Edit):

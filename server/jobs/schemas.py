@@ -10,7 +10,6 @@ from uuid import UUID
 from ninja import Field, Schema
 from pydantic import ConfigDict
 
-from core.assess import assess
 from core.assessment.whole import Assessment, StageStanding
 from core.base.errors import Refused, problem
 from core.base.glossary import Mounting
@@ -29,8 +28,6 @@ from core.job.microinverter import MicroPlan
 from core.job.roof import Plane
 from core.job.testers import Testing
 from core.job.wall import Wall
-from core.planning.earth.path import planned_modules
-from server.jobs.stored import Stored
 from sun.wall import MonthSun
 
 MODULES_ON_PLANE = Quantity("modules on the plane", "modules", 0, 400)
@@ -213,47 +210,3 @@ class JobId(Schema):
     """Identity of a job."""
 
     id: UUID
-
-
-def job_view(stored: Stored) -> JobView:
-    """The view of a job: its plan beside what the core says of it."""
-    job = stored.job
-    plan = Plan(
-        site=job.site,
-        planes=job.planes,
-        modules=tuple(modules_by_plane(job)[plane.name] for plane in job.planes),
-        module=job.module,
-        inverter=job.inverter,
-        micro=job.micro,
-        optimiser=job.optimiser,
-        strings=job.strings,
-        feed=job.feed,
-        grid=job.grid,
-        arrival=job.arrival,
-        wall=job.wall,
-        earthing=job.earthing,
-        testing=job.testing,
-    )
-    return JobView(revision=stored.revision, plan=plan, assessment=assess(job))
-
-
-def _units(job: Job) -> str:
-    return f"{len(job.micro.units)} × " if job.micro else ""
-
-
-def job_line(job: Job) -> JobLine:
-    """One line of the home."""
-    assessment = assess(job)
-    standing = assessment.stages[assessment.stands_at - 1]
-    return JobLine(
-        id=job.id,
-        name=job.name,
-        place=job.site.place,
-        day=job.day,
-        equipment=f"{_units(job)}{job.source.label}, {planned_modules(job)} × {job.module.label}",
-        verdict=assessment.verdict,
-        stands_at=assessment.stands_at,
-        stages=assessment.stages,
-        blocks=standing.blocks,
-        next=standing.next,
-    )

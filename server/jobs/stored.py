@@ -15,10 +15,10 @@ from core.job.job import KEPT_APART, Job
 from core.job.older_versions import present
 from server.evidence.models import EvidenceRow
 from server.gateways.models import GatewayRow
-from server.gridset.models import SettingsRow
+from server.grid_settings.models import SettingsRow
 from server.jobs.models import JobRow
 from server.readings.models import ReadingRow
-from server.waking.models import OverrideRow
+from server.switching.models import OverrideRow
 
 # Plans read lately: the next reading or look at one of them finds it ready.
 PLANS_READY = 128

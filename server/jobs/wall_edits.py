@@ -25,8 +25,8 @@ from core.equipment.sheet import Sheet
 from core.job.job import Job
 from core.job.wall import DeviceKind, ObjectKind, Opens, Wall, WallDevice, WallObject, WallSpot
 from core.planning.wall.places import with_device_placed
+from server.catalogue.stored import one
 from server.jobs.typed import Edit, Entered, typed_value
-from server.shelf.stored import one
 
 
 class DrawWall(Edit):

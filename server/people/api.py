@@ -10,11 +10,10 @@ from django.http import HttpRequest
 from django.views.decorators.csrf import csrf_protect
 from ninja import Field, Router, Schema
 from ninja.decorators import decorate_view
-from ninja.errors import AuthenticationError
 
 from server.people import actions
 from server.people.policy import licence_of, may_work
-from server.problems import ProblemReport
+from server.platform.problems import ProblemReport
 
 router = Router(tags=["people"])
 ERRORS = {422: ProblemReport}
@@ -33,14 +32,6 @@ class Session(Schema):
     name: str | None
     licence: str
     demo: bool
-
-
-def person_of(request: HttpRequest) -> User:
-    """The signed-in person of an authenticated operation."""
-    person = request.user
-    if not isinstance(person, User) or not may_work(person):
-        raise AuthenticationError
-    return person
 
 
 def _session(request: HttpRequest) -> Session:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.conf import settings
 from django.db import models
 
-from server.append_only import AppendOnly
+from server.platform.append_only import AppendOnly
 
 
 class Licence(models.Model):

@@ -19,9 +19,9 @@ from core.stages.microinverter.serial_map import SerialMap
 from core.stages.prove.prompts import TESTS
 from core.stages.reading_index import Readings
 from server.jobs.stored import Stored, load
-from server.jobs.sun import plane_sun
 from server.people.actions import audit, shown_name
 from server.readings.models import ReadingRow
+from server.sun.views import plane_sun
 
 # Clocks of a phone and of the server differ by a little.
 CLOCK_DOUBT = timedelta(minutes=5)

@@ -15,10 +15,11 @@ from core.assessment.whole import Ask
 from core.base.errors import Refused, problem
 from core.files.serial_map import MOST_BYTES
 from core.job.readings import ReadingKind
-from server.http import body_up_to
-from server.jobs.schemas import Entered, JobView, job_view
-from server.people.api import person_of
-from server.problems import ERRORS
+from server.jobs.schemas import Entered, JobView
+from server.jobs.views import job_view
+from server.people.current import person_of
+from server.platform.http import body_up_to
+from server.platform.problems import ERRORS
 from server.readings import actions
 
 router = Router(tags=["readings"])

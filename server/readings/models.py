@@ -9,7 +9,7 @@ from uuid import UUID
 from django.db import models
 
 from core.job.readings import Reading
-from server.append_only import AppendOnly
+from server.platform.append_only import AppendOnly
 
 READINGS_READY = 16_384
 

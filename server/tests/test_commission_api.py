@@ -19,11 +19,11 @@ from devices.reach import networks, reachable
 from devices.simulated.faults import faults
 from devices.simulated.image import Made
 from devices.simulated.inverter import SimulatedInverter, running
-from server.gridset.models import SettingsRow, SupplySample
+from server.grid_settings.models import SettingsRow, SupplySample
 from server.people.actions import enter_licence
 from server.readings.models import ReadingRow
+from server.switching.models import OverrideRow
 from server.tests.support import ApiCase
-from server.waking.models import OverrideRow
 
 PUT = {
     "do": "put_instrument",

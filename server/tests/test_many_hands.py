@@ -14,11 +14,11 @@ from core.equipment import catalogue as shelf
 from core.equipment.catalogue_csv import flat
 from core.files.job import write_job
 from core.tests.samples import sample_job
+from server.catalogue.models import SheetRow
 from server.jobs import actions
 from server.jobs.models import JobRow
 from server.people.models import AuditLine
 from server.readings.models import ReadingRow
-from server.shelf.models import SheetRow
 
 PEOPLE, READINGS_EACH = 6, 8
 

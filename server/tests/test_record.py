@@ -24,7 +24,7 @@ from core.figures.overrides import Override
 from core.job.job import Job, StringPlan
 from core.job.readings import SettingsWritten, SettingValue
 from core.tests.samples import NOON, measured_job, sample_job, with_reading
-from server.records.pdf import record_page, record_pdf
+from server.documents.pdf import record_page, record_pdf
 
 A4_POINTS = (595.28, 841.89)
 

@@ -12,7 +12,7 @@ from core.equipment import catalogue as shelf
 from core.equipment.catalogue_csv import as_csv, columns, flat
 from core.equipment.catalogue_json import as_json
 from core.tests.samples import sample_job
-from server.shelf.models import PackRow, SheetRow
+from server.catalogue.models import PackRow, SheetRow
 from server.tests.support import ApiCase
 
 NAMES = [column.name for column in columns("modules")]

@@ -1,7 +1,7 @@
 import django.db.models.deletion
 from django.db import migrations, models
 
-from server.append_only import no_update_trigger
+from server.platform.append_only import no_update_trigger
 
 
 class Migration(migrations.Migration):

@@ -2,7 +2,7 @@
 
 from django.db import migrations, models
 
-from server.append_only import no_update_trigger
+from server.platform.append_only import no_update_trigger
 
 
 class Migration(migrations.Migration):

@@ -1,0 +1,101 @@
+"""Putting sheets and rule packs on the shelf: checked, whole or not at all, and audited."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterator
+from dataclasses import replace
+
+from django.contrib.auth.models import User
+from django.db import transaction
+
+from core.base.errors import Problem, Refused, problem
+from core.base.form import write
+from core.equipment.catalogue import Kind
+from core.equipment.catalogue_csv import Progress, Reading, read_table, sheet_of
+from core.equipment.catalogue_json import read_json
+from core.equipment.sheet import Sheet
+from core.figures.overrides import OwnPack
+from server.catalogue.models import PackRow, SheetRow
+from server.catalogue.stored import standing
+from server.people.actions import audit, shown_name
+
+SHOWN_PROBLEMS = 20
+
+
+def keep_sheet(person: User, kind: Kind, cells: dict[str, str], *, as_given: bool) -> Sheet:
+    """Put a typed sheet on the shelf. Raises Refused; then the shelf is as it was.
+
+    Whoever types a sheet has held it against the maker's: their name is written on it.
+    """
+    checked = cells.get("checked_by", "").strip() or shown_name(person)
+    sheet = sheet_of(kind, cells | {"checked_by": checked}, as_given=as_given)
+    with transaction.atomic():
+        _put(person, kind, [sheet])
+        audit(person, None, "sheet kept", f"{kind} {sheet.id} {sheet.sheet_revision}")
+    return sheet
+
+
+def take_in(
+    person: User, kind: Kind, raw: bytes, *, as_given: bool
+) -> Iterator[Progress | Reading]:
+    """Put the sheets of a CSV or JSON file on the shelf: progress, then what was read.
+
+    Raises Refused with every problem; then the shelf is as it was.
+    """
+    is_json = raw.lstrip(b"\xef\xbb\xbf \r\n\t")[:1] in (b"{", b"[")
+    reader = read_json if is_json else read_table
+    for step in reader(kind, raw, as_given=as_given):
+        if isinstance(step, Reading):
+            with transaction.atomic():
+                _put(person, kind, step.sheets)
+                audit(person, None, "sheets read in", f"{len(step.sheets)} {kind}")
+        yield step
+
+
+def _put(person: User, kind: Kind, sheets: Collection[Sheet]) -> None:
+    """Write the sheets that differ from what stands; a changed one needs a new revision."""
+    there = standing(kind, {sheet.id for sheet in sheets})
+    fresh = [sheet for sheet in sheets if there.get(sheet.id) != sheet]
+    found = [
+        _same_revision(sheet)
+        for sheet in fresh
+        if sheet.id in there and _figures(there[sheet.id]) != _figures(sheet)
+        if there[sheet.id].sheet_revision == sheet.sheet_revision
+    ]
+    if found:
+        raise Refused(found[:SHOWN_PROBLEMS])
+    SheetRow.objects.bulk_create(
+        [
+            SheetRow(kind=kind, sheet_id=sheet.id, data=write(sheet), added_by=person)
+            for sheet in fresh
+        ],
+        batch_size=500,
+    )
+
+
+def _figures(sheet: Sheet) -> Sheet:
+    return replace(sheet, checked_by="")
+
+
+def _same_revision(sheet: Sheet) -> Problem:
+    said = (
+        f"{sheet.label} stands on the shelf as revision {sheet.sheet_revision} with other "
+        "figures. Give the changed sheet a revision of its own."
+    )
+    return problem("$.sheet_revision", sheet.sheet_revision, "a new revision", said)
+
+
+def withdraw(person: User, kind: Kind, sheet_id: str) -> None:
+    """Take a sheet off the shelf; jobs that hold it keep it. Raises Refused when unknown."""
+    with transaction.atomic():
+        if sheet_id not in standing(kind, {sheet_id}):
+            raise Refused([problem("$.id", sheet_id, "a sheet on the shelf")])
+        SheetRow.objects.create(kind=kind, sheet_id=sheet_id, data=None, added_by=person)
+        audit(person, None, "sheet taken off the shelf", f"{kind} {sheet_id}")
+
+
+def keep_pack(person: User, pack: OwnPack) -> None:
+    """Put a rule pack of the crew's own on the shelf; jobs that hold an earlier one keep it."""
+    with transaction.atomic():
+        PackRow.objects.create(pack_id=pack.id, data=write(pack), added_by=person)
+        audit(person, None, "rule pack kept", f"{pack.id}, {len(pack.figures)} figures")

@@ -1,0 +1,167 @@
+"""Shelf endpoints: equipment sheets, rule packs, grid profiles."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable, Iterator
+from dataclasses import asdict
+from datetime import UTC, datetime
+
+from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
+from ninja import Router
+
+from core.base.errors import Refused
+from core.base.json_text import MOST_BYTES
+from core.equipment.catalogue import KINDS, Kind, title
+from core.equipment.catalogue_csv import Progress, Reading, as_csv, columns, flat, template
+from core.equipment.catalogue_json import as_json
+from core.equipment.sheet import Sheet
+from core.figures.grid_profiles import known_profiles, profile
+from core.figures.overrides import OwnPack, effective_pack, typed_override
+from core.figures.rule_packs import known_packs, pack
+from core.files.weather import Climate, read_climate
+from server.catalogue import actions, stored
+from server.catalogue.schemas import (
+    Cell,
+    Choice,
+    ColumnsView,
+    KindLine,
+    PackIn,
+    PackView,
+    SheetIn,
+    SheetLine,
+    SheetList,
+    SheetView,
+    ShelfView,
+    WithdrawIn,
+    sheet_line,
+)
+from server.catalogue.stored import count, one, own_packs, revisions, standing
+from server.catalogue.views import pack_view
+from server.people.current import person_of
+from server.platform.http import body_up_to, download
+from server.platform.problems import ERRORS, KEPT
+
+router = Router(tags=["shelf"])
+MOST_FOUND = 60
+MOST_WEATHER_BYTES = 64 * 1024 * 1024
+
+
+@router.get("", response={200: ShelfView, **ERRORS}, operation_id="get_shelf")
+def get_shelf(request: HttpRequest) -> ShelfView:
+    shipped = [Choice(id=p.id, label=p.name, detail=p.edition) for p in map(pack, known_packs())]
+    own = [Choice(id=p.id, label=p.name, detail=p.edition) for p in own_packs().values()]
+    return ShelfView(
+        kinds=tuple(KindLine(kind=kind, title=title(kind), count=count(kind)) for kind in KINDS),
+        packs=(*shipped, *own),
+        profiles=tuple(
+            Choice(id=p.id, label=p.name, detail=p.edition) for p in map(profile, known_profiles())
+        ),
+        most_file_bytes=MOST_BYTES,
+    )
+
+
+@router.get("/packs/{pack_id}", response={200: PackView, **ERRORS}, operation_id="get_pack")
+def get_pack(request: HttpRequest, pack_id: str) -> PackView:
+    own = own_packs().get(pack_id)
+    return pack_view(effective_pack(pack_id, own, ()))
+
+
+@router.post("/packs", response={200: PackView, **ERRORS}, operation_id="keep_pack")
+def keep_pack(request: HttpRequest, body: PackIn) -> PackView:
+    base = pack(body.based_on)
+    figures = tuple(
+        typed_override(base, one.path, one.entered, one.reason, f"$.figures[{index}]")
+        for index, one in enumerate(body.figures)
+    )
+    made = OwnPack(
+        id=body.id.strip(),
+        name=body.name,
+        edition=body.edition,
+        based_on=body.based_on,
+        note=body.note,
+        checked_on=f"{datetime.now(UTC):%Y-%m-%d}",
+        figures=figures,
+    )
+    actions.keep_pack(person_of(request), made)
+    return pack_view(effective_pack(made.id, made, ()))
+
+
+@router.post("/climate", response={200: Climate, **ERRORS}, operation_id="read_climate")
+def climate(request: HttpRequest, file_name: str) -> Climate:
+    return read_climate(body_up_to(request, MOST_WEATHER_BYTES, "a weather file"), file_name)
+
+
+@router.get("/{kind}", response={200: SheetList, **ERRORS}, operation_id="list_sheets")
+def list_sheets(request: HttpRequest, kind: Kind, find: str = "") -> SheetList:
+    total, found = stored.find(kind, find.lower().split(), MOST_FOUND)
+    return SheetList(total=total, sheets=tuple(map(sheet_line, found)))
+
+
+@router.get("/{kind}/columns", response={200: ColumnsView, **ERRORS}, operation_id="get_columns")
+def get_columns(request: HttpRequest, kind: Kind) -> ColumnsView:
+    return ColumnsView(columns=columns(kind))
+
+
+@router.get("/{kind}/template", operation_id="get_template")
+def get_template(request: HttpRequest, kind: Kind) -> HttpResponse:
+    return download(template(kind).encode(), "text/csv", f"{kind}-template.csv")
+
+
+@router.get("/{kind}/file", operation_id="get_shelf_file")
+def get_shelf_file(request: HttpRequest, kind: Kind, form: str = "json") -> HttpResponse:
+    every = list(standing(kind).values())
+    if form == "csv":
+        names = [column.name for column in columns(kind)]
+        return download(as_csv(names, every).encode(), "text/csv", f"{kind}.csv")
+    return download(as_json(kind, every).encode(), "application/json", f"{kind}.json")
+
+
+@router.get(
+    "/{kind}/sheets/{sheet_id}", response={200: SheetView, **ERRORS}, operation_id="get_sheet"
+)
+def get_sheet(request: HttpRequest, kind: Kind, sheet_id: str) -> SheetView:
+    sheet = one(kind, sheet_id, Sheet, "$.id")
+    return SheetView(
+        line=sheet_line(sheet),
+        cells=tuple(Cell(name=name, text=text) for name, text in flat(sheet).items()),
+        revisions=revisions(kind, sheet_id),
+    )
+
+
+@router.post("/{kind}", response={200: SheetLine, **ERRORS}, operation_id="keep_sheet")
+def keep_sheet(request: HttpRequest, kind: Kind, body: SheetIn) -> SheetLine:
+    cells = {cell.name: cell.text for cell in body.cells}
+    sheet = actions.keep_sheet(person_of(request), kind, cells, as_given=body.as_given)
+    return sheet_line(sheet)
+
+
+@router.post("/{kind}/withdraw", response={200: SheetList, **ERRORS}, operation_id="withdraw_sheet")
+def withdraw_sheet(request: HttpRequest, kind: Kind, body: WithdrawIn) -> SheetList:
+    actions.withdraw(person_of(request), kind, body.id)
+    return list_sheets(request, kind)
+
+
+@router.post("/{kind}/file", operation_id="take_in_sheets")
+def take_in_sheets(
+    request: HttpRequest, kind: Kind, as_given: bool = False
+) -> StreamingHttpResponse:
+    """Reads a CSV or JSON file; answers with a line of JSON for each step, as it goes."""
+    raw = body_up_to(request, MOST_BYTES, "a shelf file")
+    steps = actions.take_in(person_of(request), kind, raw, as_given=as_given)
+    return StreamingHttpResponse(_told(steps), content_type="application/x-ndjson")
+
+
+def _told(steps: Iterable[Progress | Reading]) -> Iterator[str]:
+    try:
+        for step in steps:
+            if isinstance(step, Progress):
+                yield _line({"checked": step.checked, "rows": step.rows})
+            else:
+                yield _line({"kept": len(step.sheets), "doubled_rows": step.doubled_rows})
+    except Refused as refused:
+        yield _line({"problems": [asdict(found) for found in refused.problems], "said": KEPT})
+
+
+def _line(data: object) -> str:
+    return json.dumps(data, ensure_ascii=False) + "\n"

@@ -1,0 +1,132 @@
+"""The record as A4 pages, set by typst from the assessment."""
+
+from __future__ import annotations
+
+import json
+import tempfile
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import Any, Literal
+from zoneinfo import ZoneInfo
+
+import typst
+from django.conf import settings
+
+from core.assess import assess
+from core.assessment.whole import Assessment
+from core.base.drawing import svg
+from core.base.form import write
+from core.base.messages import table
+from core.job.job import KEPT_APART, Job
+from server.documents.drawings import map_drawings, path_drawing
+from server.evidence.models import bytes_of
+from server.sun.views import wall_sun
+
+FOLDER = Path(__file__).parent / "templates"
+RECORD, DRILL_SHEET = FOLDER / "record.typ", FOLDER / "drill.typ"
+PAGE_PPI = 96.0
+SUFFIXES = {"image/jpeg": ".jpg", "image/png": ".png"}
+
+
+def record_pdf(job: Job) -> bytes:
+    """The whole record as PDF."""
+    return _record(job, "pdf")[0]
+
+
+def record_page(job: Job, number: int) -> bytes | None:
+    """One page of the record as PNG, from 1; None beyond the last."""
+    pages = _record(job, "png")
+    return pages[number - 1] if 1 <= number <= len(pages) else None
+
+
+def _record(job: Job, kind: Literal["pdf", "png"]) -> list[bytes]:
+    """The record's pages; its pictures lie in a folder for as long as it is set."""
+    with tempfile.TemporaryDirectory() as folder:
+        pictures = _pictures(job, Path(folder))
+        return typeset(RECORD, {**_data(job), "pictures": pictures}, kind)
+
+
+def _pictures(job: Job, folder: Path) -> dict[str, str]:
+    """A file for each picture of a job that is on this machine, by the evidence's identity."""
+    found = {}
+    for kept in job.evidence:
+        data = bytes_of(kept.sha256) if kept.form != "application/pdf" else None
+        if data is not None:
+            file = folder / f"{kept.sha256}{SUFFIXES[kept.form]}"
+            file.write_bytes(data)
+            found[kept.id] = str(file)
+    return found
+
+
+def drill_pdf(job: Job) -> bytes:
+    """The hole marks of a wall, listed and at full scale on A4 tiles. Raises Refused: no wall."""
+    return typeset(DRILL_SHEET, _drill_data(job), "pdf")[0]
+
+
+def typeset(template: Path, data: dict[str, Any], kind: Literal["pdf", "png"]) -> list[bytes]:
+    """The pages of a template with its data."""
+    compiled: bytes | list[bytes] = typst.compile(
+        str(template),
+        root="/",
+        format=kind,
+        ppi=PAGE_PPI,
+        font_paths=[str(settings.RECORD_FONTS)],
+        ignore_system_fonts=True,
+        sys_inputs={"data": json.dumps(data)},
+    )
+    return compiled if isinstance(compiled, list) else [compiled]
+
+
+def _drill_data(job: Job) -> dict[str, Any]:
+    hang = assess(job).hang
+    now = datetime.now(UTC).astimezone(ZoneInfo(job.site.timezone))
+    return {
+        "name": job.name,
+        "place": job.site.place,
+        "wall": write(job.drawn_wall),
+        "studs": list(hang.studs_mm),
+        "devices": write(hang.devices),
+        "walls": table()["walls"],
+        "made": _minute(now),
+    }
+
+
+def _data(job: Job) -> dict[str, Any]:
+    zone = ZoneInfo(job.site.timezone)
+    moments = {reading.id: reading.taken_at for reading in job.readings}
+    moments |= {written.id: written.at for written in job.settings_written}
+    moments |= {kept.id: kept.kept_at for kept in job.evidence}
+    moments |= {lifted.id: lifted.at for lifted in job.step_overrides}
+    assessment = assess(job)
+    moments |= _stage_moments(assessment)
+    plan = {name: value for name, value in write(job).items() if name not in KEPT_APART}
+    return {
+        "assessment": write(assessment),
+        "job": plan,
+        "energy_path": svg(path_drawing(job)),
+        "maps": [svg(one) for one in map_drawings(job)] if job.micro else [],
+        "wall_sun": write(wall_sun(job).judgement) if job.wall else None,
+        "day": _day(datetime.combine(job.day, datetime.min.time())),
+        "made": _minute(datetime.now(UTC).astimezone(zone)),
+        "times": {key: _minute(at.astimezone(zone)) for key, at in moments.items()},
+    }
+
+
+def _stage_moments(assessment: Assessment) -> dict[str, datetime]:
+    """When tests, steps and moments were, by what the record finds them by."""
+    tests = (test for group in assessment.prove.groups for test in group.tests)
+    phases = (*assessment.wake.phases, assessment.wake.emergency)
+    steps = (step for phase in phases for step in phase.steps)
+    found = {f"test {test.key}": test.at for test in tests}
+    found |= {step.key: step.at for step in steps}
+    found |= {moment.key: moment.at for moment in assessment.grid.loss}
+    found["light"] = assessment.wake.light_at
+    return {key: at for key, at in found.items() if at is not None}
+
+
+def _day(at: datetime) -> str:
+    return f"{at.day} {at:%B %Y}"
+
+
+def _minute(at: datetime) -> str:
+    return f"{at.day} {at:%B %Y, %H:%M}"
