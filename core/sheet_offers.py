@@ -8,7 +8,7 @@ from core.assess import assess
 from core.assessment.whole import Assessment
 from core.base.errors import Refused
 from core.base.judgement import Judgement, Verdict
-from core.edits.planes_and_strings import with_sheet
+from core.edits.sheets_and_figures import with_sheet
 from core.equipment.catalogue_csv import flat
 from core.equipment.sheet import Sheet
 from core.job.job import Job

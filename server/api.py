@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from ninja import NinjaAPI
 from ninja.security import django_auth
 
 from server.bench.api import router as bench
@@ -14,12 +13,13 @@ from server.grid_settings.api import router as grid_settings
 from server.jobs.api import router as jobs
 from server.people.api import router as people
 from server.platform import problems
+from server.platform.description import DescribedApi
 from server.platform.render import QuickJson
 from server.readings.api import router as readings
 from server.switching.api import router as switching
 from server.tester_files.api import router as tester_files
 
-api = NinjaAPI(
+api = DescribedApi(
     title="Long Noon",
     version="1",
     auth=django_auth,

@@ -12,7 +12,7 @@ from functools import partial
 from pathlib import Path
 
 from core.assess import assess
-from core.edits.microinverter import with_offer
+from core.edits.microinverter.units import with_offer
 from core.equipment.catalogue import inverter
 from core.equipment.catalogue_csv import read_table, template
 from core.figures.grid_profiles import ProfilePoint, point_kinds, profile

@@ -342,13 +342,19 @@ def _schema_reference(owner: type, definitions: dict[str, Any]) -> dict[str, Any
             "type": "object",
             "description": (owner.__doc__ or "").split("\n\n")[0].replace("\n", " ").strip(),
             "properties": {
-                f.name: _schema(hints(owner)[f.name], definitions)
+                f.name: _schema(hints(owner)[f.name], definitions) | _schema_default(f)
                 for f in dataclasses.fields(owner)
             },
             "required": sorted(required_fields(owner)),
             "additionalProperties": False,
         }
     return {"$ref": f"#/$defs/{owner.__name__}"}
+
+
+def _schema_default(field: dataclasses.Field[Any]) -> dict[str, Any]:
+    """What stands where a field is left out, where that is plain; a whole value is not told."""
+    plain = field.default is None or isinstance(field.default, str | int | float)
+    return {"default": field.default} if plain else {}
 
 
 def _schema_limits(limits: Limits | None) -> dict[str, Any]:

@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
+from typing import Annotated, Literal
 
 from core.base.errors import Refused, problem
-from core.edits.planes_and_strings import with_sheet
+from core.base.form import Checked
+from core.base.quantity import Items, Text
+from core.edits.edit import Catalogue, Edit, Entered
+from core.edits.fields import typed_value
+from core.edits.sheets_and_figures import with_sheet
 from core.edits.wall import body_on, with_devices
 from core.equipment.cables_switches_fixings import Fixing, Isolator, SafetySwitch, WallUnit
+from core.equipment.catalogue import SHEETS
 from core.equipment.inverter import Inverter
 from core.equipment.micro import Micro, Trunk
 from core.equipment.module import Module
@@ -15,6 +21,104 @@ from core.equipment.optimiser import Optimiser
 from core.equipment.sheet import Sheet
 from core.job.arrival import CrewMember, OpenItem, Permit, Substitute
 from core.job.job import Job
+
+
+@dataclass(frozen=True, kw_only=True)
+class SetPermit(Edit):
+    """The network operator's permit, as typed; an empty reference takes it away."""
+
+    do: Literal["set_permit"] = "set_permit"
+    operator: Entered
+    reference: Entered
+    granted_on: Entered
+    export_w: Entered
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        has_permit = bool(self.reference.strip() or self.operator.strip())
+        return with_permit(job, typed_value(Permit, self) if has_permit else None)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Member(Checked):
+    """Somebody on the job."""
+
+    name: Entered
+    licence: Entered
+    present: bool
+
+
+@dataclass(frozen=True, kw_only=True)
+class SetCrew(Edit):
+    """Who is on the job."""
+
+    do: Literal["set_crew"] = "set_crew"
+    crew: Annotated[tuple[Member, ...], Items("crew", 0, 12)]
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return with_crew(job, tuple(typed_value(CrewMember, member) for member in self.crew))
+
+
+@dataclass(frozen=True, kw_only=True)
+class SetFirstVisit(Edit):
+    """Whether the inverter comes on a second visit."""
+
+    do: Literal["set_first_visit"] = "set_first_visit"
+    first_visit: bool
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return with_first_visit(job, first_visit=self.first_visit)
+
+
+@dataclass(frozen=True, kw_only=True)
+class LeaveOpen(Edit):
+    """Something left open on purpose."""
+
+    do: Literal["leave_open"] = "leave_open"
+    what: Annotated[str, Text("what is left open", 0, 400)]
+    owner: Entered
+    stage: int
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return with_open_item(job, typed_value(OpenItem, self))
+
+
+@dataclass(frozen=True, kw_only=True)
+class SettleItem(Edit):
+    """An open point, counted from 1, settled or open again."""
+
+    do: Literal["settle_item"] = "settle_item"
+    number: int
+    settled: bool
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return with_item_settled(job, self.number, settled=self.settled)
+
+
+@dataclass(frozen=True, kw_only=True)
+class TakeSubstitute(Edit):
+    """Goods that came instead of what was planned, by their sheet; `was`: what was planned."""
+
+    do: Literal["substitute"] = "substitute"
+    kind: Swapped
+    was: Entered
+    id: Entered
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        now = catalogue.one(self.kind, self.id, SHEETS[self.kind], "$.id")
+        return substituted(job, self.kind, self.was, now)
+
+
+Swapped = Literal[
+    "modules",
+    "inverters",
+    "optimisers",
+    "micros",
+    "trunks",
+    "isolators",
+    "safety_switches",
+    "wall_units",
+    "fixings",
+]
 
 
 def with_permit(job: Job, permit: Permit | None) -> Job:
@@ -81,3 +185,6 @@ def _exchanged(job: Job, was: str, now: Sheet) -> Job:
                 lambda one: replace(one, label=now.label, body=body),
             )
     raise Refused([problem("$.id", now.label, "goods that the plan holds")])
+
+
+ArrivalEdit = SetPermit | SetCrew | SetFirstVisit | LeaveOpen | SettleItem | TakeSubstitute

@@ -2,14 +2,93 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
+from typing import Annotated, Literal
 
 from core.base.errors import Refused, problem
+from core.base.quantity import Items
+from core.edits.edit import Catalogue, Edit, Entered
+from core.edits.fields import typed_value
 from core.job.job import Job
 from core.job.sequences import Waking
 from core.job.tester_columns import KNOWN
 from core.job.testers import ColumnMap, CurrentTest, Instrument
 from core.planning.wake.order import fitting
+
+
+@dataclass(frozen=True, kw_only=True)
+class PutInstrument(Edit):
+    """A tester, as typed; `was` names the one that it renews. Dates as 2026-05-14, or empty.
+
+    columns: what its files' columns are, where that is known from another job.
+    """
+
+    do: Literal["put_instrument"] = "put_instrument"
+    was: Entered | None
+    name: Entered
+    serial: Entered
+    calibrated_on: Entered
+    due_on: Entered
+    columns: Annotated[tuple[ColumnMap, ...], Items("columns", 0, 60)] = ()
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return with_instrument(job, self.was, typed_value(Instrument, self))
+
+
+@dataclass(frozen=True, kw_only=True)
+class RemoveInstrument(Edit):
+    """A tester without readings out of the list."""
+
+    do: Literal["remove_instrument"] = "remove_instrument"
+    name: Entered
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return without_instrument(job, self.name)
+
+
+@dataclass(frozen=True, kw_only=True)
+class MapColumns(Edit):
+    """What the columns of a tester's files are."""
+
+    do: Literal["map_columns"] = "map_columns"
+    instrument: Entered
+    columns: Annotated[tuple[ColumnMap, ...], Items("columns", 0, 60)]
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return with_columns(job, self.instrument, self.columns)
+
+
+@dataclass(frozen=True, kw_only=True)
+class ChooseCurrent(Edit):
+    """Which current is measured in each string."""
+
+    do: Literal["choose_current"] = "choose_current"
+    current: CurrentTest
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return with_current_test(job, self.current)
+
+
+@dataclass(frozen=True, kw_only=True)
+class ChooseSequence(Edit):
+    """The order in which the job is switched on; None: the one its plan leads to."""
+
+    do: Literal["choose_sequence"] = "choose_sequence"
+    sequence: Entered | None
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return with_sequence(job, self.sequence)
+
+
+@dataclass(frozen=True, kw_only=True)
+class SetByHand(Edit):
+    """Whether the settings are made on the inverter's own display."""
+
+    do: Literal["set_by_hand"] = "set_by_hand"
+    by_hand: bool
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return with_hand_setting(job, by_hand=self.by_hand)
 
 
 def with_instrument(job: Job, was: str | None, instrument: Instrument) -> Job:
@@ -77,3 +156,8 @@ def with_sequence(job: Job, sequence: str | None) -> Job:
 def with_hand_setting(job: Job, *, by_hand: bool) -> Job:
     """The job set on the inverter's own display, or over its open port."""
     return replace(job, grid=replace(job.grid, by_hand=by_hand))
+
+
+CommissionEdit = (
+    PutInstrument | RemoveInstrument | MapColumns | ChooseCurrent | ChooseSequence | SetByHand
+)

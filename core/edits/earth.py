@@ -1,15 +1,95 @@
-"""Changing the earth path: its schools, its things, its steps."""
+"""Changing the earth path: its ways, its things, its steps."""
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
+from typing import Literal
 
-from core.base.errors import Refused, problem
-from core.base.glossary import Pole, RoofEarth
-from core.edits.planes_and_strings import retired
-from core.job.earthing import Earthing, EarthLink, EarthNode
+from core.base.glossary import (
+    Pole,
+    RoofEarth,
+)
+from core.edits.edit import Catalogue, Edit, Entered, known, retired
+from core.edits.fields import typed_value
+from core.job.earthing import Earthing, EarthLink, EarthNode, How, NodeKind
 from core.job.job import Job
 from core.planning.earth.path import proposed
+
+
+@dataclass(frozen=True, kw_only=True)
+class ProposePath(Edit):
+    """An earth path made from the plan."""
+
+    do: Literal["propose_path"] = "propose_path"
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return with_proposed_path(job)
+
+
+@dataclass(frozen=True, kw_only=True)
+class ChooseEarthing(Edit):
+    """The ways of earthing."""
+
+    do: Literal["choose_earthing"] = "choose_earthing"
+    roof: RoofEarth
+    array_pole: Pole
+    lightning: bool
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return with_schools(job, self.roof, self.array_pole, lightning=self.lightning)
+
+
+@dataclass(frozen=True, kw_only=True)
+class PutLink(Edit):
+    """A step of the earth path, as typed; `was` names the one that it replaces."""
+
+    do: Literal["put_link"] = "put_link"
+    was: Entered | None
+    name: Entered
+    start: Entered
+    end: Entered
+    how: How
+    length_m: Entered
+    section_mm2: Entered
+    joints: Entered
+    stud_mm: Entered
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return with_link(job, self.was, typed_value(EarthLink, self))
+
+
+@dataclass(frozen=True, kw_only=True)
+class RemoveLink(Edit):
+    """A step out of the earth path."""
+
+    do: Literal["remove_link"] = "remove_link"
+    name: Entered
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return without_link(job, self.name)
+
+
+@dataclass(frozen=True, kw_only=True)
+class AddNode(Edit):
+    """One more thing that is bonded."""
+
+    do: Literal["add_node"] = "add_node"
+    name: Entered
+    kind: NodeKind
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return with_node(job, typed_value(EarthNode, self))
+
+
+@dataclass(frozen=True, kw_only=True)
+class RemoveNode(Edit):
+    """A bonded thing and its steps out of the path."""
+
+    do: Literal["remove_node"] = "remove_node"
+    name: Entered
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return without_node(job, self.name)
 
 
 def with_proposed_path(job: Job) -> Job:
@@ -38,7 +118,7 @@ def with_link(job: Job, was: str | None, link: EarthLink) -> Job:
     earthing = job.earthing
     if was is None:
         return replace(job, earthing=replace(earthing, links=(*earthing.links, link)))
-    _known("$.was", was, [one.name for one in earthing.links])
+    known("$.was", was, [one.name for one in earthing.links], "no path is drawn yet")
     links = tuple(link if one.name == was else one for one in earthing.links)
     return _with_earthing(job, replace(earthing, links=links))
 
@@ -46,7 +126,7 @@ def with_link(job: Job, was: str | None, link: EarthLink) -> Job:
 def without_link(job: Job, name: str) -> Job:
     """The job without a step of the path; what was read of it stays."""
     earthing = job.earthing
-    _known("$.name", name, [one.name for one in earthing.links])
+    known("$.name", name, [one.name for one in earthing.links], "no path is drawn yet")
     links = tuple(one for one in earthing.links if one.name != name)
     return _with_earthing(job, replace(earthing, links=links))
 
@@ -60,7 +140,7 @@ def with_node(job: Job, node: EarthNode) -> Job:
 def without_node(job: Job, name: str) -> Job:
     """The job without a bonded thing and the steps that led to it and from it."""
     earthing = job.earthing
-    _known("$.name", name, [node.name for node in earthing.nodes])
+    known("$.name", name, [node.name for node in earthing.nodes], "no path is drawn yet")
     nodes = tuple(node for node in earthing.nodes if node.name != name)
     links = tuple(link for link in earthing.links if name not in (link.start, link.end))
     return _with_earthing(job, replace(earthing, nodes=nodes, links=links))
@@ -72,6 +152,4 @@ def _with_earthing(job: Job, earthing: Earthing) -> Job:
     return replace(job, earthing=earthing, retired=retired(job, frozenset(gone)))
 
 
-def _known(path: str, name: str, names: list[str]) -> None:
-    if name not in names:
-        raise Refused([problem(path, name, " · ".join(names) or "no path is drawn yet")])
+EarthEdit = ProposePath | ChooseEarthing | PutLink | RemoveLink | AddNode | RemoveNode

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, is_dataclass, replace
-from typing import Any, get_args
+from typing import Any, TypeVar, get_args
 
 from core.base.errors import Problem, Refused, problem
 from core.base.form import hints, limits_of, read, without_none
@@ -13,7 +13,7 @@ from core.base.units import parse_count, parse_quantity
 from core.job.job import Job
 
 # What a user may change in place; readings, identities and sheets are never edited, and what
-# a job is made of changes in core/layout.py.
+# a job is made of changes in the edits beside this file.
 CHANGEABLE = re.compile(
     r"^\$\.(?:name|day"
     r"|site\.(?:place|latitude_deg|longitude_deg|altitude_m|timezone|t_air_min_c|t_air_max_c"
@@ -22,6 +22,7 @@ CHANGEABLE = re.compile(
     r"|strings\[\d+\]\.(?:modules_in_series|plane|tracker|fuse_a)"
     r"|grid\.(?:profile|host|port|unit_id))$"
 )
+Made = TypeVar("Made")
 _STEP = re.compile(r"\.(\w+)|\[(\d+)\]")
 
 
@@ -81,6 +82,26 @@ def typed(hint: Any, entered: str, path: str) -> Any:
         parse = parse_count if bare is int else parse_quantity
         return parse(entered, limits, path)
     return read(hint, entered.strip(), path)
+
+
+def typed_value(owner: type[Made], entered: object, **known: Any) -> Made:
+    """A value class from what was typed for its fields; `known` are given as they are.
+
+    Raises Refused with every field that is wrong.
+    """
+    values: dict[str, Any] = dict(known)
+    found: list[Problem] = []
+    for name, hint in hints(owner).items():
+        if name in known or not hasattr(entered, name):
+            continue
+        given = getattr(entered, name)
+        try:
+            values[name] = typed(hint, given, f"$.{name}") if isinstance(given, str) else given
+        except Refused as refused:
+            found.extend(refused.problems)
+    if found:
+        raise Refused(found)
+    return owner(**values)
 
 
 def _hint_at(job: Job, change: Change) -> Any:

@@ -3,14 +3,157 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
+from dataclasses import dataclass, replace
+from typing import Annotated, Literal
 
 from core.base.errors import Refused, problem
-from core.edits.planes_and_strings import retired
+from core.base.form import read
+from core.base.glossary import (
+    AcrossMm,
+    HeightSchool,
+    WallKind,
+)
+from core.base.quantity import Items
+from core.edits.edit import Catalogue, Edit, Entered, known, picked, retired
+from core.edits.fields import typed, typed_value
 from core.equipment.body import Body
 from core.equipment.cables_switches_fixings import Fixing, Isolator, SafetySwitch, WallUnit
 from core.job.job import Job
-from core.job.wall import Wall, WallDevice, WallObject
+from core.job.wall import DeviceKind, ObjectKind, Opens, Wall, WallDevice, WallObject, WallSpot
+from core.planning.wall.places import with_device_placed
+
+
+@dataclass(frozen=True, kw_only=True)
+class DrawWall(Edit):
+    """The wall's outline and what it is made of, as typed; what is on it stays."""
+
+    do: Literal["draw_wall"] = "draw_wall"
+    kind: WallKind
+    width_mm: Entered
+    height_mm: Entered
+    thickness_mm: Entered
+    azimuth_deg: Entered
+    front_mm: Entered
+    eave_mm: Entered
+    eave_height_mm: Entered
+    datum_mm: Entered
+    stud_first_mm: Entered
+    stud_pitch_mm: Entered
+    board_edges_mm: Annotated[tuple[Entered, ...], Items("board edges mm", 0, 40)]
+    reach: HeightSchool
+    outdoors: bool
+    combustible: bool
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        edges = read(
+            tuple[AcrossMm, ...],
+            [typed(AcrossMm, text, "$.board_edges_mm") for text in self.board_edges_mm],
+            "$.board_edges_mm",
+        )
+        return with_wall(job, typed_value(Wall, self, board_edges_mm=edges))
+
+
+@dataclass(frozen=True, kw_only=True)
+class PutObject(Edit):
+    """An object on the wall, as typed; `was` names the one that it replaces."""
+
+    do: Literal["put_object"] = "put_object"
+    was: Entered | None
+    name: Entered
+    kind: ObjectKind
+    x_mm: Entered
+    y_mm: Entered
+    width_mm: Entered
+    height_mm: Entered
+    opens: Opens
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return with_object(job, self.was, typed_value(WallObject, self))
+
+
+@dataclass(frozen=True, kw_only=True)
+class RemoveObject(Edit):
+    """An object off the wall."""
+
+    do: Literal["remove_object"] = "remove_object"
+    name: Entered
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return without_object(job, self.name)
+
+
+@dataclass(frozen=True, kw_only=True)
+class HangDevice(Edit):
+    """A device on the wall: the job's inverter, or a sheet from the shelf.
+
+    Without coordinates it hangs at the best place that is found.
+    """
+
+    do: Literal["hang_device"] = "hang_device"
+    name: Entered
+    kind: DeviceKind
+    sheet: Entered | None
+    x_mm: Entered
+    y_mm: Entered
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        if self.x_mm.strip() or self.y_mm.strip():
+            return with_device(job, self._device(job, catalogue))
+        corner = replace(self, x_mm="0", y_mm="0")
+        return with_device_placed(job, corner._device(job, catalogue))
+
+    def _device(self, job: Job, catalogue: Catalogue) -> WallDevice:
+        if self.kind == "inverter":
+            return typed_value(WallDevice, self, label=job.wall_inverter.label[:60], body=None)
+        sheet = self._sheet(catalogue)
+        return typed_value(WallDevice, self, label=sheet.label[:60], body=body_on(sheet))
+
+    def _sheet(self, catalogue: Catalogue) -> Isolator | SafetySwitch | WallUnit:
+        wanted = self.sheet or ""
+        if self.kind == "isolator":
+            return catalogue.one("isolators", wanted, Isolator, "$.sheet")
+        if self.kind == "safety_switch":
+            return catalogue.one("safety_switches", wanted, SafetySwitch, "$.sheet")
+        return catalogue.one("wall_units", wanted, WallUnit, "$.sheet")
+
+
+@dataclass(frozen=True, kw_only=True)
+class PlaceDevice(Edit):
+    """A device at another place, as typed or dragged."""
+
+    do: Literal["place_device"] = "place_device"
+    name: Entered
+    x_mm: Entered
+    y_mm: Entered
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        place = typed_value(WallSpot, self)
+        return with_device_at(job, self.name, place.x_mm, place.y_mm)
+
+
+@dataclass(frozen=True, kw_only=True)
+class FixDevice(Edit):
+    """The fixing of a device, from the shelf."""
+
+    do: Literal["fix_device"] = "fix_device"
+    name: Entered
+    fixing: Entered | None
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return with_fixing(
+            job, self.name, picked(catalogue, "fixings", self.fixing or "", Fixing, None)
+        )
+
+
+@dataclass(frozen=True, kw_only=True)
+class RemoveDevice(Edit):
+    """A device off the wall; what was read at it stays."""
+
+    do: Literal["remove_device"] = "remove_device"
+    name: Entered
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return without_device(job, self.name)
 
 
 def with_wall(job: Job, wall: Wall) -> Job:
@@ -25,7 +168,7 @@ def with_object(job: Job, was: str | None, thing: WallObject) -> Job:
     wall = job.drawn_wall
     if was is None:
         return replace(job, wall=replace(wall, objects=(*wall.objects, thing)))
-    _known("$.was", was, [one.name for one in wall.objects])
+    known("$.was", was, [one.name for one in wall.objects], "nothing is there yet")
     objects = tuple(thing if one.name == was else one for one in wall.objects)
     return replace(job, wall=replace(wall, objects=objects))
 
@@ -33,7 +176,7 @@ def with_object(job: Job, was: str | None, thing: WallObject) -> Job:
 def without_object(job: Job, name: str) -> Job:
     """The job without an object of the wall."""
     wall = job.drawn_wall
-    _known("$.name", name, [one.name for one in wall.objects])
+    known("$.name", name, [one.name for one in wall.objects], "nothing is there yet")
     objects = tuple(one for one in wall.objects if one.name != name)
     return replace(job, wall=replace(wall, objects=objects))
 
@@ -57,7 +200,7 @@ def with_fixing(job: Job, name: str, fixing: Fixing | None) -> Job:
 
 def _device(job: Job, name: str) -> WallDevice:
     devices = job.drawn_wall.devices
-    _known("$.name", name, [one.name for one in devices])
+    known("$.name", name, [one.name for one in devices], "nothing is there yet")
     return next(one for one in devices if one.name == name)
 
 
@@ -92,13 +235,11 @@ def body_on(sheet: Isolator | SafetySwitch | WallUnit) -> Body:
 def without_device(job: Job, name: str) -> Job:
     """The job without a device on the wall; what was read at it stays."""
     wall = job.drawn_wall
-    _known("$.name", name, [one.name for one in wall.devices])
+    known("$.name", name, [one.name for one in wall.devices], "nothing is there yet")
     devices = tuple(one for one in wall.devices if one.name != name)
     return replace(
         job, wall=replace(wall, devices=devices), retired=retired(job, frozenset({name}))
     )
 
 
-def _known(path: str, name: str, names: list[str]) -> None:
-    if name not in names:
-        raise Refused([problem(path, name, " · ".join(names) or "nothing is there yet")])
+WallEdit = DrawWall | PutObject | RemoveObject | HangDevice | PlaceDevice | FixDevice | RemoveDevice

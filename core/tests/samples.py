@@ -9,17 +9,13 @@ from typing import Any
 
 from core.assess import assess
 from core.assessment.whole import Ask
-from core.edits.feed import with_run
-from core.edits.microinverter import set_branch, with_link, with_offer, with_roof_choices
-from core.edits.planes_and_strings import (
-    painted,
-    serpentine,
-    shaped,
-    with_override,
-    with_pack,
-    with_sheet,
-    without_string,
-)
+from core.edits.feed.runs import with_run
+from core.edits.microinverter.branches import set_branch, with_link
+from core.edits.microinverter.roof import with_roof_choices
+from core.edits.microinverter.units import with_offer
+from core.edits.planes import shaped
+from core.edits.sheets_and_figures import with_override, with_pack, with_sheet
+from core.edits.strings import painted, serpentine, without_string
 from core.equipment import catalogue as shelf
 from core.equipment.cables_switches_fixings import Breaker, Fixing, Isolator
 from core.equipment.micro import Micro, Trunk

@@ -10,7 +10,7 @@ from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from core.assess import assess
-from core.edits.planes_and_strings import arranged
+from core.edits.strings import arranged
 from core.equipment import catalogue as shelf
 from core.job.job import Job, StringPlan
 from core.job.roof import Plane

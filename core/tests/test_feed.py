@@ -16,25 +16,17 @@ from core.base.drawing import svg, symbols
 from core.base.errors import Refused
 from core.base.form import write
 from core.base.judgement import Judgement
-from core.edits.feed import (
-    split_run,
+from core.edits.feed.containment_backup import (
     with_backup,
     with_containment,
-    with_dc,
-    with_device,
-    with_home_piece,
-    with_home_size,
     with_load,
-    with_run,
-    with_run_size,
-    with_supply,
     without_containment,
-    without_device,
-    without_home_piece,
     without_load,
-    without_run,
 )
-from core.edits.planes_and_strings import without_string
+from core.edits.feed.devices import with_dc, with_device, with_supply, without_device
+from core.edits.feed.home_runs import with_home_piece, with_home_size, without_home_piece
+from core.edits.feed.runs import split_run, with_run, with_run_size, without_run
+from core.edits.strings import without_string
 from core.equipment import catalogue as shelf
 from core.equipment.cables_switches_fixings import Isolator, SafetySwitch
 from core.files.job import read_job, write_job

@@ -16,20 +16,11 @@ from core.base.errors import Refused
 from core.base.form import limits_of, write
 from core.base.glossary import SectionMm2, TorqueNm
 from core.base.units import AWG_MM2, parse_quantity, size_name
-from core.edits.feed import (
-    split_run,
-    with_containment,
-    with_dc,
-    with_device,
-    with_home_piece,
-    with_run,
-    with_run_size,
-    without_containment,
-    without_device,
-    without_home_piece,
-    without_run,
-)
-from core.edits.planes_and_strings import with_string, without_string
+from core.edits.feed.containment_backup import with_containment, without_containment
+from core.edits.feed.devices import with_dc, with_device, without_device
+from core.edits.feed.home_runs import with_home_piece, without_home_piece
+from core.edits.feed.runs import split_run, with_run, with_run_size, without_run
+from core.edits.strings import with_string, without_string
 from core.figures.rule_packs import known_packs, pack
 from core.files.job import read_job, write_job
 from core.job.feed import AcRun, Containment, FeedDevice, HomeRun

@@ -11,19 +11,14 @@ from hypothesis import strategies as st
 
 from core.assess import assess
 from core.base.errors import Refused
-from core.edits.planes_and_strings import (
+from core.edits.planes import shaped, with_plane, without_plane
+from core.edits.sheets_and_figures import with_override, with_pack, with_sheet, without_override
+from core.edits.strings import (
     arranged,
     modules_by_plane,
     painted,
     serpentine,
-    shaped,
-    with_override,
-    with_pack,
-    with_plane,
-    with_sheet,
     with_string,
-    without_override,
-    without_plane,
     without_string,
 )
 from core.equipment import catalogue as shelf

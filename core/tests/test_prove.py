@@ -10,7 +10,7 @@ from core.assess import assess
 from core.assessment.prove import TestState
 from core.base.errors import Refused
 from core.edits.commission import with_columns, with_instrument, without_instrument
-from core.edits.feed import without_device
+from core.edits.feed.devices import without_device
 from core.files.tester_readings import look, read_file, template
 from core.job.job import Job
 from core.job.tester_columns import KNOWN

@@ -16,20 +16,22 @@ from core.assess import assess
 from core.assessment.microinverter import BranchState, RoofStage, UnitState
 from core.base.errors import Refused
 from core.base.form import read, write
-from core.edits.microinverter import (
-    moved_unit,
+from core.edits.microinverter.branches import (
     painted_branch,
     set_branch,
     with_branch,
-    with_gap,
     with_link,
+    without_branch,
+)
+from core.edits.microinverter.roof import with_gap
+from core.edits.microinverter.units import (
+    moved_unit,
     with_offer,
     with_unit,
     with_unit_modules,
-    without_branch,
     without_unit,
 )
-from core.edits.planes_and_strings import shaped, without_plane
+from core.edits.planes import shaped, without_plane
 from core.files.job import read_job, write_job
 from core.files.serial_map import map_csv, map_json, read_map
 from core.interlocks import refuse_if_locked

@@ -11,9 +11,12 @@ from core.base.errors import Refused
 from core.base.judgement import Judgement
 from core.edits.arrival import substituted
 from core.edits.earth import without_link
-from core.edits.feed import with_device, with_run_size, without_device, without_run
-from core.edits.microinverter import set_branch, with_offer, with_roof_choices
-from core.edits.planes_and_strings import with_sheet
+from core.edits.feed.devices import with_device, without_device
+from core.edits.feed.runs import with_run_size, without_run
+from core.edits.microinverter.branches import set_branch
+from core.edits.microinverter.roof import with_roof_choices
+from core.edits.microinverter.units import with_offer
+from core.edits.sheets_and_figures import with_sheet
 from core.equipment import catalogue as shelf
 from core.equipment.cables_switches_fixings import Breaker, Isolator
 from core.equipment.micro import Micro, Trunk

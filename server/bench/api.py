@@ -30,8 +30,8 @@ def judge_bench(request: HttpRequest, body: BenchIn) -> BenchVerdict:
 
 @router.post("/job", response={201: JobId, **ERRORS}, operation_id="job_from_bench")
 def job_from_bench(request: HttpRequest, body: FromBenchIn) -> tuple[int, JobId]:
-    new = actions.NewJob(**body.job.dict())
-    return 201, JobId(id=actions.from_bench(person_of(request), new, _bench(body.bench)))
+    person = person_of(request)
+    return 201, JobId(id=actions.from_bench(person, body.job, _bench(body.bench)))
 
 
 def _bench(body: BenchIn) -> Bench:

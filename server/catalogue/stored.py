@@ -115,3 +115,18 @@ def own_packs() -> dict[str, OwnPack]:
     """The crew's rule packs, by identity."""
     rows = PackRow.objects.all()
     return {row.pack_id: read(OwnPack, row.data) for row in rows}
+
+
+class Standing:
+    """What stands on the shelf, as an edit asks for it."""
+
+    def one(self, kind: Kind, sheet_id: str, wanted: type[Some], path: str) -> Some:
+        """The standing sheet of that identity. Raises Refused at `path` when there is none."""
+        return one(kind, sheet_id, wanted, path)
+
+    def own_pack(self, pack_id: str) -> OwnPack | None:
+        """The crew's rule pack of that identity, None when it is not one of theirs."""
+        return own_packs().get(pack_id)
+
+
+STANDING = Standing()

@@ -2,30 +2,27 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import UTC, date, datetime
 from uuid import UUID, uuid4
 
 from django.contrib.auth.models import User
 from django.db import transaction
 
-from core.base.errors import Problem, Refused
-from core.base.form import hints, read, write
+from core.base.form import write
 from core.bench import PLANE as BENCH_PLANE
 from core.bench import Bench, bench_readings
-from core.edits.fields import Change, changed, typed
+from core.edits.edit import Edit
+from core.edits.fields import Change, changed
+from core.edits.new_job import NewJob, begun
 from core.equipment.catalogue import Kind
-from core.equipment.inverter import Inverter
-from core.equipment.micro import Micro, Trunk
-from core.equipment.module import Module
 from core.equipment.sheet import Sheet
 from core.files.job import read_job
-from core.job.feed import one_run, roof_run
-from core.job.job import FORMAT, VERSION, Job, Site
-from core.job.microinverter import MicroPlan
+from core.job.job import Job
 from core.sheet_offers import SheetOffer, offer
-from server.catalogue.stored import one, own_packs, standing_one
+from server.catalogue.stored import STANDING, standing_one
 from server.evidence.models import EvidenceRow, keep_bytes
 from server.gateways.models import GatewayRow
 from server.grid_settings.models import SettingsRow
@@ -38,32 +35,6 @@ from server.readings.models import ReadingRow
 from server.switching.models import OverrideRow
 
 MOST_AUDIT_CHARS = 300
-# A new job begins with these; the user changes them on the String and Feed stages.
-NEW_PLANES = ({"name": "Front", "tilt_deg": 35.0, "azimuth_deg": 180.0},)
-NEW_COUNT = 10
-NEW_FEED = {"single": (15.0, 6.0, 3), "split": (15.0, 6.0, 4), "three": (15.0, 4.0, 5)}
-NEW_DEVICE = {"profile": None, "host": "inverter.local", "port": 502, "unit_id": 1}
-
-
-@dataclass(frozen=True, kw_only=True)
-class NewJob:
-    """What is typed to begin a job."""
-
-    name: str
-    day: str
-    place: str
-    latitude_deg: str
-    longitude_deg: str
-    altitude_m: str
-    timezone: str
-    t_air_min_c: str
-    t_air_max_c: str
-    climate_source: str
-    rule_pack: str
-    module: str
-    inverter: str = ""
-    micro: str = ""
-    trunk: str = ""
 
 
 def create(person: User, new: NewJob) -> UUID:
@@ -102,62 +73,7 @@ def from_bench(person: User, new: NewJob, bench: Bench) -> UUID:
 
 
 def _begun(new: NewJob) -> Job:
-    found: list[Problem] = []
-    site: dict[str, object] = {}
-    for name, hint in hints(Site).items():
-        try:
-            site[name] = typed(hint, getattr(new, name), f"$.site.{name}")
-        except Refused as refused:
-            found.extend(refused.problems)
-    if found:
-        raise Refused(found)
-    module = one("modules", new.module, Module, "$.module")
-    own = own_packs().get(new.rule_pack)
-    data = {
-        "format": FORMAT,
-        "version": VERSION,
-        "id": str(uuid4()),
-        "name": new.name,
-        "day": new.day or date.today().isoformat(),
-        "rule_pack": new.rule_pack,
-        "own_pack": None if own is None else write(own),
-        "site": site,
-        "planes": list(NEW_PLANES),
-        "grid": NEW_DEVICE,
-        "module": write(module),
-        **(_new_roof(new) if new.micro else _new_strings(new)),
-    }
-    return read(Job, data)
-
-
-def _new_strings(new: NewJob) -> dict[str, object]:
-    """A wall inverter with a string on each tracker."""
-    inverter = one("inverters", new.inverter, Inverter, "$.inverter")
-    length_m, section_mm2, cores = NEW_FEED[inverter.service]
-    return {
-        "strings": [
-            {
-                "name": name,
-                "tracker": tracker,
-                "plane": NEW_PLANES[0]["name"],
-                "modules_in_series": NEW_COUNT,
-            }
-            for tracker, name in zip(range(1, len(inverter.trackers) + 1), "ABCD", strict=False)
-        ],
-        "feed": write(one_run(length_m=length_m, section_mm2=section_mm2, cores=cores)),
-        "inverter": write(inverter),
-    }
-
-
-def _new_roof(new: NewJob) -> dict[str, object]:
-    """A roof of microinverters that is still to be drawn."""
-    unit = one("micros", new.micro, Micro, "$.micro")
-    trunk = one("trunks", new.trunk, Trunk, "$.trunk")
-    length_m, section_mm2, cores = NEW_FEED[unit.service]
-    return {
-        "micro": write(MicroPlan(unit=unit, trunk=trunk)),
-        "feed": write(roof_run(length_m=length_m, section_mm2=section_mm2, cores=cores)),
-    }
+    return begun(new, STANDING, job_id=str(uuid4()), today=date.today())
 
 
 def offers(job: Job) -> list[SheetOffer]:
@@ -180,13 +96,18 @@ def offers(job: Job) -> list[SheetOffer]:
 def change(person: User, job_id: UUID, revision: int, changes: tuple[Change, ...]) -> Stored:
     """Change fields of a job's plan as typed. Raises Refused; Conflict when it moved on."""
     said = ", ".join(f"{one.path} = {one.entered}" for one in changes)
-    return edit(person, job_id, revision, lambda job: changed(job, changes), said)
+    return _remade(person, job_id, revision, lambda job: changed(job, changes), said)
 
 
-def edit(
+def edit(person: User, job_id: UUID, revision: int, wanted: Edit) -> Stored:
+    """Make an edit of a job's plan. Raises Refused; Conflict when it moved on."""
+    said = json.dumps(write(wanted), ensure_ascii=False)
+    return _remade(person, job_id, revision, lambda job: wanted.apply(job, STANDING), said)
+
+
+def _remade(
     person: User, job_id: UUID, revision: int, make: Callable[[Job], Job], said: str
 ) -> Stored:
-    """Change a job's plan by a function of the core. Raises Refused; Conflict when it moved on."""
     with transaction.atomic():
         row = row_of(job_id)
         if row.revision != revision:

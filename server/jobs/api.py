@@ -6,7 +6,7 @@ import json
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router
+from ninja import Body, Router
 
 from core.assess import assess
 from core.base.form import write
@@ -23,11 +23,11 @@ from server.catalogue.schemas import PackView
 from server.catalogue.views import pack_view
 from server.jobs import actions
 from server.jobs.bundle import MOST_BYTES, bundle, is_bundle
-from server.jobs.edits import EditIn, maker
 from server.jobs.models import JobRow
 from server.jobs.schemas import (
     ChangesIn,
     DeviceIn,
+    EditIn,
     JobId,
     JobLine,
     JobView,
@@ -54,9 +54,8 @@ def list_jobs(request: HttpRequest) -> list[JobLine]:
 
 
 @router.post("", response={201: JobId, **ERRORS}, operation_id="create_job")
-def create_job(request: HttpRequest, body: NewJobIn) -> tuple[int, JobId]:
-    new = actions.NewJob(**body.dict())
-    return 201, JobId(id=actions.create(person_of(request), new))
+def create_job(request: HttpRequest, body: Body[NewJobIn]) -> tuple[int, JobId]:
+    return 201, JobId(id=actions.create(person_of(request), body))
 
 
 @router.post("/file", response={201: JobId, **ERRORS}, operation_id="take_in_job")
@@ -85,8 +84,7 @@ def change_job(request: HttpRequest, job_id: UUID, body: ChangesIn) -> JobView:
 
 @router.post("/{uuid:job_id}/edits", response={200: JobView, **ERRORS}, operation_id="edit_job")
 def edit_job(request: HttpRequest, job_id: UUID, body: EditIn) -> JobView:
-    make, said = maker(body.edit), body.edit.json()
-    return job_view(actions.edit(person_of(request), job_id, body.revision, make, said))
+    return job_view(actions.edit(person_of(request), job_id, body.revision, body.edit))
 
 
 @router.post(

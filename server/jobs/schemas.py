@@ -2,21 +2,26 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
 from typing import Annotated
 from uuid import UUID
 
 from ninja import Field, Schema
-from pydantic import ConfigDict
+from pydantic import ConfigDict, WrapValidator
 
 from core.assessment.whole import Assessment, StageStanding
 from core.base.errors import Refused, problem
+from core.base.form import read
 from core.base.glossary import Mounting
 from core.base.judgement import Judgement, Verdict
 from core.base.quantity import Quantity
 from core.base.units import parse_count
-from core.edits.planes_and_strings import modules_by_plane
+from core.edits.edit import MOST_ENTERED_CHARS
+from core.edits.every import AnyEdit, read_edit
+from core.edits.new_job import NewJob
+from core.edits.strings import modules_by_plane
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
@@ -30,8 +35,8 @@ from core.job.testers import Testing
 from core.job.wall import Wall
 from sun.wall import MonthSun
 
+Entered = Annotated[str, Field(max_length=MOST_ENTERED_CHARS)]
 MODULES_ON_PLANE = Quantity("modules on the plane", "modules", 0, 400)
-Entered = Annotated[str, Field(max_length=200)]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -133,25 +138,20 @@ class ChangesIn(Schema):
     changes: Annotated[list[ChangeIn], Field(min_length=1, max_length=40)]
 
 
-class NewJobIn(Schema):
-    """What is typed to begin a job."""
+def read_by_core(reader: Callable[[object], object]) -> WrapValidator:
+    """Described to the client as the type beside it, but read by the core's own form reader."""
+    return WrapValidator(lambda data, _: reader(data))
+
+
+class EditIn(Schema):
+    """One edit of the revision that was shown."""
 
     model_config = ConfigDict(extra="forbid")
-    name: Entered
-    day: Entered
-    place: Entered
-    latitude_deg: Entered
-    longitude_deg: Entered
-    altitude_m: Entered
-    timezone: Entered
-    t_air_min_c: Entered
-    t_air_max_c: Entered
-    climate_source: Entered
-    rule_pack: Entered
-    module: Entered
-    inverter: Entered = ""
-    micro: Entered = ""
-    trunk: Entered = ""
+    revision: int
+    edit: Annotated[AnyEdit, Field(discriminator="do"), read_by_core(read_edit)]
+
+
+NewJobIn = Annotated[NewJob, read_by_core(lambda data: read(NewJob, data))]
 
 
 class BenchIn(Schema):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from uuid import UUID
 
 from core.assess import assess
-from core.edits.planes_and_strings import modules_by_plane
+from core.edits.strings import modules_by_plane
 from core.job.job import Job
 from core.planning.earth.path import planned_modules
 from server.jobs.schemas import JobLine, JobView, Plan

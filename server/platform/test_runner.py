@@ -5,11 +5,16 @@ from __future__ import annotations
 import unittest
 from typing import Any
 
+from django.conf import settings
 from django.test.runner import DiscoverRunner
 
 
 class NoonRunner(DiscoverRunner):
     """Prints ``N passed, N failed`` from the real result."""
+
+    def setup_databases(self, **kwargs: Any) -> Any:
+        settings.VAR.mkdir(parents=True, exist_ok=True)
+        return super().setup_databases(**kwargs)
 
     def suite_result(self, suite: unittest.TestSuite, result: Any, **kwargs: Any) -> int:
         failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)

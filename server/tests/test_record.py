@@ -10,14 +10,9 @@ from django.test import SimpleTestCase
 from pypdf import PdfReader
 
 from core.assess import assess
-from core.edits.planes_and_strings import (
-    painted,
-    serpentine,
-    shaped,
-    with_override,
-    with_sheet,
-    without_string,
-)
+from core.edits.planes import shaped
+from core.edits.sheets_and_figures import with_override, with_sheet
+from core.edits.strings import painted, serpentine, without_string
 from core.equipment import catalogue as shelf
 from core.figures.grid_profiles import point_kinds, profile
 from core.figures.overrides import Override

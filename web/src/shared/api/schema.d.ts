@@ -1793,50 +1793,47 @@ export interface components {
          * @description A new job that begins with what lies on the bench.
          */
         FromBenchIn: {
-            job: components["schemas"]["NewJobIn"];
+            job: components["schemas"]["NewJob"];
             bench: components["schemas"]["BenchIn"];
         };
-        /**
-         * NewJobIn
-         * @description What is typed to begin a job.
-         */
-        NewJobIn: {
-            /** Name */
+        /** @description What is typed to begin a job: with an inverter for strings, or with units and a trunk. */
+        NewJob: {
+            /** @description as typed */
             name: string;
-            /** Day */
+            /** @description as typed */
             day: string;
-            /** Place */
+            /** @description as typed */
             place: string;
-            /** Latitude Deg */
+            /** @description as typed */
             latitude_deg: string;
-            /** Longitude Deg */
+            /** @description as typed */
             longitude_deg: string;
-            /** Altitude M */
+            /** @description as typed */
             altitude_m: string;
-            /** Timezone */
+            /** @description as typed */
             timezone: string;
-            /** T Air Min C */
+            /** @description as typed */
             t_air_min_c: string;
-            /** T Air Max C */
+            /** @description as typed */
             t_air_max_c: string;
-            /** Climate Source */
+            /** @description as typed */
             climate_source: string;
-            /** Rule Pack */
+            /** @description as typed */
             rule_pack: string;
-            /** Module */
+            /** @description as typed */
             module: string;
             /**
-             * Inverter
+             * @description as typed
              * @default
              */
             inverter: string;
             /**
-             * Micro
+             * @description as typed
              * @default
              */
             micro: string;
             /**
-             * Trunk
+             * @description as typed
              * @default
              */
             trunk: string;
@@ -5653,10 +5650,7 @@ export interface components {
             /** Changes */
             changes: components["schemas"]["ChangeIn"][];
         };
-        /**
-         * AddBranch
-         * @description One more branch, without units.
-         */
+        /** @description One more branch, without units. */
         AddBranch: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -5664,50 +5658,35 @@ export interface components {
              */
             do: "add_branch";
         };
-        /**
-         * AddNode
-         * @description One more thing that is bonded.
-         */
+        /** @description One more thing that is bonded. */
         AddNode: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "add_node";
-            /** Name */
+            /** @description as typed */
             name: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             kind: "frames" | "rails" | "inverter" | "units" | "terminal" | "electrode" | "other";
         };
-        /**
-         * AddPlane
-         * @description One more roof plane, as typed.
-         */
+        /** @description One more roof plane, as typed. */
         AddPlane: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "add_plane";
-            /** Name */
+            /** @description as typed */
             name: string;
-            /** Tilt Deg */
+            /** @description as typed */
             tilt_deg: string;
-            /** Azimuth Deg */
+            /** @description as typed */
             azimuth_deg: string;
-            /**
-             * Mounting
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             mounting: "close" | "raised" | "open";
         };
-        /**
-         * AddString
-         * @description One more string, like the last.
-         */
+        /** @description One more string, like the last. */
         AddString: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -5715,24 +5694,21 @@ export interface components {
              */
             do: "add_string";
         };
-        /**
-         * AddUnit
-         * @description One more unit under these modules.
-         */
+        /** @description One more unit under these modules. */
         AddUnit: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "add_unit";
-            /** Modules */
-            modules: components["schemas"]["ModuleIn"][];
+            /** @description modules */
+            modules: components["schemas"]["ModulePlace"][];
         };
         /**
-         * ArrangedIn
+         * ArrangedString
          * @description One string of an arrangement.
          */
-        ArrangedIn: {
+        ArrangedString: {
             /** Plane */
             plane: string;
             /** Tracker */
@@ -5756,144 +5732,90 @@ export interface components {
             /** Approved */
             approved: boolean;
         };
-        /**
-         * ChooseCurrent
-         * @description Which current is measured in each string.
-         */
+        /** @description Which current is measured in each string. */
         ChooseCurrent: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "choose_current";
-            /**
-             * Current
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             current: "short_circuit" | "operating";
         };
-        /**
-         * ChooseDc
-         * @description How the DC side is parted, by whom it was decided and why; sheets as for a device.
-         */
+        /** @description How the DC side is parted, by whom it was decided and why; sheets as for a device. */
         ChooseDc: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "choose_dc";
-            /**
-             * School
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             school: "none" | "manual" | "automatic" | "both";
-            /** Isolator */
             isolator: string | null;
-            /** Safety */
             safety: string | null;
-            /**
-             * Surge
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             surge: "none" | "1" | "2" | "1+2";
-            /** Reason */
+            /** @description reason */
             reason: string;
-            /** By */
+            /** @description as typed */
             by: string;
         };
-        /**
-         * ChooseEarthing
-         * @description The ways of earthing.
-         */
+        /** @description The ways of earthing. */
         ChooseEarthing: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "choose_earthing";
-            /**
-             * Roof
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             roof: "washer" | "wire" | "none";
-            /**
-             * Array Pole
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             array_pole: "none" | "minus" | "plus";
-            /** Lightning */
             lightning: boolean;
         };
-        /**
-         * ChooseSequence
-         * @description The order in which the job is switched on; None: the one its plan leads to.
-         */
+        /** @description The order in which the job is switched on; None: the one its plan leads to. */
         ChooseSequence: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "choose_sequence";
-            /** Sequence */
             sequence: string | null;
         };
-        /**
-         * ColumnIn
-         * @description One column of a tester's file; ours empty: left out.
-         */
-        ColumnIn: {
-            /** Theirs */
-            theirs: string;
-            /** Ours */
-            ours: string;
-            /** Unit */
-            unit: string;
-        };
-        /**
-         * DrawWall
-         * @description The wall's outline and what it is made of, as typed; what is on it stays.
-         */
+        /** @description The wall's outline and what it is made of, as typed; what is on it stays. */
         DrawWall: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "draw_wall";
-            /**
-             * Kind
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             kind: "solid" | "hollow" | "stud" | "board" | "wood";
-            /** Width Mm */
+            /** @description as typed */
             width_mm: string;
-            /** Height Mm */
+            /** @description as typed */
             height_mm: string;
-            /** Thickness Mm */
+            /** @description as typed */
             thickness_mm: string;
-            /** Azimuth Deg */
+            /** @description as typed */
             azimuth_deg: string;
-            /** Front Mm */
+            /** @description as typed */
             front_mm: string;
-            /** Eave Mm */
+            /** @description as typed */
             eave_mm: string;
-            /** Eave Height Mm */
+            /** @description as typed */
             eave_height_mm: string;
-            /** Datum Mm */
+            /** @description as typed */
             datum_mm: string;
-            /** Stud First Mm */
+            /** @description as typed */
             stud_first_mm: string;
-            /** Stud Pitch Mm */
+            /** @description as typed */
             stud_pitch_mm: string;
-            /** Board Edges Mm */
+            /** @description board edges mm */
             board_edges_mm: string[];
-            /**
-             * Reach
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             reach: "readable" | "out_of_reach";
-            /** Outdoors */
             outdoors: boolean;
-            /** Combustible */
             combustible: boolean;
         };
         /**
@@ -5904,80 +5826,60 @@ export interface components {
             /** Revision */
             revision: number;
             /** Edit */
-            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["SetHomeRun"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["PutInstrument"] | components["schemas"]["RemoveInstrument"] | components["schemas"]["MapColumns"] | components["schemas"]["ChooseCurrent"] | components["schemas"]["ChooseSequence"] | components["schemas"]["SetByHand"];
+            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["SetHomeRun"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["PutInstrument"] | components["schemas"]["RemoveInstrument"] | components["schemas"]["MapColumns"] | components["schemas"]["ChooseCurrent"] | components["schemas"]["ChooseSequence"] | components["schemas"]["SetByHand"];
         };
-        /**
-         * FixDevice
-         * @description The fixing of a device, from the shelf.
-         */
+        /** @description The fixing of a device, from the shelf. */
         FixDevice: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "fix_device";
-            /** Name */
+            /** @description as typed */
             name: string;
-            /** Fixing */
             fixing: string | null;
         };
-        /**
-         * HangDevice
-         * @description A device on the wall: the job's inverter, or a sheet from the shelf.
-         *
-         *     Without coordinates it hangs at the best place that is found.
-         */
+        /** @description A device on the wall: the job's inverter, or a sheet from the shelf. */
         HangDevice: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "hang_device";
-            /** Name */
+            /** @description as typed */
             name: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             kind: "inverter" | "isolator" | "safety_switch" | "meter" | "battery" | "trunking" | "other";
-            /** Sheet */
             sheet: string | null;
-            /** X Mm */
+            /** @description as typed */
             x_mm: string;
-            /** Y Mm */
+            /** @description as typed */
             y_mm: string;
         };
-        /**
-         * LeaveOpen
-         * @description Something left open on purpose.
-         */
+        /** @description Something left open on purpose. */
         LeaveOpen: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "leave_open";
-            /** What */
+            /** @description what is left open */
             what: string;
-            /** Owner */
+            /** @description as typed */
             owner: string;
-            /** Stage */
             stage: number;
         };
-        /**
-         * MapColumns
-         * @description What the columns of a tester's files are.
-         */
+        /** @description What the columns of a tester's files are. */
         MapColumns: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "map_columns";
-            /** Instrument */
+            /** @description as typed */
             instrument: string;
-            /** Columns */
-            columns: components["schemas"]["ColumnIn"][];
+            /** @description columns */
+            columns: components["schemas"]["ColumnMap"][];
         };
         /**
          * Member
@@ -5991,96 +5893,57 @@ export interface components {
             /** Present */
             present: boolean;
         };
-        /**
-         * ModuleIn
-         * @description Where a module of a unit lies.
-         */
-        ModuleIn: {
-            /** Plane */
-            plane: string;
-            /** Row */
-            row: number;
-            /** Column */
-            column: number;
-        };
-        /**
-         * MoveUnit
-         * @description A unit so far along the row from where it hangs by itself.
-         */
+        /** @description A unit so far along the row from where it hangs by itself. */
         MoveUnit: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "move_unit";
-            /** Name */
+            /** @description as typed */
             name: string;
-            /** Shift Mm */
+            /** @description as typed */
             shift_mm: string;
         };
-        /**
-         * PaintBranch
-         * @description A branch painted: its units in walking order from the fed end.
-         */
+        /** @description A branch painted: its units in walking order from the fed end. */
         PaintBranch: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "paint_branch";
-            /** Name */
+            /** @description as typed */
             name: string;
-            /** Units */
+            /** @description units */
             units: string[];
         };
-        /**
-         * PaintString
-         * @description A string drawn on the roof, minus end first.
-         */
+        /** @description A string drawn on the roof, minus end first. */
         PaintString: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "paint_string";
-            /** Name */
+            /** @description as typed */
             name: string;
-            /** Places */
-            places: components["schemas"]["PlaceIn"][];
+            /** @description places */
+            places: components["schemas"]["ModulePlace"][];
         };
-        /**
-         * PlaceDevice
-         * @description A device at another place, as typed or dragged.
-         */
+        /** @description A device at another place, as typed or dragged. */
         PlaceDevice: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "place_device";
-            /** Name */
+            /** @description as typed */
             name: string;
-            /** X Mm */
+            /** @description as typed */
             x_mm: string;
-            /** Y Mm */
+            /** @description as typed */
             y_mm: string;
         };
-        /**
-         * PlaceIn
-         * @description Where a module lies.
-         */
-        PlaceIn: {
-            /** Plane */
-            plane: string;
-            /** Row */
-            row: number;
-            /** Column */
-            column: number;
-        };
-        /**
-         * ProposePath
-         * @description An earth path made from the plan.
-         */
+        /** @description An earth path made from the plan. */
         ProposePath: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -6088,311 +5951,216 @@ export interface components {
              */
             do: "propose_path";
         };
-        /**
-         * PutBackup
-         * @description Backup and battery, as typed; loads stay.
-         */
+        /** @description Backup and battery, as typed; loads stay. */
         PutBackup: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "put_backup";
-            /** Limit A */
+            /** @description as typed */
             limit_a: string;
-            /** Three Phase */
             three_phase: boolean;
-            /** Shutdown Line */
             shutdown_line: boolean;
             battery: components["schemas"]["BatteryIn"] | null;
         };
-        /**
-         * PutContainment
-         * @description A pipe, trunking or open way, as typed; `was` names the one that it replaces.
-         */
+        /** @description A pipe, trunking or open way, as typed; `was` names the one that it replaces. */
         PutContainment: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "put_containment";
-            /** Was */
             was: string | null;
-            /** Name */
+            /** @description as typed */
             name: string;
-            /**
-             * Way
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             way: "pipe" | "trunking" | "open";
-            /** Holds */
+            /** @description holds */
             holds: string[];
-            /** Width Mm */
+            /** @description as typed */
             width_mm: string;
-            /** Height Mm */
+            /** @description as typed */
             height_mm: string;
-            /**
-             * Parted
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             parted: "alone" | "divider" | "marked" | "no";
-            /** Slack M */
+            /** @description as typed */
             slack_m: string;
-            /** Signal Mm */
+            /** @description as typed */
             signal_mm: string;
         };
-        /**
-         * PutFeedDevice
-         * @description A device of the AC side, as typed; `was` names the one that it replaces.
-         *
-         *     breaker, isolator: a sheet of the shelf, "" for none, null for the one that is planned.
-         */
+        /** @description A device of the AC side, as typed; `was` names the one that it replaces. */
         PutFeedDevice: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "put_feed_device";
-            /** Was */
             was: string | null;
-            /** Name */
+            /** @description as typed */
             name: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             kind: "supply" | "meter" | "board" | "isolator" | "backup" | "surge" | "clamp" | "inverter" | "branches" | "joint";
-            /** Breaker */
             breaker: string | null;
-            /** Isolator */
             isolator: string | null;
-            /** Busbar A */
+            /** @description as typed */
             busbar_a: string;
-            /** Supply A */
+            /** @description as typed */
             supply_a: string;
-            /** Far End */
             far_end: boolean;
-            /**
-             * Surge
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             surge: "none" | "1" | "2" | "1+2";
-            /** Outdoors */
             outdoors: boolean;
-            /**
-             * Entry
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             entry: "bottom" | "side" | "back" | "top";
         };
-        /**
-         * PutHomePiece
-         * @description A piece of a string's home run, as typed; number None: one more.
-         */
+        /** @description A piece of a string's home run, as typed; number None: one more. */
         PutHomePiece: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "put_home_piece";
-            /** String */
+            /** @description as typed */
             string: string;
-            /** Number */
             number: number | null;
-            /** Length M */
+            /** @description as typed */
             length_m: string;
-            /** Section Mm2 */
+            /** @description as typed */
             section_mm2: string;
-            /** To */
+            /** @description as typed */
             to: string;
-            /**
-             * Laid
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             laid: "touching" | "free";
-            /** Air C */
+            /** @description as typed */
             air_c: string;
-            /** Grouped */
+            /** @description as typed */
             grouped: string;
-            /**
-             * Material
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             material: "copper" | "aluminium";
-            /** Outside Mm */
+            /** @description as typed */
             outside_mm: string;
         };
-        /**
-         * PutInstrument
-         * @description A tester, as typed; `was` names the one that it renews. Dates as 2026-05-14, or empty.
-         *
-         *     columns: what its files' columns are, where that is known from another job.
-         */
+        /** @description A tester, as typed; `was` names the one that it renews. Dates as 2026-05-14, or empty. */
         PutInstrument: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "put_instrument";
-            /** Was */
             was: string | null;
-            /** Name */
+            /** @description as typed */
             name: string;
-            /** Serial */
+            /** @description as typed */
             serial: string;
-            /** Calibrated On */
+            /** @description as typed */
             calibrated_on: string;
-            /** Due On */
+            /** @description as typed */
             due_on: string;
-            /**
-             * Columns
-             * @default []
-             */
-            columns: components["schemas"]["ColumnIn"][];
+            /** @description columns */
+            columns?: components["schemas"]["ColumnMap"][];
         };
-        /**
-         * PutLink
-         * @description A step of the earth path, as typed; `was` names the one that it replaces.
-         */
+        /** @description A step of the earth path, as typed; `was` names the one that it replaces. */
         PutLink: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "put_link";
-            /** Was */
             was: string | null;
-            /** Name */
+            /** @description as typed */
             name: string;
-            /** Start */
+            /** @description as typed */
             start: string;
-            /** End */
+            /** @description as typed */
             end: string;
-            /**
-             * How
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             how: "washer" | "clamp" | "wire" | "core";
-            /** Length M */
+            /** @description as typed */
             length_m: string;
-            /** Section Mm2 */
+            /** @description as typed */
             section_mm2: string;
-            /** Joints */
+            /** @description as typed */
             joints: string;
-            /** Stud Mm */
+            /** @description as typed */
             stud_mm: string;
         };
-        /**
-         * PutLoad
-         * @description A group of loads, as typed; `was` names the one that it replaces.
-         */
+        /** @description A group of loads, as typed; `was` names the one that it replaces. */
         PutLoad: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "put_load";
-            /** Was */
             was: string | null;
-            /** Name */
+            /** @description as typed */
             name: string;
-            /** Phase */
+            /** @description as typed */
             phase: string;
-            /** Current A */
+            /** @description as typed */
             current_a: string;
-            /** Backed Up */
             backed_up: boolean;
         };
-        /**
-         * PutObject
-         * @description An object on the wall, as typed; `was` names the one that it replaces.
-         */
+        /** @description An object on the wall, as typed; `was` names the one that it replaces. */
         PutObject: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "put_object";
-            /** Was */
             was: string | null;
-            /** Name */
+            /** @description as typed */
             name: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             kind: "window" | "door" | "meter_box" | "pipe" | "vent" | "tap" | "backing" | "other";
-            /** X Mm */
+            /** @description as typed */
             x_mm: string;
-            /** Y Mm */
+            /** @description as typed */
             y_mm: string;
-            /** Width Mm */
+            /** @description as typed */
             width_mm: string;
-            /** Height Mm */
+            /** @description as typed */
             height_mm: string;
-            /**
-             * Opens
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             opens: "no" | "left" | "right" | "both";
         };
-        /**
-         * PutRun
-         * @description An AC run, as typed; `was` names the one that it replaces.
-         */
+        /** @description An AC run, as typed; `was` names the one that it replaces. */
         PutRun: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "put_run";
-            /** Was */
             was: string | null;
-            /** Name */
+            /** @description as typed */
             name: string;
-            /** Start */
+            /** @description as typed */
             start: string;
-            /** End */
+            /** @description as typed */
             end: string;
-            /** Length M */
+            /** @description as typed */
             length_m: string;
-            /** Section Mm2 */
+            /** @description as typed */
             section_mm2: string;
-            /** Cores */
+            /** @description as typed */
             cores: string;
-            /**
-             * Material
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             material: "copper" | "aluminium";
-            /**
-             * Strands
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             strands: "solid" | "stranded" | "fine";
-            /**
-             * Insulation
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             insulation: "pvc" | "xlpe";
-            /**
-             * Method
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             method: "A1" | "B1" | "B2" | "C" | "raceway";
-            /** Air C */
+            /** @description as typed */
             air_c: string;
-            /** Grouped */
+            /** @description as typed */
             grouped: string;
-            /** Outside Mm */
+            /** @description as typed */
             outside_mm: string;
-            /** Of Network */
             of_network: boolean;
         };
-        /**
-         * RemoveBackup
-         * @description No backup.
-         */
+        /** @description No backup. */
         RemoveBackup: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -6400,612 +6168,448 @@ export interface components {
              */
             do: "remove_backup";
         };
-        /**
-         * RemoveBranch
-         * @description A branch out of the plan.
-         */
+        /** @description A branch out of the plan. */
         RemoveBranch: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "remove_branch";
-            /** Name */
+            /** @description as typed */
             name: string;
         };
-        /**
-         * RemoveContainment
-         * @description A containment out of the plan.
-         */
+        /** @description A containment out of the plan. */
         RemoveContainment: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "remove_containment";
-            /** Name */
+            /** @description as typed */
             name: string;
         };
-        /**
-         * RemoveDevice
-         * @description A device off the wall; what was read at it stays.
-         */
+        /** @description A device off the wall; what was read at it stays. */
         RemoveDevice: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "remove_device";
-            /** Name */
+            /** @description as typed */
             name: string;
         };
-        /**
-         * RemoveFeedDevice
-         * @description A device out of the path; runs of one size that met there are joined.
-         */
+        /** @description A device out of the path; runs of one size that met there are joined. */
         RemoveFeedDevice: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "remove_feed_device";
-            /** Name */
+            /** @description as typed */
             name: string;
         };
-        /**
-         * RemoveHomePiece
-         * @description A piece of a home run, counted from 1, out of it.
-         */
+        /** @description A piece of a home run, counted from 1, out of it. */
         RemoveHomePiece: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "remove_home_piece";
-            /** String */
+            /** @description as typed */
             string: string;
-            /** Number */
             number: number;
         };
-        /**
-         * RemoveInstrument
-         * @description A tester without readings out of the list.
-         */
+        /** @description A tester without readings out of the list. */
         RemoveInstrument: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "remove_instrument";
-            /** Name */
+            /** @description as typed */
             name: string;
         };
-        /**
-         * RemoveLink
-         * @description A step out of the earth path.
-         */
+        /** @description A step out of the earth path. */
         RemoveLink: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "remove_link";
-            /** Name */
+            /** @description as typed */
             name: string;
         };
-        /**
-         * RemoveLoad
-         * @description A group of loads out of the plan.
-         */
+        /** @description A group of loads out of the plan. */
         RemoveLoad: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "remove_load";
-            /** Name */
+            /** @description as typed */
             name: string;
         };
-        /**
-         * RemoveNode
-         * @description A bonded thing and its steps out of the path.
-         */
+        /** @description A bonded thing and its steps out of the path. */
         RemoveNode: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "remove_node";
-            /** Name */
+            /** @description as typed */
             name: string;
         };
-        /**
-         * RemoveObject
-         * @description An object off the wall.
-         */
+        /** @description An object off the wall. */
         RemoveObject: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "remove_object";
-            /** Name */
+            /** @description as typed */
             name: string;
         };
-        /**
-         * RemovePlane
-         * @description A plane that carries no string.
-         */
+        /** @description A plane that carries no string. */
         RemovePlane: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "remove_plane";
-            /** Name */
+            /** @description as typed */
             name: string;
         };
-        /**
-         * RemoveRun
-         * @description An AC run out of the path.
-         */
+        /** @description An AC run out of the path. */
         RemoveRun: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "remove_run";
-            /** Name */
+            /** @description as typed */
             name: string;
         };
-        /**
-         * RemoveString
-         * @description A string out of the plan; its readings stay.
-         */
+        /** @description A string out of the plan; its readings stay. */
         RemoveString: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "remove_string";
-            /** Name */
+            /** @description as typed */
             name: string;
         };
-        /**
-         * RemoveUnit
-         * @description A unit out of the plan; what was read of it stays.
-         */
+        /** @description A unit out of the plan; what was read of it stays. */
         RemoveUnit: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "remove_unit";
-            /** Name */
+            /** @description as typed */
             name: string;
         };
-        /**
-         * ReplaceFigure
-         * @description A figure or school of the pack replaced for this job, and why.
-         */
+        /** @description A figure or school of the pack replaced for this job, and why. */
         ReplaceFigure: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "replace_figure";
-            /** Path */
+            /** @description as typed */
             path: string;
-            /** Entered */
+            /** @description as typed */
             entered: string;
-            /** Reason */
+            /** @description reason */
             reason: string;
         };
-        /**
-         * RestoreFigure
-         * @description The pack's own figure again.
-         */
+        /** @description The pack's own figure again. */
         RestoreFigure: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "restore_figure";
-            /** Path */
+            /** @description as typed */
             path: string;
         };
-        /**
-         * SetBranch
-         * @description How a branch is fed. breaker: of the shelf, "" for none, null for the planned one.
-         */
+        /** @description How a branch is fed. breaker: of the shelf, "" for none, null for the planned one. */
         SetBranch: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "set_branch";
-            /** Name */
+            /** @description as typed */
             name: string;
-            /** Phase */
+            /** @description as typed */
             phase: string;
-            /**
-             * Feed
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             feed: "end" | "centre";
-            /** Joint */
+            /** @description as typed */
             joint: string;
-            /** Lead M */
+            /** @description as typed */
             lead_m: string;
-            /** Breaker */
             breaker: string | null;
         };
-        /**
-         * SetByHand
-         * @description Whether the settings are made on the inverter's own display.
-         */
+        /** @description Whether the settings are made on the inverter's own display. */
         SetByHand: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "set_by_hand";
-            /** By Hand */
             by_hand: boolean;
         };
-        /**
-         * SetCrew
-         * @description Who is on the job.
-         */
+        /** @description Who is on the job. */
         SetCrew: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "set_crew";
-            /** Crew */
+            /** @description crew */
             crew: components["schemas"]["Member"][];
         };
-        /**
-         * SetFirstVisit
-         * @description Whether the inverter comes on a second visit.
-         */
+        /** @description Whether the inverter comes on a second visit. */
         SetFirstVisit: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "set_first_visit";
-            /** First Visit */
             first_visit: boolean;
         };
-        /**
-         * SetGap
-         * @description A gap of a row measured; empty: as wide as a module.
-         */
+        /** @description A gap of a row measured; empty: as wide as a module. */
         SetGap: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "set_gap";
-            /** Plane */
+            /** @description as typed */
             plane: string;
-            /** Row */
             row: number;
-            /** Column */
             column: number;
-            /** Width Mm */
+            /** @description as typed */
             width_mm: string;
             /**
-             * What
+             * @description as typed
              * @default
              */
             what: string;
         };
-        /**
-         * SetGateway
-         * @description Where the gateway answers.
-         */
+        /** @description Where the gateway answers. */
         SetGateway: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "set_gateway";
-            /** Host */
+            /** @description as typed */
             host: string;
-            /** Port */
+            /** @description as typed */
             port: string;
         };
-        /**
-         * SetHomeRun
-         * @description A string's way to the inverter, as measured.
-         */
+        /** @description A string's way to the inverter, as measured. */
         SetHomeRun: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "set_home_run";
-            /** Name */
+            /** @description as typed */
             name: string;
-            /** Length M */
+            /** @description as typed */
             length_m: string;
-            /** Section Mm2 */
+            /** @description as typed */
             section_mm2: string;
         };
-        /**
-         * SetLink
-         * @description The trunk after a unit: measured, or bridged another way.
-         */
+        /** @description The trunk after a unit: measured, or bridged another way. */
         SetLink: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "set_link";
-            /** Branch */
+            /** @description as typed */
             branch: string;
-            /** After */
+            /** @description as typed */
             after: string;
-            /** How */
             how: ("pitch" | "drops" | "extension" | "joint") | null;
-            /** Length M */
+            /** @description as typed */
             length_m: string;
         };
-        /**
-         * SetPermit
-         * @description The network operator's permit, as typed; an empty reference takes it away.
-         */
+        /** @description The network operator's permit, as typed; an empty reference takes it away. */
         SetPermit: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "set_permit";
-            /** Operator */
+            /** @description as typed */
             operator: string;
-            /** Reference */
+            /** @description as typed */
             reference: string;
-            /** Granted On */
+            /** @description as typed */
             granted_on: string;
-            /** Export W */
+            /** @description as typed */
             export_w: string;
         };
-        /**
-         * SetRoof
-         * @description The schools by which the roof is done.
-         */
+        /** @description The schools by which the roof is done. */
         SetRoof: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "set_roof";
-            /**
-             * Gaps
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             gaps: "skip" | "extension";
-            /** Earth */
             earth: ("core" | "washer" | "wire") | null;
-            /**
-             * Order
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             order: "trunk_first" | "units_first";
-            /**
-             * Label
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             label: "frame_and_map" | "map";
-            /** Three Phase */
             three_phase: boolean;
         };
-        /**
-         * SetSupply
-         * @description What the house is fed with.
-         */
+        /** @description What the house is fed with. */
         SetSupply: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "set_supply";
-            /** Service */
             service: ("single" | "split" | "three") | null;
-            /**
-             * Earth System
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             earth_system: "TN" | "TT";
         };
-        /**
-         * SettleItem
-         * @description An open point, counted from 1, settled or open again.
-         */
+        /** @description An open point, counted from 1, settled or open again. */
         SettleItem: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "settle_item";
-            /** Number */
             number: number;
-            /** Settled */
             settled: boolean;
         };
-        /**
-         * ShapePlane
-         * @description A plane's modules as drawn.
-         */
+        /** @description A plane's modules as drawn. */
         ShapePlane: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "shape_plane";
-            /** Name */
+            /** @description as typed */
             name: string;
-            /** Rows */
+            /** @description rows */
             rows: string[];
         };
-        /**
-         * SizeHome
-         * @description Another size in every piece of a home run.
-         */
+        /** @description Another size in every piece of a home run. */
         SizeHome: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "size_home";
-            /** String */
+            /** @description as typed */
             string: string;
-            /** Section Mm2 */
+            /** @description as typed */
             section_mm2: string;
         };
-        /**
-         * SizeRun
-         * @description Another conductor size in an AC run.
-         */
+        /** @description Another conductor size in an AC run. */
         SizeRun: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "size_run";
-            /** Name */
+            /** @description as typed */
             name: string;
-            /** Section Mm2 */
+            /** @description as typed */
             section_mm2: string;
         };
-        /**
-         * SplitRun
-         * @description A device put into an AC run, so far from its start.
-         */
+        /** @description A device put into an AC run, so far from its start. */
         SplitRun: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "split_run";
-            /** Run */
+            /** @description as typed */
             run: string;
-            /** At M */
+            /** @description as typed */
             at_m: string;
-            /** Name */
+            /** @description as typed */
             name: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             kind: "supply" | "meter" | "board" | "isolator" | "backup" | "surge" | "clamp" | "inverter" | "branches" | "joint";
         };
-        /**
-         * TakeArrangement
-         * @description The strings as an arrangement has them.
-         */
+        /** @description The strings as an arrangement has them. */
         TakeArrangement: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "take_arrangement";
-            /** Strings */
-            strings: components["schemas"]["ArrangedIn"][];
+            /** @description strings */
+            strings: components["schemas"]["ArrangedString"][];
         };
-        /**
-         * TakeBranches
-         * @description Units and branches as an offer has them.
-         */
+        /** @description Units and branches as an offer has them. */
         TakeBranches: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "take_branches";
-            /** Number */
             number: number;
         };
-        /**
-         * TakePack
-         * @description A rule pack, shipped or the crew's own.
-         */
+        /** @description A rule pack, shipped or the crew's own. */
         TakePack: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "take_pack";
-            /** Id */
+            /** @description as typed */
             id: string;
         };
-        /**
-         * TakeSheet
-         * @description A sheet from the shelf; id None takes the optimisers out.
-         */
+        /** @description A sheet from the shelf; id None takes the optimisers out. */
         TakeSheet: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "take_sheet";
-            /**
-             * Kind
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks";
-            /** Id */
             id: string | null;
         };
-        /**
-         * TakeSubstitute
-         * @description Goods that came instead of what was planned, by their sheet; `was`: what was planned.
-         */
+        /** @description Goods that came instead of what was planned, by their sheet; `was`: what was planned. */
         TakeSubstitute: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "substitute";
-            /**
-             * Kind
-             * @enum {string}
-             */
+            /** @enum {unknown} */
             kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "isolators" | "safety_switches" | "wall_units" | "fixings";
-            /** Was */
+            /** @description as typed */
             was: string;
-            /** Id */
+            /** @description as typed */
             id: string;
         };
-        /**
-         * UnitModules
-         * @description A unit under other modules, the first on input 1.
-         */
+        /** @description A unit under other modules, the first on input 1. */
         UnitModules: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "unit_modules";
-            /** Name */
+            /** @description as typed */
             name: string;
-            /** Modules */
-            modules: components["schemas"]["ModuleIn"][];
-        };
-        /**
-         * ArrangedString
-         * @description One string of an arrangement.
-         */
-        ArrangedString: {
-            /** Plane */
-            plane: string;
-            /** Tracker */
-            tracker: number;
-            /** Modules In Series */
-            modules_in_series: number;
+            /** @description modules */
+            modules: components["schemas"]["ModulePlace"][];
         };
         /**
          * Arrangement
@@ -8780,7 +8384,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewJobIn"];
+                "application/json": components["schemas"]["NewJob"];
             };
         };
         responses: {

@@ -1,84 +1,67 @@
-"""Changing what a job is made of: planes, strings, the roof drawing, sheets, replaced figures.
-
-Each takes a job and gives the changed one; a name that was read on and leaves the plan is kept
-among the retired, so that its readings stay.
-"""
+"""Changing strings: how many, on which tracker and plane, as painted on the roof."""
 
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from string import ascii_uppercase
+from typing import Annotated, Literal
 
 from core.base.errors import Refused, problem
-from core.equipment.inverter import Inverter
-from core.equipment.micro import Micro, Trunk
-from core.equipment.module import Module
-from core.equipment.optimiser import Optimiser
-from core.equipment.sheet import Sheet
-from core.figures.overrides import Override, OwnPack
-from core.job.feed import FeedPlan, HomeRun, string_run
+from core.base.quantity import Items
+from core.edits.edit import Catalogue, Edit, Entered, retired
+from core.job.feed import (
+    FeedPlan,
+    HomeRun,
+    string_run,
+)
 from core.job.job import Job, StringPlan, run_ends
-from core.job.microinverter import MicroPlan, under
-from core.job.roof import GAP_CELL, MODULE_CELL, ModulePlace, Plane, place_text
+from core.job.roof import MODULE_CELL, ModulePlace, Plane, place_text
 from core.planning.dc.arrangements import ArrangedString
 
-MOST_ROWS, MOST_COLUMNS = 30, 40
+
+@dataclass(frozen=True, kw_only=True)
+class AddString(Edit):
+    """One more string, like the last."""
+
+    do: Literal["add_string"] = "add_string"
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return with_string(job)
 
 
-def with_plane(job: Job, plane: Plane) -> Job:
-    """The job with one more plane. Raises Refused when the name is taken."""
-    return replace(job, planes=(*job.planes, plane))
+@dataclass(frozen=True, kw_only=True)
+class RemoveString(Edit):
+    """A string out of the plan; its readings stay."""
+
+    do: Literal["remove_string"] = "remove_string"
+    name: Entered
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return without_string(job, self.name)
 
 
-def without_plane(job: Job, name: str) -> Job:
-    """The job without a plane. Raises Refused while a string lies on it."""
-    units = [u.name for u in job.micro.units if u.modules[0].plane == name] if job.micro else []
-    if units:
-        said = f"{name} carries {len(units)} units, first {units[0]}: take its modules off first."
-        raise Refused([problem("$.plane", name, "a plane without units", said)])
-    on_it = [
-        s.name for s in job.strings if name == s.plane or any(p.plane == name for p in s.places)
-    ]
-    if on_it:
-        said = f"{name} carries string {', '.join(on_it)}: move or remove those first."
-        raise Refused([problem("$.plane", name, "a plane without strings", said)])
-    planes = tuple(plane for plane in job.planes if plane.name != name)
-    return replace(job, planes=planes, retired=retired(job, frozenset({name})))
+@dataclass(frozen=True, kw_only=True)
+class PaintString(Edit):
+    """A string drawn on the roof, minus end first."""
+
+    do: Literal["paint_string"] = "paint_string"
+    name: Entered
+    places: Annotated[tuple[ModulePlace, ...], Items("places", 0, 100)]
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return painted(job, self.name, self.places)
 
 
-def shaped(job: Job, name: str, rows: tuple[str, ...]) -> Job:
-    """The job with a plane's modules drawn anew; modules that are gone leave strings and units."""
-    planes = tuple(_drawn(p, rows) if p.name == name else p for p in job.planes)
-    now = {plane.name: plane for plane in planes}
-    strings = tuple(
-        replace(
-            string,
-            places=tuple(
-                place
-                for place in string.places
-                if place.plane in now and now[place.plane].holds(place.row, place.column)
-            ),
-        )
-        for string in job.strings
-    )
-    if job.micro is None:
-        return replace(job, planes=planes, strings=strings)
-    left = under(job.micro, planes)
-    gone = {unit.name for unit in job.micro.units} - {unit.name for unit in left.units}
-    return replace(job, planes=planes, micro=left, retired=retired(job, frozenset(gone)))
+@dataclass(frozen=True, kw_only=True)
+class TakeArrangement(Edit):
+    """The strings as an arrangement has them."""
 
+    do: Literal["take_arrangement"] = "take_arrangement"
+    strings: Annotated[tuple[ArrangedString, ...], Items("strings", 1, 26)]
 
-def _drawn(plane: Plane, rows: tuple[str, ...]) -> Plane:
-    """A plane drawn anew: measured gaps that are none any more go."""
-    gaps = tuple(
-        gap
-        for gap in plane.gaps
-        if gap.row <= len(rows)
-        and gap.column <= len(rows[gap.row - 1])
-        and rows[gap.row - 1][gap.column - 1] == GAP_CELL
-    )
-    return replace(plane, rows=rows, gaps=gaps)
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return arranged(job, self.strings)
 
 
 def with_string(job: Job) -> Job:
@@ -221,62 +204,10 @@ def modules_by_plane(job: Job) -> dict[str, int]:
     return {plane.name: plane.modules or planned[plane.name] for plane in job.planes}
 
 
-def with_sheet(job: Job, sheet: Sheet | None) -> Job:
-    """The job with another sheet of a module, inverter or optimiser; None: without optimisers.
-
-    Strings on trackers that the inverter has not move to its last. Raises Refused for a kind
-    that a job does not hold.
-    """
-    match sheet:
-        case None:
-            return replace(job, optimiser=None)
-        case Module():
-            return replace(job, module=sheet)
-        case Optimiser():
-            return replace(job, optimiser=sheet)
-        case Micro() | Trunk() if job.micro is not None:
-            return with_roof_sheet(job, job.micro, sheet)
-        case Inverter() if job.inverter is not None:
-            last = len(sheet.trackers)
-            strings = tuple(replace(s, tracker=min(s.tracker, last)) for s in job.strings)
-            return replace(job, inverter=sheet, strings=strings)
-    raise Refused([problem("$.sheet", sheet.label, "a sheet of a kind that this job holds")])
-
-
-def with_roof_sheet(job: Job, plan: MicroPlan, sheet: Micro | Trunk) -> Job:
-    """The job with another unit or trunk; a unit with one input keeps the first module of two."""
-    if isinstance(sheet, Trunk):
-        return replace(job, micro=replace(plan, trunk=sheet))
-    units = tuple(replace(unit, modules=unit.modules[: sheet.inputs]) for unit in plan.units)
-    return replace(job, micro=replace(plan, unit=sheet, units=units))
-
-
-def with_pack(job: Job, pack_id: str, own: OwnPack | None) -> Job:
-    """The job judged by another rule pack; figures replaced for the job stay replaced."""
-    return replace(job, rule_pack=pack_id, own_pack=own)
-
-
-def with_override(job: Job, override: Override) -> Job:
-    """The job with one figure of its pack replaced; an earlier one of the same figure goes."""
-    return replace(job, overrides=(*_others(job, override.path), override))
-
-
-def without_override(job: Job, path: str) -> Job:
-    """The job with the pack's own figure again."""
-    return replace(job, overrides=_others(job, path))
-
-
-def _others(job: Job, path: str) -> tuple[Override, ...]:
-    return tuple(one for one in job.overrides if one.path != path)
-
-
 def _free_names(job: Job) -> Iterable[str]:
     taken = {string.name for string in job.strings} | set(job.retired)
     singles = (name for name in ascii_uppercase if name not in taken)
     return (*singles, *(f"S{n}" for n in range(1, 400) if f"S{n}" not in taken))
 
 
-def retired(job: Job, gone: frozenset[str]) -> tuple[str, ...]:
-    """The retired names of a job with those that leave its plan and were read on."""
-    read = {reading.subject for reading in job.readings}
-    return tuple(dict.fromkeys((*job.retired, *sorted(gone & read))))
+StringEdit = AddString | RemoveString | PaintString | TakeArrangement

@@ -1,0 +1,170 @@
+"""Changing the devices of the feed, its supply, and how the DC side is parted."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from core.base.errors import Refused, problem
+from core.base.glossary import (
+    EarthSystem,
+    Entry,
+    Service,
+)
+from core.edits.edit import Catalogue, Edit, Entered, ReasonEntered, known, picked
+from core.edits.feed.whole import with_feed
+from core.edits.fields import typed_value
+from core.equipment.cables_switches_fixings import Breaker, Isolator, SafetySwitch
+from core.job.feed import (
+    ENDS,
+    DcSchool,
+    DcSwitching,
+    DeviceKind,
+    FeedDevice,
+    SurgeType,
+)
+from core.job.job import Job
+
+
+@dataclass(frozen=True, kw_only=True)
+class PutFeedDevice(Edit):
+    """A device of the AC side, as typed; `was` names the one that it replaces.
+
+    breaker, isolator: a sheet of the shelf, "" for none, null for the one that is planned.
+    """
+
+    do: Literal["put_feed_device"] = "put_feed_device"
+    was: Entered | None
+    name: Entered
+    kind: DeviceKind
+    breaker: Entered | None
+    isolator: Entered | None
+    busbar_a: Entered
+    supply_a: Entered
+    far_end: bool
+    surge: SurgeType
+    outdoors: bool
+    entry: Entry
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        was = next((one for one in job.feed.devices if one.name == self.was), None)
+        made = typed_value(
+            FeedDevice,
+            self,
+            breaker=picked(
+                catalogue, "breakers", self.breaker, Breaker, was.breaker if was else None
+            ),
+            isolator=picked(
+                catalogue, "isolators", self.isolator, Isolator, was.isolator if was else None
+            ),
+        )
+        return with_device(job, self.was, made)
+
+
+@dataclass(frozen=True, kw_only=True)
+class RemoveFeedDevice(Edit):
+    """A device out of the path; runs of one size that met there are joined."""
+
+    do: Literal["remove_feed_device"] = "remove_feed_device"
+    name: Entered
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return without_device(job, self.name)
+
+
+@dataclass(frozen=True, kw_only=True)
+class SetSupply(Edit):
+    """What the house is fed with."""
+
+    do: Literal["set_supply"] = "set_supply"
+    service: Service | None
+    earth_system: EarthSystem
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return with_supply(job, self.service, self.earth_system)
+
+
+@dataclass(frozen=True, kw_only=True)
+class ChooseDc(Edit):
+    """How the DC side is parted, by whom it was decided and why; sheets as for a device."""
+
+    do: Literal["choose_dc"] = "choose_dc"
+    school: DcSchool
+    isolator: Entered | None
+    safety: Entered | None
+    surge: SurgeType
+    reason: ReasonEntered
+    by: Entered
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        dc = job.feed.dc
+        made = typed_value(
+            DcSwitching,
+            self,
+            isolator=picked(catalogue, "isolators", self.isolator, Isolator, dc.isolator),
+            safety=picked(catalogue, "safety_switches", self.safety, SafetySwitch, dc.safety),
+        )
+        return with_dc(job, made)
+
+
+def with_device(job: Job, was: str | None, device: FeedDevice) -> Job:
+    """The job with one more device, or one of them (`was`) made anew; runs follow its name."""
+    feed = job.feed
+    if was is None:
+        return with_feed(job, replace(feed, devices=(*feed.devices, device)))
+    known("$.was", was, [one.name for one in feed.devices])
+    devices = tuple(device if one.name == was else one for one in feed.devices)
+    box = device.name if device.kind == "joint" else None
+    runs = tuple(
+        replace(
+            run,
+            start=device.name if run.start == was else run.start,
+            end=device.name if run.end == was else run.end,
+        )
+        for run in feed.runs
+    )
+    return with_feed(job, replace(feed, devices=devices, runs=runs), {was: box})
+
+
+def without_device(job: Job, name: str) -> Job:
+    """The job without a device; two runs of one size that met there become one.
+
+    Raises Refused for the supply point and the inverter, and where other runs end there.
+    """
+    feed = job.feed
+    known("$.name", name, [one.name for one in feed.devices])
+    if feed.device(name).kind in ENDS:
+        said = f"{name} is an end of the path: it stays."
+        raise Refused([problem("$.name", name, "a device between the ends", said)])
+    here = [run for run in feed.runs if name in (run.start, run.end)]
+    devices = tuple(one for one in feed.devices if one.name != name)
+    runs = tuple(run for run in feed.runs if run not in here)
+    if len(here) == 2 and here[0].section_mm2 == here[1].section_mm2:  # noqa: PLR2004
+        outer = [run.start if run.end == name else run.end for run in here]
+        joined = replace(
+            here[0],
+            start=outer[0],
+            end=outer[1],
+            length_m=here[0].length_m + here[1].length_m,
+        )
+        runs = (*runs, joined)
+    gone = {run.name for run in here} - {run.name for run in runs}
+    ways = tuple(
+        replace(way, holds=tuple(one for one in way.holds if one not in gone))
+        for way in feed.containments
+    )
+    made = replace(feed, devices=devices, runs=runs, containments=ways)
+    return with_feed(job, made, {name: None})
+
+
+def with_supply(job: Job, service: Service | None, earth_system: EarthSystem) -> Job:
+    """The job with what the house is fed with."""
+    return with_feed(job, replace(job.feed, supply_service=service, earth_system=earth_system))
+
+
+def with_dc(job: Job, dc: DcSwitching) -> Job:
+    """The job with its DC side parted another way."""
+    return with_feed(job, replace(job.feed, dc=dc))
+
+
+DeviceEdit = PutFeedDevice | RemoveFeedDevice | SetSupply | ChooseDc

@@ -1,0 +1,104 @@
+"""A job begun from what was typed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+
+from core.base.errors import Problem, Refused
+from core.base.form import Checked, hints, read, write
+from core.edits.edit import Catalogue, Entered
+from core.edits.fields import typed
+from core.equipment.inverter import Inverter
+from core.equipment.micro import Micro, Trunk
+from core.equipment.module import Module
+from core.job.feed import one_run, roof_run
+from core.job.job import FORMAT, VERSION, Job, Site
+from core.job.microinverter import MicroPlan
+
+# A new job begins with these; the user changes them on the String and Feed stages.
+NEW_PLANES = ({"name": "Front", "tilt_deg": 35.0, "azimuth_deg": 180.0},)
+NEW_COUNT = 10
+NEW_FEED = {"single": (15.0, 6.0, 3), "split": (15.0, 6.0, 4), "three": (15.0, 4.0, 5)}
+NEW_DEVICE = {"profile": None, "host": "inverter.local", "port": 502, "unit_id": 1}
+
+
+@dataclass(frozen=True, kw_only=True)
+class NewJob(Checked):
+    """What is typed to begin a job: with an inverter for strings, or with units and a trunk."""
+
+    name: Entered
+    day: Entered
+    place: Entered
+    latitude_deg: Entered
+    longitude_deg: Entered
+    altitude_m: Entered
+    timezone: Entered
+    t_air_min_c: Entered
+    t_air_max_c: Entered
+    climate_source: Entered
+    rule_pack: Entered
+    module: Entered
+    inverter: Entered = ""
+    micro: Entered = ""
+    trunk: Entered = ""
+
+
+def begun(new: NewJob, catalogue: Catalogue, *, job_id: str, today: date) -> Job:
+    """A job from what was typed. Raises Refused with every problem."""
+    found: list[Problem] = []
+    site: dict[str, object] = {}
+    for name, hint in hints(Site).items():
+        try:
+            site[name] = typed(hint, getattr(new, name), f"$.site.{name}")
+        except Refused as refused:
+            found.extend(refused.problems)
+    if found:
+        raise Refused(found)
+    module = catalogue.one("modules", new.module, Module, "$.module")
+    own = catalogue.own_pack(new.rule_pack)
+    data = {
+        "format": FORMAT,
+        "version": VERSION,
+        "id": job_id,
+        "name": new.name,
+        "day": new.day or today.isoformat(),
+        "rule_pack": new.rule_pack,
+        "own_pack": None if own is None else write(own),
+        "site": site,
+        "planes": list(NEW_PLANES),
+        "grid": NEW_DEVICE,
+        "module": write(module),
+        **(_roof(new, catalogue) if new.micro else _strings(new, catalogue)),
+    }
+    return read(Job, data)
+
+
+def _strings(new: NewJob, catalogue: Catalogue) -> dict[str, object]:
+    """A wall inverter with a string on each tracker."""
+    inverter = catalogue.one("inverters", new.inverter, Inverter, "$.inverter")
+    length_m, section_mm2, cores = NEW_FEED[inverter.service]
+    return {
+        "strings": [
+            {
+                "name": name,
+                "tracker": tracker,
+                "plane": NEW_PLANES[0]["name"],
+                "modules_in_series": NEW_COUNT,
+            }
+            for tracker, name in zip(range(1, len(inverter.trackers) + 1), "ABCD", strict=False)
+        ],
+        "feed": write(one_run(length_m=length_m, section_mm2=section_mm2, cores=cores)),
+        "inverter": write(inverter),
+    }
+
+
+def _roof(new: NewJob, catalogue: Catalogue) -> dict[str, object]:
+    """A roof of microinverters that is still to be drawn."""
+    unit = catalogue.one("micros", new.micro, Micro, "$.micro")
+    trunk = catalogue.one("trunks", new.trunk, Trunk, "$.trunk")
+    length_m, section_mm2, cores = NEW_FEED[unit.service]
+    return {
+        "micro": write(MicroPlan(unit=unit, trunk=trunk)),
+        "feed": write(roof_run(length_m=length_m, section_mm2=section_mm2, cores=cores)),
+    }

@@ -1,0 +1,112 @@
+"""Changing the planes of a roof and the modules drawn on them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Annotated, Literal
+
+from core.base.errors import Refused, problem
+from core.base.glossary import (
+    Mounting,
+)
+from core.base.quantity import Items, Text
+from core.edits.edit import Catalogue, Edit, Entered, retired
+from core.edits.fields import typed_value
+from core.job.job import Job
+from core.job.microinverter import under
+from core.job.roof import GAP_CELL, Plane
+
+
+@dataclass(frozen=True, kw_only=True)
+class AddPlane(Edit):
+    """One more roof plane, as typed."""
+
+    do: Literal["add_plane"] = "add_plane"
+    name: Entered
+    tilt_deg: Entered
+    azimuth_deg: Entered
+    mounting: Mounting
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return with_plane(job, typed_value(Plane, self))
+
+
+@dataclass(frozen=True, kw_only=True)
+class RemovePlane(Edit):
+    """A plane that carries no string."""
+
+    do: Literal["remove_plane"] = "remove_plane"
+    name: Entered
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return without_plane(job, self.name)
+
+
+@dataclass(frozen=True, kw_only=True)
+class ShapePlane(Edit):
+    """A plane's modules as drawn."""
+
+    do: Literal["shape_plane"] = "shape_plane"
+    name: Entered
+    rows: Annotated[tuple[Annotated[str, Text("row", 0, 40)], ...], Items("rows", 0, 30)]
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return shaped(job, self.name, self.rows)
+
+
+def with_plane(job: Job, plane: Plane) -> Job:
+    """The job with one more plane. Raises Refused when the name is taken."""
+    return replace(job, planes=(*job.planes, plane))
+
+
+def without_plane(job: Job, name: str) -> Job:
+    """The job without a plane. Raises Refused while a string lies on it."""
+    units = [u.name for u in job.micro.units if u.modules[0].plane == name] if job.micro else []
+    if units:
+        said = f"{name} carries {len(units)} units, first {units[0]}: take its modules off first."
+        raise Refused([problem("$.plane", name, "a plane without units", said)])
+    on_it = [
+        s.name for s in job.strings if name == s.plane or any(p.plane == name for p in s.places)
+    ]
+    if on_it:
+        said = f"{name} carries string {', '.join(on_it)}: move or remove those first."
+        raise Refused([problem("$.plane", name, "a plane without strings", said)])
+    planes = tuple(plane for plane in job.planes if plane.name != name)
+    return replace(job, planes=planes, retired=retired(job, frozenset({name})))
+
+
+def shaped(job: Job, name: str, rows: tuple[str, ...]) -> Job:
+    """The job with a plane's modules drawn anew; modules that are gone leave strings and units."""
+    planes = tuple(_drawn(p, rows) if p.name == name else p for p in job.planes)
+    now = {plane.name: plane for plane in planes}
+    strings = tuple(
+        replace(
+            string,
+            places=tuple(
+                place
+                for place in string.places
+                if place.plane in now and now[place.plane].holds(place.row, place.column)
+            ),
+        )
+        for string in job.strings
+    )
+    if job.micro is None:
+        return replace(job, planes=planes, strings=strings)
+    left = under(job.micro, planes)
+    gone = {unit.name for unit in job.micro.units} - {unit.name for unit in left.units}
+    return replace(job, planes=planes, micro=left, retired=retired(job, frozenset(gone)))
+
+
+def _drawn(plane: Plane, rows: tuple[str, ...]) -> Plane:
+    """A plane drawn anew: measured gaps that are none any more go."""
+    gaps = tuple(
+        gap
+        for gap in plane.gaps
+        if gap.row <= len(rows)
+        and gap.column <= len(rows[gap.row - 1])
+        and rows[gap.row - 1][gap.column - 1] == GAP_CELL
+    )
+    return replace(plane, rows=rows, gaps=gaps)
+
+
+PlaneEdit = AddPlane | RemovePlane | ShapePlane

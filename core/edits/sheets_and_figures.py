@@ -1,0 +1,124 @@
+"""Changing what a job is judged by: its sheets, its rule pack, figures replaced for it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from core.base.errors import Refused, problem
+from core.edits.edit import Catalogue, Edit, Entered, ReasonEntered
+from core.equipment.catalogue import SHEETS
+from core.equipment.inverter import Inverter
+from core.equipment.micro import Micro, Trunk
+from core.equipment.module import Module
+from core.equipment.optimiser import Optimiser
+from core.equipment.sheet import Sheet
+from core.figures.overrides import Override, OwnPack, typed_override
+from core.job.job import Job
+from core.job.microinverter import MicroPlan
+
+
+@dataclass(frozen=True, kw_only=True)
+class TakeSheet(Edit):
+    """A sheet from the shelf; id None takes the optimisers out."""
+
+    do: Literal["take_sheet"] = "take_sheet"
+    kind: Literal["modules", "inverters", "optimisers", "micros", "trunks"]
+    id: Entered | None
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        if self.id is not None:
+            return with_sheet(
+                job, catalogue.one(self.kind, self.id, SHEETS[self.kind], f"$.{self.kind}")
+            )
+        if self.kind == "optimisers":
+            return with_sheet(job, None)
+        raise Refused([problem("$.id", "none", "a sheet: only optimisers may be left out")])
+
+
+@dataclass(frozen=True, kw_only=True)
+class TakePack(Edit):
+    """A rule pack, shipped or the crew's own."""
+
+    do: Literal["take_pack"] = "take_pack"
+    id: Entered
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return with_pack(job, self.id, catalogue.own_pack(self.id))
+
+
+@dataclass(frozen=True, kw_only=True)
+class ReplaceFigure(Edit):
+    """A figure or school of the pack replaced for this job, and why."""
+
+    do: Literal["replace_figure"] = "replace_figure"
+    path: Entered
+    entered: Entered
+    reason: ReasonEntered
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        made = typed_override(job.rules, self.path, self.entered, self.reason, "$")
+        return with_override(job, made)
+
+
+@dataclass(frozen=True, kw_only=True)
+class RestoreFigure(Edit):
+    """The pack's own figure again."""
+
+    do: Literal["restore_figure"] = "restore_figure"
+    path: Entered
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return without_override(job, self.path)
+
+
+def with_sheet(job: Job, sheet: Sheet | None) -> Job:
+    """The job with another sheet of a module, inverter or optimiser; None: without optimisers.
+
+    Strings on trackers that the inverter has not move to its last. Raises Refused for a kind
+    that a job does not hold.
+    """
+    match sheet:
+        case None:
+            return replace(job, optimiser=None)
+        case Module():
+            return replace(job, module=sheet)
+        case Optimiser():
+            return replace(job, optimiser=sheet)
+        case Micro() | Trunk() if job.micro is not None:
+            return with_roof_sheet(job, job.micro, sheet)
+        case Inverter() if job.inverter is not None:
+            last = len(sheet.trackers)
+            strings = tuple(replace(s, tracker=min(s.tracker, last)) for s in job.strings)
+            return replace(job, inverter=sheet, strings=strings)
+    raise Refused([problem("$.sheet", sheet.label, "a sheet of a kind that this job holds")])
+
+
+def with_roof_sheet(job: Job, plan: MicroPlan, sheet: Micro | Trunk) -> Job:
+    """The job with another unit or trunk; a unit with one input keeps the first module of two."""
+    if isinstance(sheet, Trunk):
+        return replace(job, micro=replace(plan, trunk=sheet))
+    units = tuple(replace(unit, modules=unit.modules[: sheet.inputs]) for unit in plan.units)
+    return replace(job, micro=replace(plan, unit=sheet, units=units))
+
+
+def with_pack(job: Job, pack_id: str, own: OwnPack | None) -> Job:
+    """The job judged by another rule pack; figures replaced for the job stay replaced."""
+    return replace(job, rule_pack=pack_id, own_pack=own)
+
+
+def with_override(job: Job, override: Override) -> Job:
+    """The job with one figure of its pack replaced; an earlier one of the same figure goes."""
+    return replace(job, overrides=(*_others(job, override.path), override))
+
+
+def without_override(job: Job, path: str) -> Job:
+    """The job with the pack's own figure again."""
+    return replace(job, overrides=_others(job, path))
+
+
+def _others(job: Job, path: str) -> tuple[Override, ...]:
+    return tuple(one for one in job.overrides if one.path != path)
+
+
+FigureEdit = TakeSheet | TakePack | ReplaceFigure | RestoreFigure
