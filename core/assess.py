@@ -29,11 +29,24 @@ from core.assessment.whole import (
 )
 from core.base.judgement import Judgement, Verdict, worst
 from core.base.messages import figure, say
+from core.base.stage_numbers import (
+    ARRIVE,
+    EARTH,
+    FEED,
+    HANG,
+    LEAVE,
+    PROVE,
+    SET,
+    STAGES,
+    STRING,
+    WAKE,
+)
 from core.figures.overrides import figures_of
 from core.figures.rule_packs import pack
 from core.job.job import Job
 from core.job.microinverter import SWAP_STEPS, swap_key
-from core.job.readings import INVERTER, ReadingKind
+from core.job.reading_kinds import ReadingKind
+from core.job.readings import INVERTER
 from core.rules.arrival.permit_people_goods import left_open
 from core.stages.arrive import stage as arrive
 from core.stages.earth import stage as earth
@@ -44,21 +57,18 @@ from core.stages.prove import stage as prove
 from core.stages.reading_index import Readings, ask_key
 from core.stages.set import stage as grid
 from core.stages.string import stage as string
-from core.stages.string.prompts import STAGE as STRING
 from core.stages.wake import stage as wake
 from core.stages.wake.conditions import Around
 
-STAGES = range(1, 11)
-LEAVE = 10
 BUILT = (
-    arrive.STAGE,
-    hang.STAGE,
-    earth.STAGE,
+    ARRIVE,
+    HANG,
+    EARTH,
     STRING,
-    feed.STAGE,
-    prove.STAGE,
-    wake.STAGE,
-    grid.STAGE,
+    FEED,
+    PROVE,
+    WAKE,
+    SET,
     LEAVE,
 )
 FeedPart = RunState | DcRunState | FeedDeviceState | EndState | ContainmentState
@@ -159,23 +169,23 @@ def _stages(job: Job, readings: Readings) -> tuple[_Stages, tuple[Ask, ...]]:
 
 def _planned(job: Job, stages: _Stages) -> Iterator[OpenPoint]:
     """What is open of the plan and of the stages themselves, apart from what is still to read."""
-    yield from _points(arrive.STAGE, "", stages.arrive.judgements)
+    yield from _points(ARRIVE, "", stages.arrive.judgements)
     for line in stages.arrive.lines:
         if line.judgement.verdict != "waiting":
-            yield from _points(arrive.STAGE, line.what, (line.judgement,))
+            yield from _points(ARRIVE, line.what, (line.judgement,))
     yield from _left_open(job)
-    yield from _points(hang.STAGE, say("where", "wall"), stages.hang.judgements)
+    yield from _points(HANG, say("where", "wall"), stages.hang.judgements)
     for device in stages.hang.devices:
-        yield from _points(hang.STAGE, device.name, device.judgements)
-    yield from _points(earth.STAGE, "", stages.earth.judgements)
+        yield from _points(HANG, device.name, device.judgements)
+    yield from _points(EARTH, "", stages.earth.judgements)
     for link in stages.earth.links:
-        yield from _points(earth.STAGE, link.name, link.judgements)
+        yield from _points(EARTH, link.name, link.judgements)
     yield from _string_points(stages.string) if stages.string else ()
     yield from _roof_points(stages.roof) if stages.roof else ()
     yield from _feed_points(stages.feed)
-    yield from _points(prove.STAGE, "", stages.prove.judgements)
-    yield from _points(wake.STAGE, "", stages.wake.judgements)
-    yield from _points(grid.STAGE, "", stages.grid.judgements)
+    yield from _points(PROVE, "", stages.prove.judgements)
+    yield from _points(WAKE, "", stages.wake.judgements)
+    yield from _points(SET, "", stages.grid.judgements)
 
 
 def _read_by(stages: _Stages, asks: tuple[Ask, ...]) -> Iterator[str]:
@@ -265,7 +275,7 @@ def _roof_points(stage: RoofStage) -> Iterator[OpenPoint]:
     """Units in Hang; branches, map and gateway where they are planned and read."""
     yield from _points(STRING, say("where", "roof"), stage.judgements)
     for unit in stage.units:
-        yield from _points(hang.STAGE, say("where", "unit", name=unit.name), unit.judgements)
+        yield from _points(HANG, say("where", "unit", name=unit.name), unit.judgements)
     for branch in stage.branches:
         yield from _points(STRING, say("where", "branch", name=branch.name), branch.judgements)
     yield from _points(STRING, say("where", "map"), stage.map.judgements)
@@ -286,7 +296,7 @@ def _string_points(stage: StringStage) -> tuple[OpenPoint, ...]:
 
 
 def _feed_points(stage: FeedStage) -> Iterator[OpenPoint]:
-    yield from _points(feed.STAGE, "", stage.judgements)
+    yield from _points(FEED, "", stage.judgements)
     parts: tuple[FeedPart, ...] = (
         *stage.runs,
         *stage.dc_runs,
@@ -296,9 +306,9 @@ def _feed_points(stage: FeedStage) -> Iterator[OpenPoint]:
         *stage.containments,
     )
     for part in parts:
-        yield from _points(feed.STAGE, part.name, part.judgements)
+        yield from _points(FEED, part.name, part.judgements)
     if stage.backup is not None:
-        yield from _points(feed.STAGE, say("where", "backup"), stage.backup.judgements)
+        yield from _points(FEED, say("where", "backup"), stage.backup.judgements)
 
 
 def _worst_of(judgements: tuple[Judgement, ...], links: tuple[EarthLinkState, ...]) -> Verdict:

@@ -26,7 +26,9 @@ from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.job.feed import one_run
 from core.job.job import FORMAT, VERSION, GridPlan, Job, Site, StringPlan
-from core.job.readings import SITE, Reading, ReadingKind
+from core.job.reading_kinds import ReadingKind
+from core.job.reading_values import Measured
+from core.job.readings import SITE, Reading
 from core.job.roof import Plane
 from core.stages.reading_index import Readings
 from core.stages.string.stage import string_stage
@@ -90,7 +92,7 @@ def bench_readings(bench: Bench, at: datetime) -> tuple[Reading, ...]:
             id=f"bench-{kind}",
             kind=kind,
             subject=subject,
-            value=value,
+            value=Measured(value),
             basis="measured",
             taken_at=at,
             kept_at=at,

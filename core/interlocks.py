@@ -15,8 +15,6 @@ from core.stages.microinverter.replacement import WAITED
 from core.stages.reading_index import ask_key
 from core.stages.wake.stage import gate_of
 
-GOOD = 1
-
 
 def refuse_if_locked(job: Job, reading: Reading) -> None:
     """Refuses an answer that must not come yet, or a serial that stands on another unit.
@@ -31,7 +29,7 @@ def refuse_if_locked(job: Job, reading: Reading) -> None:
     if reading.kind == "unit_serial":
         _refuse_doubled(job, reading)
         return
-    if reading.value != GOOD or reading.kind not in ("unit_covered", "branch_on", "swap_step"):
+    if not reading.is_good or reading.kind not in ("unit_covered", "branch_on", "swap_step"):
         return
     stage = assess(job).roof
     gate = _gate(stage, reading) if stage else None
@@ -45,7 +43,7 @@ def _refuse_step(job: Job, reading: Reading) -> None:
 
     That it did not go as expected may always be said.
     """
-    if reading.value != GOOD:
+    if not reading.is_good:
         return
     step = gate_of(assess(job).wake, ask_key(reading.kind, reading.subject))
     if step is None:

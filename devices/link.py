@@ -11,7 +11,7 @@ from pymodbus.client import ModbusTcpClient
 from pymodbus.exceptions import ConnectionException, ModbusException, ModbusIOException
 from pymodbus.pdu import ModbusPDU
 
-from core.job.readings import Outcome
+from core.job.readings import (Outcome)
 
 ANSWER_TIMEOUT_S = 2.0
 # What one opening of the line may take in all.

@@ -6,15 +6,18 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from core.base.judgement import Verdict
-from core.job.readings import Basis
+from core.job.reading_kinds import Basis
 
 
 @dataclass(frozen=True, kw_only=True)
 class KeptReading:
-    """A reading as it was kept, and which reading superseded it, if any."""
+    """A reading as it was kept, and which reading superseded it, if any.
+
+    value: None of what is read as no figure. text: it as the user reads it.
+    """
 
     id: str
-    value: float
+    value: float | None
     text: str
     basis: Basis
     taken_at: datetime

@@ -15,7 +15,8 @@ from core.assessment.site import ArriveStage, EarthStage, HangStage
 from core.assessment.wake import WakeStage
 from core.base.form import schema
 from core.base.judgement import Judgement, Verdict
-from core.job.readings import Evidence, ReadingKind
+from core.job.reading_kinds import ReadingKind
+from core.job.readings import Evidence
 from core.rules.dc.diagnosis import Cause
 from core.rules.dc.earth_fault import EarthFault
 from core.rules.dc.expected_reading import ExpectedVoc

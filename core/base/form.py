@@ -136,12 +136,35 @@ def _bare_reader(bare: Any) -> Reader:
         return lambda data, path: (
             named(data) if isinstance(data, str) else _read_fields(owner, data, path)
         )
+    if get_origin(bare) in (Union, types.UnionType):
+        return lambda data, path: _read_sum(get_args(bare), data, path)
     if get_origin(bare) is Literal:
         return lambda data, path: _read_choice(bare, data, path)
     if get_origin(bare) is tuple:
         read_item = reader(get_args(bare)[0])
         return lambda data, path: _read_items(read_item, data, path)
     return lambda data, path: _read_plain(bare, data, path)
+
+
+class Plain(typing.Protocol):
+    """A value that stands in JSON as a plain one: one of several that a sum type may be."""
+
+    SCHEMA: typing.ClassVar[dict[str, Any]]
+
+    def plain(self) -> Any:
+        """It as JSON has it."""
+
+    @classmethod
+    def from_plain(cls, data: object) -> Plain | None:
+        """It from JSON; None for what is not of this kind."""
+
+
+def _read_sum(kinds: tuple[type[Plain], ...], data: object, path: str) -> Any:
+    for kind in kinds:
+        found = kind.from_plain(data)
+        if found is not None:
+            return found
+    raise Refused([problem(path, data, "a finite number, true or false, or a text")])
 
 
 def _read_choice(bare: Any, data: object, path: str) -> Any:
@@ -288,6 +311,8 @@ def describe(hint: Any) -> str:
 
 def write(value: Any) -> Any:
     """A value as plain JSON data; the inverse of `read`."""
+    if hasattr(value, "plain"):
+        return value.plain()
     if dataclasses.is_dataclass(value) and not isinstance(value, type):
         return {f.name: write(getattr(value, f.name)) for f in dataclasses.fields(value)}
     if isinstance(value, tuple | list):
@@ -316,6 +341,8 @@ def _schema(hint: Any, definitions: dict[str, Any]) -> dict[str, Any]:
 
 
 def _schema_bare(bare: Any, definitions: dict[str, Any]) -> dict[str, Any]:
+    if get_origin(bare) in (Union, types.UnionType):
+        return {"anyOf": [kind.SCHEMA for kind in get_args(bare)]}
     if dataclasses.is_dataclass(bare):
         return _schema_reference(typing.cast(type, bare), definitions)
     if get_origin(bare) is Literal:

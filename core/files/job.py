@@ -23,4 +23,4 @@ def write_job(job: Job) -> str:
 
 def job_schema() -> dict[str, Any]:
     """JSON Schema of the job file."""
-    return schema(Job, "Long Noon job file, version 2")
+    return schema(Job, "Long Noon job file, version 3")

@@ -16,10 +16,11 @@ from zoneinfo import ZoneInfo
 
 from core.base.delimited import rows_of
 from core.base.errors import Problem, Refused, problem
-from core.edits.readings import parse_reading, parse_text
+from core.edits.readings import parse_reading
 from core.job.feed import CIRCUIT
 from core.job.job import Job
-from core.job.readings import HALF_WAVES, SITE, ReadingKind
+from core.job.reading_kinds import ReadingKind
+from core.job.readings import HALF_WAVES, SITE
 from core.job.subjects import residual_name
 from core.job.tester_columns import COLUMNS, KNOWN, NOTE, SUBJECT, TAKEN_AT, FileColumn
 from core.job.testers import ColumnMap, Instrument
@@ -183,8 +184,7 @@ def _row(
         entered = cell if not unit or cell[-1:].isalpha() or unit in cell else f"{cell} {unit}"
         try:
             of = _subject(job, column, subject, f"{path}.{SUBJECT}")
-            parse_reading(column.kind, of, entered)
-            parse_text(column.kind, entered, "")
+            parse_reading(column.kind, of, entered, "")
         except Refused as refused:
             problems += [
                 replace(one, path=f"{path}.{name}") if one.path == "$.entered" else one

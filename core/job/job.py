@@ -42,6 +42,7 @@ from core.job.arrival import NOTHING_SETTLED, Arrival
 from core.job.earthing import NOTHING_BONDED, Earthing
 from core.job.feed import CIRCUIT, SIGNAL, FeedPlan, HomeRun, end_name, string_run
 from core.job.microinverter import SWAP_STEPS, GatewayRead, MicroPlan, swap_key
+from core.job.reading_kinds import KINDS, ReadingKind, SubjectOf
 from core.job.readings import (
     EARTH,
     INVERTER,
@@ -50,7 +51,6 @@ from core.job.readings import (
     SITE,
     Evidence,
     Reading,
-    ReadingKind,
     SettingsWritten,
     reading_problems,
 )
@@ -58,10 +58,7 @@ from core.job.roof import ModulePlace, Plane, place_text
 from core.job.sequences import NOTHING_CHOSEN, SWITCHES, StepOverride, Waking, wake_subjects
 from core.job.subjects import (
     DEAD_STEPS,
-    HUNG_KINDS,
     MORE_PAIRS,
-    NAMEPLATE_KINDS,
-    STRING_TESTS,
     SUPPLY_PAIRS,
     switches,
     test_names,
@@ -70,7 +67,7 @@ from core.job.testers import NO_TESTERS, Testing
 from core.job.wall import Wall
 
 FORMAT: Literal["long-noon-job"] = "long-noon-job"
-VERSION: Literal[2] = 2
+VERSION: Literal[3] = 3
 UUID_FORM = re.compile(r"^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$")
 
 
@@ -151,7 +148,7 @@ class Job(Checked):
     """
 
     format: Literal["long-noon-job"]
-    version: Literal[2]
+    version: Literal[3]
     id: Identity
     name: Name
     day: date
@@ -192,7 +189,7 @@ class Job(Checked):
         yield from self._roof_problems()
         yield from self._place_problems()
         yield from self._run_problems()
-        yield from reading_problems(self.readings, self._subjects())
+        yield from reading_problems(self.readings, self._subjects)
 
     def _path_problems(self) -> Iterator[Problem]:
         if (self.inverter is None) == (self.micro is None):
@@ -355,81 +352,48 @@ class Job(Checked):
 
     def subjects_of(self, kind: ReadingKind) -> frozenset[str]:
         """What may be read of in this job, for a kind of reading."""
-        return self._subjects()[kind]
+        return self._subjects[KINDS[kind].of]
 
-    def _subjects(self) -> dict[ReadingKind, frozenset[str]]:
-        retired = frozenset(self.retired)
-        planes = retired | {plane.name for plane in self.planes}
-        strings = retired | {string.name for string in self.strings}
-        site, inverter, earth = frozenset({SITE}), frozenset({INVERTER}), frozenset({EARTH})
-        hung = retired | {one.name for one in self.wall.devices} if self.wall else retired
-        links = retired | {link.name for link in self.earthing.links}
+    @property
+    def _subjects(self) -> dict[SubjectOf, frozenset[str]]:
+        """Everything that may be read of in this job, by what it is."""
+        gone = frozenset(self.retired)
+        plan, switches = self.micro, frozenset(self.switches)
+        parts = test_names(self.feed)
+        units = gone | {one.name for one in plan.units} if plan else gone
+        steps = (swap_key(unit, step) for unit in units for step in SWAP_STEPS)
         return {
-            "irradiance": planes,
-            "air_temperature": site,
-            "module_temperature": planes,
-            "wind": site,
-            "open_circuit": strings,
-            "polarity": strings,
-            "connectors": strings,
-            "dc_switch": inverter,
-            "plus_to_earth": strings,
-            "minus_to_earth": strings,
-            "safety_voltage": strings,
-            "reporting": strings,
-            "supply_voltage": frozenset(pair for pairs in SUPPLY_PAIRS.values() for pair in pairs),
-            "setting": frozenset(point_kinds()),
-            "loss_moment": frozenset(LOSS_MOMENTS),
-            "over_voltage_stop": site,
-            "mean_voltage": site,
-            "supply_frequency": site,
-            **self._test_subjects(strings),
-            **dict.fromkeys(NAMEPLATE_KINDS, inverter),
-            **dict.fromkeys(HUNG_KINDS, hung),
-            "lead_null": earth,
-            "test_current": earth,
-            "continuity": links,
-            **dict.fromkeys(("torque", "pull"), retired | set(self.run_ends)),
-            **dict.fromkeys(("line_side", "isolator_up"), retired | set(self.switches)),
-            "lid": retired | {one.name for one in self.feed.containments},
-            "loop_impedance": frozenset({CIRCUIT}),
+            "anything": frozenset(),
+            "branch": gone | {one.name for one in plan.branches} if plan else gone,
+            "circuit": frozenset({CIRCUIT}),
+            "conductor_pair": frozenset(pair for more in MORE_PAIRS.values() for pair in more),
+            "containment": gone | {one.name for one in self.feed.containments},
             "dead_step": frozenset(DEAD_STEPS),
-            **self._roof_subjects(planes),
-        }
-
-    def _test_subjects(self, strings: frozenset[str]) -> dict[ReadingKind, frozenset[str]]:
-        retired, site = frozenset(self.retired), frozenset({SITE})
-        fed = retired | test_names(self.feed)
-        pairs = frozenset(pair for more in MORE_PAIRS.values() for pair in more)
-        return {
-            **dict.fromkeys(STRING_TESTS, strings),
-            **dict.fromkeys(("insulation_ac", "insulation_ac_volts"), fed),
+            "earth": frozenset({EARTH}),
+            "earth_link": gone | {link.name for link in self.earthing.links},
+            "every_switch": gone | {INVERTER} | switches | parts,
+            "feed_part": gone | parts,
+            "inverter": frozenset({INVERTER}),
             "look_over": frozenset(LOOKED_OVER),
-            "conductor_voltage": pairs,
-            "rotation": site,
-            **dict.fromkeys(("residual_ms", "residual_ma"), fed),
-            "switch_works": retired | {INVERTER, *self.switches, *test_names(self.feed)},
-            "light": frozenset({INVERTER}),
+            "loss_moment": frozenset(LOSS_MOMENTS),
+            "plane": gone | {plane.name for plane in self.planes},
+            "run_end": gone | set(self.run_ends),
+            "setting": frozenset(point_kinds()),
+            "site": frozenset({SITE}),
+            "string": gone | {string.name for string in self.strings},
+            "supply_pair": frozenset(pair for pairs in SUPPLY_PAIRS.values() for pair in pairs),
+            "swap_step": gone | frozenset(steps),
+            "switch": gone | switches,
+            "unit": units,
             "wake_step": wake_subjects(),
-            "switch_stands": frozenset(SWITCHES),
+            "wake_switch": frozenset(SWITCHES),
+            "wall_device": gone | {one.name for one in self.wall.devices} if self.wall else gone,
         }
 
     @property
     def breakers(self) -> tuple[str, ...]:
         """Devices of the feed that carry a breaker, by name."""
         return tuple(one.name for one in self.feed.devices if one.breaker is not None)
-
-    def _roof_subjects(self, planes: frozenset[str]) -> dict[ReadingKind, frozenset[str]]:
-        plan, retired = self.micro, frozenset(self.retired)
-        units = retired | {one.name for one in plan.units} if plan else retired
-        branches = retired | {one.name for one in plan.branches} if plan else retired
-        steps = (swap_key(unit, step) for unit in units for step in SWAP_STEPS)
-        return {
-            "units_hung": planes,
-            **dict.fromkeys(("unit_serial", "unit_covered"), units),
-            **dict.fromkeys(("trunk_marks", "drops_sealed", "branch_on"), branches),
-            "swap_step": retired | frozenset(steps),
-        }
 
     def plane(self, name: str) -> Plane:
         """The plane of that name."""

@@ -2,17 +2,11 @@
 
 from __future__ import annotations
 
+from core.base.stage_numbers import ARRIVE
 from core.job.feed import DcSchool, FeedPlan
-from core.job.readings import HALF_WAVES, ReadingKind
+from core.job.reading_kinds import kinds_of
+from core.job.readings import HALF_WAVES
 
-# What is tested of every string.
-STRING_TESTS: tuple[ReadingKind, ...] = (
-    "short_circuit",
-    "operating",
-    "insulation_volts",
-    "insulation_plus",
-    "insulation_minus",
-)
 # What is measured between conductors besides the pairs by which the rise is judged.
 NEUTRAL_EARTH = "N-PE"
 MORE_PAIRS: dict[str, tuple[str, ...]] = {
@@ -21,23 +15,8 @@ MORE_PAIRS: dict[str, tuple[str, ...]] = {
     "three": ("L1-L2", "L2-L3", "L3-L1", "L1-PE", "L2-PE", "L3-PE", NEUTRAL_EARTH),
 }
 # What is read of the inverter's nameplate, and of everything that hangs on the wall.
-NAMEPLATE_KINDS: tuple[ReadingKind, ...] = (
-    "nameplate_model",
-    "nameplate_serial",
-    "nameplate_max_dc",
-    "nameplate_isc",
-    "nameplate_power",
-    "nameplate_nominal",
-)
-HUNG_KINDS: tuple[ReadingKind, ...] = (
-    "services",
-    "level",
-    "holes_first",
-    "way_up",
-    "entry_side",
-    "hooks",
-    "locked",
-)
+NAMEPLATE_KINDS = kinds_of(stage=ARRIVE, of="inverter")
+HUNG_KINDS = kinds_of(of="wall_device")
 
 # Switches at the roof's end of the DC side, by school.
 DC_ISOLATOR, SAFETY_SWITCH = "DC isolator", "Safety switch"

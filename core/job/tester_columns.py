@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from core.job.readings import READING_QUANTITIES, ReadingKind
+from core.job.reading_kinds import KINDS, ReadingKind
 
 SUBJECT, TAKEN_AT, NOTE = "subject", "taken_at", "note"
 # Of what a column's reading is: of what the row names, of its plane, of the site, of a half-wave.
@@ -23,7 +23,7 @@ class FileColumn:
 
 
 def _column(name: str, kind: ReadingKind, of: Of = "subject") -> FileColumn:
-    return FileColumn(name=name, kind=kind, of=of, unit=READING_QUANTITIES[kind].unit)
+    return FileColumn(name=name, kind=kind, of=of, unit=KINDS[kind].unit)
 
 
 COLUMNS: dict[str, FileColumn] = {

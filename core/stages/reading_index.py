@@ -9,34 +9,11 @@ from functools import lru_cache
 from core.assessment.common import KeptReading
 from core.assessment.whole import Ask, PastReading
 from core.base.judgement import Judgement, worst
-from core.base.messages import PLAIN_DIGITS, figure, say
-from core.job.readings import (
-    ANY_SUBJECT,
-    BEYOND,
-    RANGED,
-    READING_QUANTITIES,
-    TEXTS,
-    TWO_WAY,
-    Reading,
-    ReadingKind,
-    superseded_ids,
-)
+from core.base.messages import figure, say
+from core.job.reading_kinds import KINDS, ReadingKind
+from core.job.reading_values import BEYOND, Answer, Measured, Said
+from core.job.readings import Reading, superseded_ids
 from core.rules.dc.diagnosis import Cause
-
-# Kinds whose second decimal matters.
-FINE_DIGITS: dict[ReadingKind, int] = {
-    "continuity": 2,
-    "test_current": 2,
-    "loop_impedance": 2,
-    "torque": 2,
-    "supply_frequency": 2,
-    "over_voltage_stop": 2,
-    "insulation_plus": 2,
-    "insulation_minus": 2,
-    "insulation_ac": 2,
-    "short_circuit": 2,
-    "operating": 2,
-}
 
 
 class Readings:
@@ -117,7 +94,7 @@ def kept(reading: Reading, superseded_by: str | None) -> KeptReading:
     """A reading as the user sees it."""
     return KeptReading(
         id=reading.id,
-        value=reading.value,
+        value=reading.value.number if isinstance(reading.value, Measured) else None,
         text=shown_text(reading),
         basis=reading.basis,
         taken_at=reading.taken_at,
@@ -132,18 +109,22 @@ def kept(reading: Reading, superseded_by: str | None) -> KeptReading:
 
 def shown_text(reading: Reading) -> str:
     """A reading as it is shown: its text, its figure, or that it was beyond the tester's range."""
-    if reading.text in ("", BEYOND):
-        return f"{reading.text}{reading_text(reading.kind, reading.value)}"
-    return reading.text
+    match reading.value:
+        case Said():
+            return reading.value.text
+        case Answer():
+            return say(reading.kind, str(reading.sign))
+        case Measured():
+            beyond = BEYOND if reading.value.beyond else ""
+            return f"{beyond}{number_text(reading.kind, reading.value.number)}"
 
 
-def reading_text(kind: ReadingKind, value: float) -> str:
-    """A reading with its unit; a two-way answer in words."""
-    if kind in TWO_WAY:
-        return say(kind, f"{value:.0f}")
-    if kind in ANY_SUBJECT:
-        return say(kind, "text", count=figure(value, digits=2))
-    return figure(value, READING_QUANTITIES[kind].unit, FINE_DIGITS.get(kind, PLAIN_DIGITS))
+def number_text(kind: ReadingKind, number: float) -> str:
+    """A figure of this kind with its unit."""
+    spec = KINDS[kind]
+    if spec.of == "anything":
+        return say(kind, "text", count=figure(number, digits=2))
+    return figure(number, spec.unit, spec.digits)
 
 
 def ask(
@@ -159,7 +140,7 @@ def ask(
     expected_text: str = "",
     expected_because: str = "",
     causes: tuple[Cause, ...] = (),
-    optional: bool = False,
+    optional: bool | None = None,
     also_at: tuple[int, ...] = (),
     caution: str | None = None,
 ) -> Ask:
@@ -173,11 +154,11 @@ def ask(
         kind=kind,
         subject=subject,
         title=say("asks", kind, subject=shown_subject or subject),
-        unit=READING_QUANTITIES[kind].unit if unit is None else unit,
+        unit=KINDS[kind].unit if unit is None else unit,
         caution=say("ask_cautions", kind) if caution is None else caution,
-        optional=optional,
-        is_text=kind in TEXTS,
-        may_be_beyond=kind in RANGED,
+        optional=KINDS[kind].optional if optional is None else optional,
+        is_text=KINDS[kind].form == "said",
+        may_be_beyond=KINDS[kind].ranged,
         also_at=also_at,
         expected_low=expected[0] if expected else None,
         expected_high=expected[1] if expected else None,
@@ -190,5 +171,5 @@ def ask(
         causes=causes,
         look_next=causes[0].look_next if causes else "",
         not_told_apart=tuple(cause.title for cause in fitting[1:]) if fitting else (),
-        answers=(say(kind, "1"), say(kind, "-1")) if kind in TWO_WAY else (),
+        answers=(say(kind, "1"), say(kind, "-1")) if KINDS[kind].form == "answer" else (),
     )

@@ -8,6 +8,7 @@ from datetime import date, datetime, timedelta
 from core.assess import assess
 from core.assessment.wake import WakeStep
 from core.assessment.whole import Ask
+from core.base.stage_numbers import PROVE
 from core.figures.grid_profiles import point_kinds, profile
 from core.job.job import Job
 from core.job.readings import LOSS_MOMENTS, Outcome, SettingsWritten, SettingValue
@@ -15,7 +16,6 @@ from core.job.sequences import PHASES
 from core.job.testers import Instrument, Testing
 from core.rehearsal.play import Act
 from core.rehearsal.rehearse import Rehearsal, rehearse
-from core.stages.prove.stage import STAGE as PROVE
 from core.tests.samples import NOON, TESTER, measured_job, settled, wired, with_feed, with_reading
 
 IN_DATE = Instrument(

@@ -22,9 +22,11 @@ from core.equipment.micro import Micro, Trunk
 from core.figures.overrides import Override, OwnPack
 from core.job.arrival import Arrival, CrewMember, OpenItem, Permit, Substitute
 from core.job.feed import AcRun, DcSwitching, FeedDevice, FeedPlan, HomeRun, one_run
-from core.job.job import GridPlan, Job, Site, StringPlan
+from core.job.job import VERSION, GridPlan, Job, Site, StringPlan
 from core.job.microinverter import MicroPlan
-from core.job.readings import Evidence, Reading, ReadingKind
+from core.job.reading_kinds import KINDS, ReadingKind
+from core.job.reading_values import from_pair
+from core.job.readings import Evidence, Reading
 from core.job.roof import Plane, RowGap
 from core.job.subjects import SUPPLY_PAIRS
 from core.job.wall import Wall, WallDevice, WallObject
@@ -135,7 +137,7 @@ def sample_job(**changes: Any) -> Job:
     """Eleven and nine modules on two planes of a one-phase inverter; nothing read yet."""
     whole: dict[str, Any] = {
         "format": "long-noon-job",
-        "version": 2,
+        "version": VERSION,
         "id": "0a000000-0000-4000-8000-000000000001",
         "name": "Sample",
         "day": date(2026, 6, 18),
@@ -176,7 +178,7 @@ def with_reading(
             "id": f"reading-{_next_number(job):04d}",
             "kind": kind,
             "subject": subject,
-            "value": value,
+            "value": from_pair(KINDS[kind].form, value, more.pop("text", "")),
             "basis": "measured",
             "taken_at": at,
             "kept_at": at,

@@ -11,6 +11,7 @@ from core.base.errors import Refused
 from core.base.quantity import Quantity
 from core.base.units import parse_count, parse_quantity
 from core.edits.readings import parse_reading
+from core.job.reading_values import Answer, Measured
 
 VOLTS = Quantity("voltage", "V", -2000, 2000)
 METRES = Quantity("length", "m", 0.1, 500)
@@ -51,8 +52,8 @@ class Accepted(TestCase):
 
     def test_counts(self) -> None:
         self.assertEqual(parse_count("11 modules", MODULES), 11)
-        self.assertEqual(parse_reading("polarity", "A", " -1 "), -1)
-        self.assertEqual(parse_reading("setting", "loss_of_mains_s", "2 s"), 2)
+        self.assertEqual(parse_reading("polarity", "A", " -1 ", ""), Answer(good=False))
+        self.assertEqual(parse_reading("setting", "loss_of_mains_s", "2 s", ""), Measured(2))
 
 
 class RefusedEntries(TestCase):

@@ -20,6 +20,7 @@ from core.base.json_text import MOST_BYTES
 from core.edits.fields import Change, changed
 from core.figures.rule_packs import known_packs, pack
 from core.files.job import job_schema, read_job, write_job
+from core.job.reading_values import as_pair, from_pair
 from core.tests.samples import measured_job, sample_job, whole_job, with_reading
 
 EXAMPLE = Path(__file__).resolve().parents[2] / "docs" / "example.noon.json"
@@ -67,6 +68,38 @@ class RoundTrip(TestCase):
             jsonschema.validate(data, job_schema())
 
 
+class OlderFiles(TestCase):
+    def test_readings_of_the_second_version_lose_nothing(self) -> None:
+        """Every reading comes back as the pair of number and text that it was written as."""
+        for file in sorted((EXAMPLE.parents[1] / "server" / "demo" / "jobs").glob("*.json")):
+            written = json.loads(file.read_text(encoding="utf-8"))
+            self.assertEqual(written["version"], 2)
+            job = read_job(json.dumps(written).encode())
+            for was, now in zip(written["readings"], job.readings, strict=True):
+                self.assertEqual(as_pair(now.value), (was["value"], was.get("text", "")))
+                self.assertEqual(from_pair(now.value.form, *as_pair(now.value)), now.value)
+            self.assertEqual(read_job(write_job(job).encode()), job)
+
+    def test_a_reading_that_was_none_is_refused_by_name(self) -> None:
+        written = json.loads(
+            (EXAMPLE.parents[1] / "server/demo/jobs/ferry-office.json").read_text()
+        )
+        kinds = {one["kind"]: index for index, one in enumerate(written["readings"])}
+        for kind, spoiled in (
+            ("polarity", {"value": 0}),
+            ("polarity", {"text": "as marked"}),
+            ("open_circuit", {"text": ">"}),
+            ("open_circuit", {"value": True}),
+            ("nameplate_serial", {"text": " "}),
+            ("nameplate_serial", {"value": 7}),
+        ):
+            with self.subTest(kind=kind, spoiled=spoiled):
+                readings = list(written["readings"])
+                readings[kinds[kind]] = readings[kinds[kind]] | spoiled
+                found = paths(json.dumps(written | {"readings": readings}).encode())
+                self.assertTrue(any(f"readings[{kinds[kind]}]" in path for path in found), found)
+
+
 class BadFiles(TestCase):
     def test_each_problem_has_its_path(self) -> None:
         for path, value, wanted in (
@@ -96,7 +129,7 @@ class BadFiles(TestCase):
             (("readings", 1, "id"), "reading-0000", "$.readings[1].id"),
             (("feed", "colour"), "blue", "$.feed.colour"),
             (("id",), "../../etc/passwd", "$.id"),
-            (("version",), 3, "$.version"),
+            (("version",), 4, "$.version"),
         ):
             with self.subTest(path=path, value=value):
                 self.assertIn(wanted, paths(put(as_data(), path, value)))

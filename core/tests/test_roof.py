@@ -38,6 +38,7 @@ from core.interlocks import refuse_if_locked
 from core.job.arrival import Arrival, Permit
 from core.job.job import Job
 from core.job.microinverter import SWAP_STEPS, GatewayRead, GatewayUnit, MicroPlan
+from core.job.reading_values import Answer
 from core.job.readings import Evidence
 from core.job.roof import ModulePlace, Plane
 from core.planning.goods.load_list import load_in
@@ -409,7 +410,7 @@ class Gateways(TestCase):
         ):
             with self.subTest(said=said):
                 refused(self, said, lambda lacking=lacking: refuse_if_locked(lacking, on))
-        refuse_if_locked(replace(job, arrival=Arrival()), replace(on, value=-1.0))
+        refuse_if_locked(replace(job, arrival=Arrival()), replace(on, value=Answer(good=False)))
 
     def test_report_in_is_counted_from_switching_on(self) -> None:
         job = with_reading(ready(), "branch_on", "B1", 1)

@@ -8,10 +8,10 @@ from zoneinfo import ZoneInfo
 from core.assess import assess
 from core.base.drawing import Drawing
 from core.base.errors import Refused, problem
+from core.base.stage_numbers import FEED
 from core.job.job import Job
 from core.sheets.serial_map import map_sheets
 from core.sheets.single_line import path_sheet
-from core.stages.feed.stage import STAGE as FEED
 
 
 def map_drawings(job: Job) -> tuple[Drawing, ...]:

@@ -10,11 +10,13 @@ from django.contrib.auth.models import User
 from django.db import transaction
 
 from core.base.errors import Refused, problem
-from core.edits.readings import SERIALS, parse_reading, parse_text
+from core.edits.readings import SERIALS, parse_reading
 from core.files.serial_map import read_map
 from core.interlocks import refuse_if_locked
 from core.job.job import Job
-from core.job.readings import Reading, ReadingKind
+from core.job.reading_kinds import ReadingKind
+from core.job.reading_values import Measured
+from core.job.readings import Reading
 from core.stages.microinverter.serial_map import SerialMap
 from core.stages.prove.prompts import TESTS
 from core.stages.reading_index import Readings
@@ -134,11 +136,10 @@ def entry_reading(person: User, job: Job, entry: Entry) -> Reading:
     return Reading(
         kind=entry.kind,
         subject=entry.subject,
-        value=parse_reading(entry.kind, entry.subject, entry.entered),
+        value=parse_reading(entry.kind, entry.subject, entry.entered, job.serial_form),
         basis="measured",
         instrument=entry.instrument,
         note=entry.note,
-        text=parse_text(entry.kind, entry.entered, job.serial_form),
         supersedes=entry.supersedes,
         **vars(_stamp(person, taken_at)),
     )
@@ -160,7 +161,7 @@ def _clear_sky_reading(person: User, job: Job, plane: str, at: datetime | None) 
     return Reading(
         kind="irradiance",
         subject=plane,
-        value=round(sun.poa_w_per_m2),
+        value=Measured(float(round(sun.poa_w_per_m2))),
         basis="clear_sky",
         note=f"Clear sky on {chosen.tilt_deg:g}° facing {chosen.azimuth_deg:g}°, computed.",
         **vars(stamp),
@@ -200,6 +201,6 @@ def _keep(person: User, job_id: UUID, stored: Stored, reading: Reading) -> Store
         person,
         job_id,
         what,
-        f"{reading.kind} {reading.subject} {reading.text or f'{reading.value:g}'}",
+        f"{reading.kind} {reading.subject} {reading.value.plain()}",
     )
     return Stored(job=job, revision=stored.revision)

@@ -14,7 +14,7 @@ from core.assess import assess
 from core.assessment.whole import Ask
 from core.base.errors import Refused, problem
 from core.files.serial_map import MOST_BYTES
-from core.job.readings import ReadingKind
+from core.job.reading_kinds import ReadingKind
 from server.jobs.schemas import Entered, JobView
 from server.jobs.views import job_view
 from server.people.current import person_of

@@ -8,6 +8,8 @@ from uuid import UUID
 
 from django.db import models
 
+from core.job.reading_kinds import KINDS
+from core.job.reading_values import as_pair, from_pair
 from core.job.readings import Reading
 from server.platform.append_only import AppendOnly
 
@@ -15,7 +17,7 @@ READINGS_READY = 16_384
 
 
 class ReadingRow(AppendOnly):
-    """One reading of one job, for good. Fields as in the job file."""
+    """One reading of one job, for good. value and text: a reading's value as a pair of columns."""
 
     job = models.ForeignKey("jobs.JobRow", on_delete=models.PROTECT)
     identity = models.CharField(max_length=64)
@@ -46,8 +48,9 @@ class ReadingRow(AppendOnly):
     @classmethod
     def keep(cls, job_id: UUID, reading: Reading) -> None:
         """Write a reading down."""
-        fields = {f: v for f, v in vars(reading).items() if f != "id"}
-        cls.objects.create(job_id=job_id, identity=reading.id, **fields)
+        fields = {f: v for f, v in vars(reading).items() if f not in ("id", "value")}
+        number, text = as_pair(reading.value)
+        cls.objects.create(job_id=job_id, identity=reading.id, value=number, text=text, **fields)
 
     @classmethod
     def kept_of(cls, job_id: UUID) -> tuple[Reading, ...]:
@@ -75,4 +78,7 @@ FIELDS = (
 @lru_cache(maxsize=READINGS_READY)
 def _reading(identity: str, *values: Any) -> Reading:
     """A row as the core has it. Rows never change: each is made once, however often asked for."""
-    return Reading(id=identity, **dict(zip(FIELDS[1:], values, strict=True)))
+    fields = dict(zip(FIELDS[1:], values, strict=True))
+    text = fields.pop("text")
+    fields["value"] = from_pair(KINDS[fields["kind"]].form, fields["value"], text)
+    return Reading(id=identity, **fields)

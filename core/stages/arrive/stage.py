@@ -11,8 +11,10 @@ from core.assessment.site import ArriveStage, LoadInLine
 from core.assessment.whole import Ask
 from core.base.judgement import Judgement, waiting, worst
 from core.base.messages import figure, say
+from core.base.stage_numbers import ARRIVE as STAGE
 from core.job.job import Job
-from core.job.readings import INVERTER, READING_QUANTITIES, Reading, ReadingKind
+from core.job.reading_kinds import KINDS, ReadingKind
+from core.job.readings import INVERTER, Reading
 from core.job.subjects import NAMEPLATE_KINDS
 from core.planning.goods.load_list import Needed, load_in
 from core.rules.arrival.nameplate import (
@@ -35,7 +37,6 @@ from core.rules.arrival.permit_people_goods import (
 )
 from core.stages.reading_index import Readings, ask
 
-STAGE = 1
 PERMIT_STEP = "permit"
 INVERTER_LINE = "inverters"
 # Lines judged lately: most stay as they are when one thing of a job changes.
@@ -88,8 +89,8 @@ def _judged_line(
         keep=needed.keep,
         must=needed.must,
         kind=needed.kind,
-        found=found.value if found else None,
-        damaged=damaged.value if damaged else None,
+        found=found.number if found else None,
+        damaged=damaged.number if damaged else None,
         judgement=_goods(needed, found, damaged, comes_later=comes_later),
         history=history,
     )
@@ -98,7 +99,7 @@ def _judged_line(
 def _goods(
     needed: Needed, found: Reading | None, damaged: Reading | None, *, comes_later: bool
 ) -> Judgement:
-    if comes_later and not (found and found.value):
+    if comes_later and not (found and found.number):
         return next_visit(what=needed.what)
     if needed.count is None:
         return waiting("goods_here", "", GOODS_SOURCE, (needed.because,))
@@ -106,8 +107,8 @@ def _goods(
         return waiting("goods_here", "", GOODS_SOURCE, (say("needs", "count"),))
     return goods_here(
         needed=needed.count,
-        found=found.value,
-        damaged=damaged.value if damaged else 0.0,
+        found=found.number,
+        damaged=damaged.number if damaged else 0.0,
         what=needed.what,
         unit=needed.unit,
         must=needed.must,
@@ -169,7 +170,7 @@ def _nameplate_ask(job: Job, readings: Readings, kind: ReadingKind) -> Ask:
     latest = readings.latest(kind, INVERTER)
     if latest is None:
         needs = (say("needs", "reading"),)
-        judgement = waiting(kind, READING_QUANTITIES[kind].unit, NAMEPLATE_SOURCE, needs)
+        judgement = waiting(kind, KINDS[kind].unit, NAMEPLATE_SOURCE, needs)
     else:
         judgement = _nameplate(job, kind, latest)
     return ask(
@@ -179,7 +180,7 @@ def _nameplate_ask(job: Job, readings: Readings, kind: ReadingKind) -> Ask:
         INVERTER,
         (judgement,),
         expected_text=_planned_text(job, kind),
-        optional=job.arrival.first_visit or kind == "nameplate_power",
+        optional=job.arrival.first_visit or KINDS[kind].optional,
     )
 
 
@@ -212,7 +213,7 @@ def planned_figures(job: Job) -> dict[ReadingKind, float]:
 def _planned_text(job: Job, kind: ReadingKind) -> str:
     planned = planned_figures(job).get(kind)
     if planned is not None:
-        return figure(planned, READING_QUANTITIES[kind].unit)
+        return figure(planned, KINDS[kind].unit)
     return _model(job) if kind == "nameplate_model" else form_words(job.serial_form)
 
 
@@ -235,12 +236,12 @@ def _nameplate(job: Job, kind: ReadingKind, latest: Reading) -> Judgement:
         return nameplate_serial(serial=latest.text, form=job.serial_form)
     planned = planned_figures(job)[kind]
     if kind == "nameplate_nominal":
-        return nameplate_nominal(read=latest.value, planned=planned)
+        return nameplate_nominal(read=latest.number, planned=planned)
     return nameplate_limit(
         kind=LIMITS[kind],
-        read=latest.value,
+        read=latest.number,
         planned=planned,
-        unit=READING_QUANTITIES[kind].unit,
+        unit=KINDS[kind].unit,
     )
 
 

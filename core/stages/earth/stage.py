@@ -10,10 +10,12 @@ from core.assessment.whole import Ask
 from core.base.glossary import Pole
 from core.base.judgement import Judgement, waiting, worst
 from core.base.messages import figure, say
+from core.base.stage_numbers import EARTH as STAGE
 from core.figures.rule_packs import RulePack
 from core.job.earthing import Earthing, EarthLink
 from core.job.job import Job
-from core.job.readings import EARTH, Reading, ReadingKind
+from core.job.reading_kinds import kinds_of
+from core.job.readings import EARTH, Reading
 from core.planning.earth.path import reaching, roof_schools
 from core.rules.earth.earth_bonding import (
     CONTINUITY_SOURCE,
@@ -33,12 +35,11 @@ from core.rules.prove.yes_no_steps import step_seen, step_waits
 from core.stages.earth.microinverters import earth_judgement
 from core.stages.reading_index import Readings, ask
 
-STAGE = 3
 OHM_DIGITS = 2
 # What gives the power: a path without it is not drawn yet.
 SOURCES = ("inverter", "units")
 PATHS_KEPT = 32
-EARTH_KINDS: frozenset[ReadingKind] = frozenset({"lead_null", "test_current", "continuity"})
+EARTH_KINDS = frozenset(kinds_of(stage=STAGE))
 
 
 class Plan(NamedTuple):
@@ -179,9 +180,7 @@ def _band(plan: Plan, link: EarthLink) -> ContinuityBand | None:
 def _null_ask(readings: Readings) -> Ask:
     latest = readings.latest("lead_null", EARTH)
     judgement = (
-        step_seen(step="lead_null", sign=int(latest.value))
-        if latest
-        else step_waits(step="lead_null")
+        step_seen(step="lead_null", sign=latest.sign) if latest else step_waits(step="lead_null")
     )
     return ask(readings, STAGE, "lead_null", EARTH, (judgement,))
 
@@ -190,7 +189,7 @@ def _current_ask(plan: Plan, readings: Readings) -> Ask:
     least = plan.rules.earth.test_current.value
     latest = readings.latest("test_current", EARTH)
     judgement = (
-        continuity_current(read_a=latest.value, least_a=least)
+        continuity_current(read_a=latest.number, least_a=least)
         if latest
         else waiting("continuity_current", "A", "IEC 61557-4", (say("needs", "reading"),))
     )
@@ -211,7 +210,7 @@ def _continuity_ask(
     if latest is None or band is None or unsound:
         judgement = waiting("continuity", "Ω", CONTINUITY_SOURCE, needs)
     else:
-        judgement = continuity(read_ohm=latest.value, low_ohm=band.low_ohm, high_ohm=band.high_ohm)
+        judgement = continuity(read_ohm=latest.number, low_ohm=band.low_ohm, high_ohm=band.high_ohm)
     low_high = (band.low_ohm, band.high_ohm) if band else None
     return ask(
         readings,
@@ -261,7 +260,7 @@ def _link(
         least_mm2=least_mm2(plan, link),
         band=band,
         lug=lug,
-        read_ohm=latest.value if latest else None,
+        read_ohm=latest.number if latest else None,
         judgements=planned,
         verdict=verdict,
         line=next(one.reason for one in every if one.verdict == verdict),

@@ -10,6 +10,7 @@ from core.assessment.feed import BackupState, ContainmentState, EndState, PhaseL
 from core.assessment.whole import Ask
 from core.base.judgement import Judgement, holds, waiting, worst
 from core.base.messages import figure, say
+from core.base.stage_numbers import FEED as STAGE
 from core.job.feed import SIGNAL, STRING_RUN, BackupPlan, BatteryPlan, Containment, string_run
 from core.job.subjects import DEAD_STEPS
 from core.rules.ac.backup import (
@@ -27,7 +28,6 @@ from core.rules.prove.yes_no_steps import step_seen, step_waits
 from core.stages.feed.context import Feed, deciding
 from core.stages.reading_index import ask
 
-STAGE = 5
 FILL_SOURCE = "trade practice (space factor)"
 DEAD_SOURCE = "EN 50110-1:2013, 6.2: the five safety rules"
 WIRES = 2
@@ -102,10 +102,10 @@ def _lid_ask(feed: Feed, one: Containment, ends: tuple[EndState, ...]) -> Ask:
     unmade = [end.name for end in ends if end.run in one.holds and end.pull_verdict != "clear"]
     if latest is None:
         judgement = step_waits(step="lid")
-    elif unmade and latest.value == 1:
+    elif unmade and latest.is_good:
         judgement = waiting("step_lid", "", DEAD_SOURCE, (say("needs", "end", name=unmade[0]),))
     else:
-        judgement = step_seen(step="lid", sign=int(latest.value))
+        judgement = step_seen(step="lid", sign=latest.sign)
     return ask(feed.readings, STAGE, "lid", one.name, (judgement,))
 
 
@@ -171,14 +171,16 @@ def dead(feed: Feed) -> tuple[Gate, tuple[Ask, ...]]:
     for step, latest in zip(steps, found, strict=True):
         shown = say("dead_steps", step)
         judgement = (
-            holds("dead_step", latest.value == 1, DEAD_SOURCE, step=shown)
+            holds("dead_step", latest.is_good, DEAD_SOURCE, step=shown)
             if latest
             else waiting("dead_step", "", DEAD_SOURCE, (shown,))
         )
         asks.append(ask(feed.readings, STAGE, "dead_step", step, (judgement,), shown_subject=shown))
-    undone = [step for step, one in zip(steps, found, strict=True) if one is None or one.value != 1]
+    undone = [
+        step for step, one in zip(steps, found, strict=True) if one is None or not one.is_good
+    ]
     if undone:
-        is_live = any(one is not None and one.value != 1 for one in found)
+        is_live = any(one is not None and not one.is_good for one in found)
         line = say("dead", "undone", step=say("dead_steps", undone[0]))
         return Gate(verdict="stop" if is_live else "waiting", line=line), tuple(asks)
     taken = [one.taken_at for one in found if one is not None]

@@ -119,7 +119,7 @@ class Feed:
     def latest_supply(self) -> tuple[tuple[float, str], ...]:
         """The last reading of each pair of conductors."""
         return tuple(
-            (reading.value, pair)
+            (reading.number, pair)
             for pair in self.pairs
             if (reading := self.readings.latest("supply_voltage", pair)) is not None
         )
@@ -146,7 +146,7 @@ class Feed:
     def high_supply_v(self) -> float:
         """The supply of a high day: the highest that was read, or what the pack expects."""
         expected = self.source.nominal_v * (1 + self.rules.run.high_supply.value / 100)
-        return max(expected, *(one.value for one in self.supply_readings), 0.0)
+        return max(expected, *(one.number for one in self.supply_readings), 0.0)
 
     @cached_property
     def profile(self) -> Profile | None:

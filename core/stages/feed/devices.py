@@ -8,6 +8,7 @@ from core.assessment.feed import FeedDeviceState
 from core.assessment.whole import Ask, StringAssessment
 from core.base.judgement import Judgement, holds, waiting, worst
 from core.base.messages import figure, say
+from core.base.stage_numbers import FEED as STAGE
 from core.job.feed import CIRCUIT, FeedDevice
 from core.job.job import Job
 from core.job.subjects import DC_ISOLATOR, DC_SWITCHES, SAFETY_SWITCH
@@ -40,7 +41,6 @@ from core.rules.wall.wall_fixings import entry_outdoors
 from core.stages.feed.context import Feed, deciding
 from core.stages.reading_index import ask
 
-STAGE = 5
 SwitchStep = Literal["line_side", "isolator_up"]
 BEFORE_WIRING: tuple[SwitchStep, ...] = get_args(SwitchStep)
 LOOP_SOURCE = "IEC 60364-4-41:2005, 411"
@@ -197,7 +197,7 @@ def loop_ask(feed: Feed) -> Ask:
     limit: Judgement | None = None
     if breaker is not None:
         limit = loop_trips(
-            loop_ohm=latest.value if latest else 0.0,
+            loop_ohm=latest.number if latest else 0.0,
             nominal_v=feed.source.nominal_v,
             breaker_a=breaker.rated_a,
             curve=breaker.curve,
@@ -230,7 +230,7 @@ def switch_asks(feed: Feed) -> tuple[Ask, ...]:
 
 def _step_ask(feed: Feed, step: SwitchStep, name: str) -> Ask:
     latest = feed.readings.latest(step, name)
-    judgement = step_seen(step=step, sign=int(latest.value)) if latest else step_waits(step=step)
+    judgement = step_seen(step=step, sign=latest.sign) if latest else step_waits(step=step)
     return ask(feed.readings, STAGE, step, name, (judgement,))
 
 

@@ -9,8 +9,10 @@ from core.assessment.feed import FeedStage, Ladder, SupplyState
 from core.assessment.whole import Ask, StringAssessment
 from core.base.judgement import Judgement, Verdict, waiting
 from core.base.messages import figure, say
+from core.base.stage_numbers import ARRIVE
+from core.base.stage_numbers import FEED as STAGE
 from core.job.job import Job
-from core.job.readings import ReadingKind
+from core.job.reading_kinds import kinds_of
 from core.planning.dc.switching import dc_schools
 from core.rules.ac.circuit import feed_chain
 from core.rules.ac.voltage_rise import AcRise, ac_supply
@@ -24,23 +26,10 @@ from core.stages.feed.single_line import Judged, energy_path
 from core.stages.keyed import Keyed
 from core.stages.reading_index import Readings, ask
 
-STAGE = 5
 FEEDS_KEPT = 32
 # What is read in Feed.
-FEED_KINDS: frozenset[ReadingKind] = frozenset(
-    {
-        "supply_voltage",
-        "torque",
-        "pull",
-        "loop_impedance",
-        "line_side",
-        "isolator_up",
-        "dead_step",
-        "lid",
-    }
-)
+FEED_KINDS = frozenset(kinds_of(stage=STAGE))
 # The supply is measured on arriving, against the nameplate.
-ARRIVE = 1
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
@@ -146,7 +135,7 @@ def _judged(of: Inputs) -> tuple[FeedStage, tuple[Ask, ...]]:
 
 
 def _supply(feed: Feed) -> SupplyState:
-    volts = [one.value for one in feed.supply_readings]
+    volts = [one.number for one in feed.supply_readings]
     return SupplyState(
         volts=feed.supply[0],
         pair=feed.supply[1],
@@ -201,7 +190,7 @@ def _supply_ask(feed: Feed, pair: str) -> Ask:
     tolerance = feed.rules.ac.supply_tolerance
     latest = feed.readings.latest("supply_voltage", pair)
     judgement = (
-        ac_supply(supply_v=latest.value, nominal_v=nominal_v, tolerance_pct=tolerance.value)
+        ac_supply(supply_v=latest.number, nominal_v=nominal_v, tolerance_pct=tolerance.value)
         if latest
         else waiting("ac_supply", "V", tolerance.source, (say("needs", "reading"),))
     )

@@ -10,6 +10,7 @@ from core.assessment.whole import Ask
 from core.base.glossary import ConductorName, Service
 from core.base.judgement import Judgement, waiting, worst
 from core.base.messages import figure, say
+from core.base.stage_numbers import FEED as STAGE
 from core.base.units import size_name
 from core.equipment.cables_switches_fixings import Breaker
 from core.equipment.terminals import Terminals
@@ -26,7 +27,6 @@ from core.rules.prove.yes_no_steps import step_seen, step_waits
 from core.stages.feed.context import Feed, deciding
 from core.stages.reading_index import ask
 
-STAGE = 5
 # The cores of a service in the order of their terminals; with as many cores as there are.
 CORES: dict[Service, tuple[ConductorName, ...]] = {
     "single": ("L", "N", "PE"),
@@ -143,7 +143,7 @@ def _end(feed: Feed, wires: Wires, sheet: Terminals | None) -> tuple[EndState, t
         cores=tuple(_core(feed, one) for one in wires.cores),
         threading=_threading(wires, sheet),
         torque_nm=sheet.torque_nm if sheet else None,
-        torque_read_nm=latest.value if latest else None,
+        torque_read_nm=latest.number if latest else None,
         torque_verdict=torque.verdict,
         pull_verdict=pull.verdict,
         judgements=planned,
@@ -205,7 +205,7 @@ def _torque_ask(feed: Feed, name: str, sheet: Terminals | None) -> Ask:
         judgement = waiting("torque_reached", "Nm", TERMINAL_SOURCE, needs)
     else:
         judgement = torque_reached(
-            reached_nm=latest.value, wanted_nm=sheet.torque_nm, rule_pack=feed.rules
+            reached_nm=latest.number, wanted_nm=sheet.torque_nm, rule_pack=feed.rules
         )
     apart = feed.rules.run.torque_apart.value / 100
     band = None if sheet is None else tuple(sheet.torque_nm * (1 + s * apart) for s in (-1, 1))
@@ -223,7 +223,5 @@ def _torque_ask(feed: Feed, name: str, sheet: Terminals | None) -> Ask:
 
 def _pull_ask(feed: Feed, name: str) -> Ask:
     latest = feed.readings.latest("pull", name)
-    judgement = (
-        step_seen(step="pull", sign=int(latest.value)) if latest else step_waits(step="pull")
-    )
+    judgement = step_seen(step="pull", sign=latest.sign) if latest else step_waits(step="pull")
     return ask(feed.readings, STAGE, "pull", name, (judgement,))

@@ -9,12 +9,14 @@ from core.assessment.site import HangStage, HungDevice
 from core.assessment.whole import Ask
 from core.base.judgement import Judgement, Verdict, waiting, worst
 from core.base.messages import figure, say
+from core.base.stage_numbers import HANG as STAGE
 from core.equipment.body import Body
 from core.equipment.inverter import Inverter
 from core.figures.rule_packs import RulePack, WallRule
 from core.job.job import Job
 from core.job.microinverter import MicroPlan
-from core.job.readings import Reading, ReadingKind
+from core.job.reading_kinds import ReadingKind
+from core.job.readings import Reading
 from core.job.subjects import HUNG_KINDS
 from core.job.wall import DeviceKind, Rect, Wall, WallDevice, WallObject
 from core.planning.wall.device import Hung, hung
@@ -25,7 +27,6 @@ from core.rules.wall.hole_marks import LEVEL_SOURCE, mounted_level
 from core.rules.wall.wall_fixings import LIFT_SOURCE, Lift, lift, lift_people
 from core.stages.reading_index import Readings, ask
 
-STAGE = 2
 # What is looked at, in the order of the work, by what hangs there.
 BEFORE_DRILL: tuple[ReadingKind, ...] = ("services", "level")
 AFTER_DRILL: dict[DeviceKind, tuple[ReadingKind, ...]] = {
@@ -229,7 +230,7 @@ def _level_ask(rules: WallRule, readings: Readings, subject: str) -> Ask:
     latest = readings.latest("level", subject)
     if latest is None:
         return _unread_level(subject, most)
-    judgement = mounted_level(out_mm_per_m=latest.value, most_mm_per_m=most)
+    judgement = mounted_level(out_mm_per_m=latest.number, most_mm_per_m=most)
     return ask(
         readings,
         STAGE,
@@ -264,7 +265,7 @@ def _step_ask(readings: Readings, kind: ReadingKind, subject: str) -> Ask:
     latest = readings.latest(kind, subject)
     if latest is None:
         return _unseen(kind, subject)
-    judgement = step_seen(step=step_of(kind), sign=int(latest.value))
+    judgement = step_seen(step=step_of(kind), sign=latest.sign)
     return ask(readings, STAGE, kind, subject, (judgement,))
 
 

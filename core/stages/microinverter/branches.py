@@ -92,7 +92,7 @@ def _state(job: Job, readings: Readings, roof: Roof, around: Around, branch: Bra
     last_v = rise.terminal_v if rise else None
     trip_v = view.trip[0] if view else None
     latest = readings.latest("branch_on", branch.name)
-    is_on = latest is not None and latest.value == 1
+    is_on = latest is not None and latest.is_good
     verdict = worst(one.verdict for one in judgements)
     return BranchState(
         name=branch.name,

@@ -80,7 +80,7 @@ def _steps(
 
 
 def _done_at(reading: Reading | None) -> datetime | None:
-    return reading.taken_at if reading is not None and reading.value == 1 else None
+    return reading.taken_at if reading is not None and reading.is_good else None
 
 
 def _renewed(serial: Reading | None, swapped: datetime | None) -> bool:

@@ -11,9 +11,11 @@ from core.assessment.microinverter import RoofGapBox, RoofModule, RoofPart, Roof
 from core.assessment.whole import Ask
 from core.base.judgement import Judgement, Verdict, waiting
 from core.base.messages import figure, say
+from core.base.stage_numbers import HANG
+from core.base.stage_numbers import STRING as STAGE
 from core.job.job import Job
 from core.job.microinverter import phase_units
-from core.job.readings import ReadingKind
+from core.job.reading_kinds import ReadingKind, kinds_of
 from core.job.roof import ModulePlace, Plane, place_text
 from core.planning.microinverter.parts import Roof, roof_of
 from core.planning.microinverter.roof_layout import PlaneLayout
@@ -35,21 +37,16 @@ from core.stages.microinverter.serial_map import SerialMap, gateway_state, last_
 from core.stages.microinverter.units import unit_states
 from core.stages.reading_index import Readings, ask
 
-STAGE = 4
-HANG = 2
 ROOFS_KEPT = 32
 # What is read of a roof of microinverters, and of the supply that it feeds.
 ROOF_KINDS: frozenset[ReadingKind] = frozenset(
-    {
-        "unit_serial",
+    (
+        *kinds_of(of="unit"),
+        *kinds_of(of="branch"),
+        *kinds_of(of="swap_step"),
         "units_hung",
-        "unit_covered",
-        "trunk_marks",
-        "drops_sealed",
-        "branch_on",
-        "swap_step",
         "supply_voltage",
-    }
+    )
 )
 
 
@@ -101,7 +98,7 @@ def _judged(of: Inputs) -> tuple[RoofStage, tuple[Ask, ...]]:
     on = frozenset(
         branch.name
         for branch in plan.branches
-        if (latest := readings.latest("branch_on", branch.name)) is not None and latest.value == 1
+        if (latest := readings.latest("branch_on", branch.name)) is not None and latest.is_good
     )
     units = unit_states(job, roof, serials, readings, on)
     mapped, gateway = map_state(serials), gateway_state(job, serials)
@@ -134,7 +131,7 @@ def _judged(of: Inputs) -> tuple[RoofStage, tuple[Ask, ...]]:
 
 def _step_ask(readings: Readings, stage: int, step: Step, subject: str) -> Ask:
     latest = readings.latest(step, subject)
-    judgement = step_seen(step=step, sign=int(latest.value)) if latest else step_waits(step=step)
+    judgement = step_seen(step=step, sign=latest.sign) if latest else step_waits(step=step)
     return ask(readings, stage, step, subject, (judgement,))
 
 

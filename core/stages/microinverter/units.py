@@ -34,7 +34,7 @@ def unit_states(
         serial, branch = serials.serial(name), branch_of.get(name, "")
         on_map = serials.judged(name)
         covered_at = readings.latest("unit_covered", name)
-        covered = covered_at is not None and covered_at.value == 1
+        covered = covered_at is not None and covered_at.is_good
         leads = _leads(unit.modules, place, far.get(name, ()))
         judgements = (
             *_hung(roof, name, place, leads),

@@ -9,10 +9,13 @@ from functools import lru_cache
 from core.assessment.whole import Ask
 from core.base.judgement import Judgement, waiting
 from core.base.messages import figure, say
+from core.base.stage_numbers import PROVE as STAGE
+from core.base.stage_numbers import SET
 from core.figures.rule_packs import RulePack
 from core.job.feed import FeedDevice
 from core.job.job import Job, StringPlan
-from core.job.readings import HALF_WAVES, INVERTER, LOOKED_OVER, SITE, Reading, ReadingKind
+from core.job.reading_kinds import ReadingKind, kinds_of
+from core.job.readings import HALF_WAVES, INVERTER, LOOKED_OVER, SITE, Reading
 from core.job.subjects import MORE_PAIRS, residual_name
 from core.rules.ac.supply_conductors import (
     conductors_agree,
@@ -40,28 +43,9 @@ from core.stages.keyed import Keyed
 from core.stages.reading_index import Readings, ask
 from core.stages.string.expected import conditions
 
-STAGE = 7
-SET = 9
 SOURCE = "IEC 62446-1:2016, 6"
 # Tests that are made here: made again, the new one takes the place of the one before.
-TESTS: frozenset[ReadingKind] = frozenset(
-    {
-        "look_over",
-        "short_circuit",
-        "operating",
-        "insulation_volts",
-        "insulation_plus",
-        "insulation_minus",
-        "insulation_ac_volts",
-        "insulation_ac",
-        "conductor_voltage",
-        "supply_frequency",
-        "rotation",
-        "residual_ms",
-        "residual_ma",
-        "switch_works",
-    }
-)
+TESTS = frozenset(kinds_of(stage=STAGE))
 
 
 # By what the currents are judged.
@@ -105,7 +89,7 @@ def _asked(of: Inputs) -> tuple[Ask, ...]:
 
 def _step(readings: Readings, kind: Step, subject: str, shown: str) -> Ask:
     latest = readings.latest(kind, subject)
-    judgement = step_seen(step=kind, sign=int(latest.value)) if latest else step_waits(step=kind)
+    judgement = step_seen(step=kind, sign=latest.sign) if latest else step_waits(step=kind)
     return ask(readings, STAGE, kind, subject, (judgement,), shown_subject=shown)
 
 
@@ -171,7 +155,7 @@ def _current_ask(job: Job, readings: Readings, string: StringPlan) -> Ask:
         return ask(readings, STAGE, kind, string.name, (current_waits(needs),))
     band = expected_current(
         module=job.module,
-        irradiance_w_per_m2=sun.irradiance.value,
+        irradiance_w_per_m2=sun.irradiance.number,
         t_cell_c=sun.t_cell_c,
         test=kind,
         basis=sun.irradiance.basis,
@@ -179,8 +163,8 @@ def _current_ask(job: Job, readings: Readings, string: StringPlan) -> Ask:
     )
     judgements = (
         (
-            string_current_read(read_a=latest.value, low_a=band.low_a, high_a=band.high_a),
-            current_sun_enough(irradiance_w_per_m2=sun.irradiance.value, rule_pack=job.rules),
+            string_current_read(read_a=latest.number, low_a=band.low_a, high_a=band.high_a),
+            current_sun_enough(irradiance_w_per_m2=sun.irradiance.number, rule_pack=job.rules),
         )
         if latest
         else (current_waits((say("needs", "reading"),)),)
@@ -204,10 +188,10 @@ def _insulation_asks(
 
     def used(reading: Reading) -> tuple[Judgement, ...]:
         most = job.module.max_system_v
-        return (insulation_test_voltage(used_v=reading.value, needed_v=test.test_v, most_v=most),)
+        return (insulation_test_voltage(used_v=reading.number, needed_v=test.test_v, most_v=most),)
 
     def held(reading: Reading) -> tuple[Judgement, ...]:
-        return (insulation_holds(mohm=reading.value, system_v=volts, rule_pack=rules),)
+        return (insulation_holds(mohm=reading.number, system_v=volts, rule_pack=rules),)
 
     rule = "insulation_test_voltage"
     because = "" if job.optimiser else _system_because(job, string, volts)
@@ -251,7 +235,7 @@ def _supply_asks(job: Job, readings: Readings) -> Iterator[Ask]:
             return (
                 conductors_agree(
                     pair=pair,
-                    read_v=reading.value,
+                    read_v=reading.number,
                     service=service,
                     nominal_v=nominal_v,
                     rule_pack=rules,
@@ -269,9 +253,7 @@ def _supply_asks(job: Job, readings: Readings) -> Iterator[Ask]:
             STAGE,
             "rotation",
             SITE,
-            (phases_turn(sign=int(turns.value)),)
-            if turns
-            else (waiting("phases_turn", "", SOURCE, ()),),
+            (phases_turn(sign=turns.sign),) if turns else (waiting("phases_turn", "", SOURCE, ()),),
         )
 
 
@@ -279,7 +261,7 @@ def _frequency_ask(readings: Readings) -> Ask:
     """Kept here; whether the grid profile is made for it is judged in Set."""
 
     def kept(reading: Reading) -> tuple[Judgement, ...]:
-        return (frequency_kept(hertz=reading.value),)
+        return (frequency_kept(hertz=reading.number),)
 
     return _read(
         readings, "supply_frequency", SITE, "frequency_kept", "Hz", kept, "", also_at=(SET,)
@@ -292,10 +274,10 @@ def _run_asks(job: Job, readings: Readings) -> Iterator[Ask]:
     shown = figure(needed_v, "V")
 
     def used(reading: Reading) -> tuple[Judgement, ...]:
-        return (insulation_test_voltage(used_v=reading.value, needed_v=needed_v),)
+        return (insulation_test_voltage(used_v=reading.number, needed_v=needed_v),)
 
     def held(reading: Reading) -> tuple[Judgement, ...]:
-        return (insulation_bears(mohm=reading.value, rule_pack=rules),)
+        return (insulation_bears(mohm=reading.number, rule_pack=rules),)
 
     for run in job.feed.runs:
         if run.of_network:
@@ -322,10 +304,10 @@ def _trips(
     at_current = say("prove", "trip_ma", low=figure(low_ma), high=figure(high_ma, "mA"))
 
     def timed(reading: Reading) -> tuple[Judgement, ...]:
-        return (residual_trips_in(trip_ms=reading.value, rule_pack=rules),)
+        return (residual_trips_in(trip_ms=reading.number, rule_pack=rules),)
 
     def ramped(reading: Reading) -> tuple[Judgement, ...]:
-        return (residual_trips_at(trip_ma=reading.value, rated_ma=rated_ma, rule_pack=rules),)
+        return (residual_trips_at(trip_ma=reading.number, rated_ma=rated_ma, rule_pack=rules),)
 
     for half in HALF_WAVES:
         name = residual_name(device.name, half)

@@ -13,11 +13,11 @@ from core.assessment.whole import Ask
 from core.base.judgement import Judgement, waiting, worst
 from core.base.messages import say
 from core.job.job import Job
-from core.job.readings import TEXTS, TWO_WAY, ReadingKind
+from core.job.reading_kinds import KINDS, ReadingKind
 from core.job.testers import Instrument, Testing
 from core.rules.dc.string_current import SOURCE, at_full_sun, string_currents_agree
 from core.rules.prove.instrument import instrument_in_date, tests_complete
-from core.stages.prove.prompts import STAGE, test_asks
+from core.stages.prove.prompts import test_asks
 from core.stages.reading_index import Readings
 from core.stages.string.expected import conditions
 
@@ -43,7 +43,6 @@ STRING_KINDS: tuple[ReadingKind, ...] = (
     "insulation_plus",
     "insulation_minus",
 )
-__all__ = ["STAGE", "prove_stage"]
 
 LEAST_TO_COMPARE = 2
 TESTS_KEPT = 4096
@@ -150,7 +149,7 @@ def _test(testing: Testing, one: Ask, timezone: str) -> TestState:
     reading = one.reading
     tester = testing.instrument(reading.instrument) if reading else None
     every = one.judgements
-    if reading is not None and one.kind not in TWO_WAY and one.kind not in TEXTS:
+    if reading is not None and KINDS[one.kind].form == "measured":
         every = (*every, _in_date(tester, _day(reading.taken_at, timezone)))
     verdict = worst(judgement.verdict for judgement in every)
     return TestState(
@@ -205,7 +204,7 @@ def _currents_agree(job: Job, readings: Readings) -> tuple[Judgement, ...]:
         reading = readings.latest(job.testing.current, string.name)
         sun = conditions(job, readings, string.plane, reading.taken_at) if reading else None
         if reading is not None and sun is not None and sun.irradiance is not None:
-            amps.append(max(at_full_sun(reading.value, sun.irradiance.value), 0.0))
+            amps.append(max(at_full_sun(reading.number, sun.irradiance.number), 0.0))
     if len(amps) < LEAST_TO_COMPARE:
         return (waiting("string_currents_agree", "%", SOURCE, (say("needs", "two_currents"),)),)
     return (string_currents_agree(amps=tuple(amps), rule_pack=job.rules),)

@@ -8,6 +8,7 @@ from core.assessment.grid import LossMoment
 from core.assessment.whole import Ask
 from core.base.judgement import Judgement, holds, waiting
 from core.base.messages import figure, say
+from core.base.stage_numbers import SET as STAGE
 from core.figures.grid_profiles import Profile
 from core.job.job import Job
 from core.job.readings import LOSS_MOMENTS, SITE
@@ -22,8 +23,6 @@ from core.rules.grid.loss_of_supply import (
 )
 from core.stages.reading_index import Readings, ask, ask_key
 
-STAGE = 9
-SEEN = 1
 OPENED, STOPPED, CLOSED, RETURNED = LOSS_MOMENTS
 
 
@@ -66,7 +65,7 @@ def _seen(readings: Readings) -> dict[str, datetime | None]:
     earlier: datetime | None = None
     for index, moment in enumerate(LOSS_MOMENTS):
         latest = readings.latest("loss_moment", moment)
-        at = latest.taken_at if latest and latest.value == SEEN else None
+        at = latest.taken_at if latest and latest.is_good else None
         in_order = at is not None and (index == 0 or (earlier is not None and at >= earlier))
         found[moment] = earlier = at if in_order else None
     return found
@@ -79,7 +78,7 @@ def loss_judgements(chosen: Profile, readings: Readings) -> tuple[Judgement, ...
 
 def _never_came(readings: Readings, moment: str, begun: datetime | None) -> bool:
     latest = readings.latest("loss_moment", moment)
-    return bool(latest and begun and latest.value != SEEN and latest.taken_at >= begun)
+    return bool(latest and begun and not latest.is_good and latest.taken_at >= begun)
 
 
 def _stops(chosen: Profile, readings: Readings) -> Judgement:
@@ -115,7 +114,7 @@ def _mean_ask(chosen: Profile, readings: Readings) -> tuple[Ask, ...]:
     limit_v = chosen.value("over_voltage_mean_v") or 0.0
     latest = readings.latest("mean_voltage", SITE)
     judgement = (
-        mean_voltage_under(mean_v=latest.value, limit_v=limit_v)
+        mean_voltage_under(mean_v=latest.number, limit_v=limit_v)
         if latest
         else waiting("mean_voltage_under", "V", MEAN_SOURCE, (say("needs", "mean"),))
     )
@@ -129,7 +128,7 @@ def _over_voltage_ask(chosen: Profile, readings: Readings) -> tuple[Ask, ...]:
         return ()
     latest = readings.latest("over_voltage_stop", SITE)
     judgement = (
-        over_voltage_stops(seconds=latest.value, limit_s=limit_s, level_v=level_v)
+        over_voltage_stops(seconds=latest.number, limit_s=limit_s, level_v=level_v)
         if latest
         else waiting("over_voltage_stops", "s", chosen.edition, (say("needs", "reading"),))
     )
@@ -141,6 +140,5 @@ def _over_voltage_ask(chosen: Profile, readings: Readings) -> tuple[Ask, ...]:
         SITE,
         (judgement,),
         expected_text=text,
-        optional=True,
     )
     return (found,)

@@ -69,7 +69,7 @@ def points(
             states.append(_point(kind, wanted, value, is_read, _sent(current, kind.id)))
         elif wanted is not None:
             seen = readings.latest("setting", kind.id)
-            value = seen.value if seen else None
+            value = seen.number if seen else None
             states.append(_point(kind, wanted, value, seen is not None, "by_hand"))
     return tuple(states)
 

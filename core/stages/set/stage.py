@@ -6,6 +6,7 @@ from core.assessment.grid import GridStage, PointState
 from core.assessment.whole import Ask
 from core.base.judgement import Judgement, holds, waiting
 from core.base.messages import say
+from core.base.stage_numbers import SET as STAGE
 from core.figures.grid_profiles import Profile, point_kinds, profile
 from core.job.job import Job
 from core.job.readings import INVERTER, SITE, DeviceLabel, DevicePlate, SettingsWritten
@@ -33,7 +34,6 @@ from core.stages.set.points import (
     trips,
 )
 
-STAGE = 9
 PHASES = {"single": 1, "split": 2, "three": 3}
 
 
@@ -89,7 +89,7 @@ def _judgements(
 
 def _supply_judgements(job: Job, readings: Readings, chosen: Profile) -> tuple[Judgement, ...]:
     measured = [
-        reading.value
+        reading.number
         for pair in SUPPLY_PAIRS[job.source.service]
         if (reading := readings.latest("supply_voltage", pair)) is not None
     ]
@@ -98,7 +98,7 @@ def _supply_judgements(job: Job, readings: Readings, chosen: Profile) -> tuple[J
         profile_fits_supply(nominal_v=chosen.nominal_v, supply_v=max(measured))
         if measured
         else waiting("profile_fits_supply", "V", chosen.edition, (say("needs", "supply"),)),
-        profile_fits_hertz(nominal_hz=chosen.nominal_hz, supply_hz=hertz.value)
+        profile_fits_hertz(nominal_hz=chosen.nominal_hz, supply_hz=hertz.number)
         if hertz
         else waiting("profile_fits_hertz", "Hz", chosen.edition, (say("needs", "hertz"),)),
     )

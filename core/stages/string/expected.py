@@ -35,7 +35,7 @@ def conditions(job: Job, readings: Readings, plane: str, at: datetime | None) ->
     air = readings.nearest("air_temperature", SITE, at, age)
     wind = readings.nearest("wind", SITE, at, age)
     noct_c, rise_k = job.module.noct_c, rules.back_to_cell.value
-    cell = _cell(noct_c, rise_k, irradiance.value, back, air, wind) if irradiance else None
+    cell = _cell(noct_c, rise_k, irradiance.number, back, air, wind) if irradiance else None
     return Conditions(
         irradiance=irradiance,
         t_cell_c=cell[0] if cell else None,
@@ -66,9 +66,9 @@ class Now:
         if irradiance and not self.needs:
             wind = readings.nearest("wind", SITE, at, age)
             noct_c, rise_k = planner.module.noct_c, rules.back_to_cell.value
-            cell = _cell(noct_c, rise_k, irradiance.value, back, air, wind)
+            cell = _cell(noct_c, rise_k, irradiance.number, back, air, wind)
             self.expected = cell and planner.expected(
-                plan.modules_in_series, irradiance.value, irradiance.basis, *cell
+                plan.modules_in_series, irradiance.number, irradiance.basis, *cell
             )
         elif irradiance is None:
             found = _neighbour(job, planner, readings, plan, at, age)
@@ -85,7 +85,7 @@ def _needs(
     needs = []
     if irradiance is None:
         needs.append(say("needs", "irradiance", plane=plane, age=age))
-    elif irradiance.value < rules.least_irradiance.value:
+    elif irradiance.number < rules.least_irradiance.value:
         needs.append(say("needs", "more_sun", plane=plane))
     if temperature is None:
         needs.append(say("needs", "temperature", age=age))
@@ -102,18 +102,18 @@ def _cell(
 ) -> tuple[float, CellFrom] | None:
     """Cell temperature from the back of a module, else from air and wind, else from still air."""
     if back is not None:
-        return _cell_behind(back.value, irradiance_w_per_m2, rise_k), "back"
+        return _cell_behind(back.number, irradiance_w_per_m2, rise_k), "back"
     if air is None:
         return None
     if wind is not None:
         module_c = module_from_air_and_wind(
-            t_air_c=air.value,
+            t_air_c=air.number,
             irradiance_w_per_m2=irradiance_w_per_m2,
-            wind_m_per_s=wind.value,
+            wind_m_per_s=wind.number,
         )
         return _cell_behind(module_c, irradiance_w_per_m2, rise_k), "wind"
     cell_c = cell_from_air(
-        t_air_c=air.value,
+        t_air_c=air.number,
         irradiance_w_per_m2=irradiance_w_per_m2,
         noct_c=noct_c,
     )
@@ -147,7 +147,7 @@ def _neighbour(
         for other in job.strings
         if other.name != plan.name and planes_alike(mine, job.plane(other.plane), tolerance)
         for reading in (readings.nearest("open_circuit", other.name, at, age),)
-        if reading is not None and reading.value > planner.pack.meter.near_zero.value
+        if reading is not None and reading.number > planner.pack.meter.near_zero.value
     ]
     return max(found, key=lambda one: _judged_by_sun(readings, one[0], one[1], age), default=None)
 
@@ -166,7 +166,7 @@ def _expected_beside(
 ) -> ExpectedVoc:
     return expected_from_neighbour(
         neighbour=other.name,
-        neighbour_v=reading.value,
+        neighbour_v=reading.number,
         neighbour_modules=other.modules_in_series,
         modules_in_series=plan.modules_in_series,
         rule_pack=planner.pack,

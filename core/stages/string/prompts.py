@@ -9,8 +9,10 @@ from typing import NamedTuple
 from core.assessment.whole import Ask
 from core.base.judgement import Judgement, Verdict, holds, waiting
 from core.base.messages import figure, say
+from core.base.stage_numbers import STRING as STAGE
 from core.job.job import Job, StringPlan
-from core.job.readings import INVERTER, SITE, Reading, ReadingKind
+from core.job.reading_kinds import ReadingKind
+from core.job.readings import INVERTER, SITE, Reading
 from core.planning.dc.string_plans import StringPlanner
 from core.rules.dc.diagnosis import Cause, OtherString, diagnose
 from core.rules.dc.earth_fault import EarthFault, earth_fault_place, string_earth_leak
@@ -33,7 +35,6 @@ from core.rules.dc.string_reading import (
 from core.stages.reading_index import Readings, ask
 from core.stages.string.expected import Now
 
-STAGE = 4
 # What is asked of a thing that nothing was read of is the same in every job.
 UNREAD_KEPT = 2048
 # Readings judged lately: a key pressed on one string leaves the others as they were.
@@ -52,29 +53,29 @@ def condition_asks(job: Job, planner: StringPlanner, readings: Readings) -> list
     planes = list(dict.fromkeys(string.plane for string in job.strings))
     least = planner.pack.meter.least_irradiance.value
     asks = [_irradiance_ask(readings, plane, least) for plane in planes]
-    asks.append(_plain_ask(readings, "air_temperature", SITE, optional=False))
-    asks += [_plain_ask(readings, "module_temperature", plane, optional=True) for plane in planes]
-    asks.append(_plain_ask(readings, "wind", SITE, optional=True))
+    asks.append(_plain_ask(readings, "air_temperature", SITE))
+    asks += [_plain_ask(readings, "module_temperature", plane) for plane in planes]
+    asks.append(_plain_ask(readings, "wind", SITE))
     return asks
 
 
 def _irradiance_ask(readings: Readings, plane: str, least_w_per_m2: float) -> Ask:
     latest = readings.latest("irradiance", plane)
     judgement = (
-        irradiance_enough(irradiance_w_per_m2=latest.value, least_w_per_m2=least_w_per_m2)
+        irradiance_enough(irradiance_w_per_m2=latest.number, least_w_per_m2=least_w_per_m2)
         if latest
         else waiting("irradiance_enough", "W/m²", READING_SOURCE, (say("needs", "reading"),))
     )
     return ask(readings, STAGE, "irradiance", plane, (judgement,))
 
 
-def _plain_ask(readings: Readings, kind: ReadingKind, subject: str, *, optional: bool) -> Ask:
+def _plain_ask(readings: Readings, kind: ReadingKind, subject: str) -> Ask:
     judgement = (
         holds("temperature_read", True, READING_SOURCE)
         if readings.latest(kind, subject)
         else waiting("temperature_read", "", READING_SOURCE, ())
     )
-    return ask(readings, STAGE, kind, subject, (judgement,), optional=optional)
+    return ask(readings, STAGE, kind, subject, (judgement,))
 
 
 def two_way_ask(readings: Readings, kind: ReadingKind, subject: str) -> Ask:
@@ -83,7 +84,7 @@ def two_way_ask(readings: Readings, kind: ReadingKind, subject: str) -> Ask:
     if latest is None:
         return _unasked_two_way(kind, subject)
     rule, _, _ = TWO_WAY_RULES[kind]
-    return ask(readings, STAGE, kind, subject, (rule(sign=int(latest.value)),))
+    return ask(readings, STAGE, kind, subject, (rule(sign=latest.sign),))
 
 
 @lru_cache(maxsize=UNREAD_KEPT)
@@ -114,9 +115,9 @@ def voc_ask(
             waiting("string_voc_read", "V", READING_SOURCE, needs),
         )
     elif now.expected is None:
-        judgements = _unexpected(job, now.reading.value, now.needs)
+        judgements = _unexpected(job, now.reading.number, now.needs)
     else:
-        held = _held(job, planner, now.expected, now.reading.value, plan, others)
+        held = _held(job, planner, now.expected, now.reading.number, plan, others)
         judgements, causes = told(held)
         if now.expected.neighbour:
             judged = neighbour_judged(neighbour=now.expected.neighbour, by_sun=now.by_sun)
@@ -261,9 +262,9 @@ def earth_asks(planner: StringPlanner, readings: Readings, plan: StringPlan) -> 
         return _both_poles(readings, plan.name, _waiting_to_earth())
     rule = planner.pack.meter
     judgement = string_earth_leak(
-        plus_to_earth_v=plus.value,
-        minus_to_earth_v=minus.value,
-        plus_to_minus_v=between.value if between else None,
+        plus_to_earth_v=plus.number,
+        minus_to_earth_v=minus.number,
+        plus_to_minus_v=between.number if between else None,
         modules_in_series=plan.modules_in_series,
         meter_ohm=rule.input_resistance.value * OHM_PER_MOHM,
         least_kohm=rule.least_to_earth.value,
@@ -297,8 +298,8 @@ def _both_poles(readings: Readings, subject: str, judgement: Judgement) -> tuple
     is_read = readings.latest("plus_to_earth", subject) is not None
     first = holds("pole_read", True, READING_SOURCE) if is_read else judgement
     return (
-        ask(readings, STAGE, "plus_to_earth", subject, (first,), optional=True),
-        ask(readings, STAGE, "minus_to_earth", subject, (judgement,), optional=True),
+        ask(readings, STAGE, "plus_to_earth", subject, (first,)),
+        ask(readings, STAGE, "minus_to_earth", subject, (judgement,)),
     )
 
 
@@ -320,9 +321,9 @@ def earth_fault(
     if verdict != "stop" or plus is None or minus is None or between is None:
         return None
     return earth_fault_place(
-        plus_to_earth_v=plus.value,
-        minus_to_earth_v=minus.value,
-        plus_to_minus_v=between.value,
+        plus_to_earth_v=plus.number,
+        minus_to_earth_v=minus.number,
+        plus_to_minus_v=between.number,
         modules_in_series=plan.modules_in_series,
         meter_ohm=planner.pack.meter.input_resistance.value * OHM_PER_MOHM,
     )
@@ -337,7 +338,7 @@ def safety_ask(job: Job, readings: Readings, plan: StringPlan) -> Ask:
         judgement = waiting("optimisers_connected", "V", READING_SOURCE, needs)
     else:
         judgement = optimisers_connected(
-            read_v=latest.value,
+            read_v=latest.number,
             safety_v=sheet.safety_v,
             safety_tolerance_v=sheet.safety_tolerance_v,
             optimisers=count,
@@ -365,7 +366,7 @@ def reporting_ask(readings: Readings, plan: StringPlan) -> Ask:
         needs = (say("needs", "reading"),)
         judgement = waiting("optimisers_reporting", "", READING_SOURCE, needs)
     else:
-        judgement = optimisers_reporting(reporting=latest.value, optimisers=plan.modules_in_series)
+        judgement = optimisers_reporting(reporting=latest.number, optimisers=plan.modules_in_series)
     return ask(
         readings,
         STAGE,
@@ -373,5 +374,4 @@ def reporting_ask(readings: Readings, plan: StringPlan) -> Ask:
         plan.name,
         (judgement,),
         expected_text=str(plan.modules_in_series),
-        optional=True,
     )

@@ -190,7 +190,7 @@ def _string(
         steps=planner.steps(mounting),
         judgements=judgements,
         expected=now.expected,
-        read_v=now.reading.value if now.reading else None,
+        read_v=now.reading.number if now.reading else None,
         read_verdict=before[0].verdict,
         off_pct=off_pct,
         earth=earth,
@@ -262,7 +262,7 @@ def _agreement(job: Job, planner: StringPlanner, shares: dict[str, float]) -> tu
 def _shares(nows: dict[str, Now]) -> dict[str, float]:
     """Each read string in hundredths of its expected voltage: sun and count fall out."""
     return {
-        name: WHOLE_PCT * now.reading.value / now.expected.centre_v
+        name: WHOLE_PCT * now.reading.number / now.expected.centre_v
         for name, now in nows.items()
         if now.reading is not None and now.expected is not None and not now.expected.neighbour
     }

@@ -15,13 +15,12 @@ from core.assessment.whole import Ask, StringStage
 from core.base.judgement import Judgement, Verdict
 from core.base.messages import figure, say
 from core.job.job import Job
-from core.job.readings import ReadingKind
+from core.job.reading_kinds import ReadingKind
 from core.job.sequences import Condition
 from core.job.subjects import NAMEPLATE_KINDS
 from core.stages.reading_index import Readings
 
 GOOD: tuple[Verdict, ...] = ("clear", "watch")
-SEEN = 1
 # Tests that can only be made while the inverter feeds, or reports.
 MADE_LATER: tuple[ReadingKind, ...] = ("operating", "reporting")
 # What in Set must hold before anything is left running; its trials are made while it runs.
@@ -93,7 +92,7 @@ def _tests(around: Around) -> str:
 
 def _covers(around: Around) -> str:
     seen = around.readings.latest("look_over", "covers")
-    return "" if seen and seen.value == SEEN else say("wake", "covers")
+    return "" if seen and seen.is_good else say("wake", "covers")
 
 
 def _supply(around: Around) -> str:
@@ -113,7 +112,7 @@ def _daylight(around: Around) -> str:
     read = [
         around.readings.nearest("irradiance", plane.name, around.at, age) for plane in job.planes
     ]
-    sun = max((one.value for one in read if one is not None), default=None)
+    sun = max((one.number for one in read if one is not None), default=None)
     if sun is None:
         return say("wake", "no_sun_read", age=figure(rule.value, rule.unit))
     short = figure(least, "W/m²", 0), figure(sun, "W/m²", 0)
@@ -129,12 +128,12 @@ def _start_voltage(around: Around) -> str:
         read = around.readings.latest("open_circuit", string.name)
         if read is None:
             return say("wake", "no_volts", name=string.name)
-        if read.value < start_v:
+        if read.number < start_v:
             return say(
                 "wake",
                 "too_low",
                 name=string.name,
-                volts=figure(read.value, "V"),
+                volts=figure(read.number, "V"),
                 start=figure(start_v, "V"),
             )
     return ""

@@ -20,7 +20,6 @@ from core.stages.wake.conditions import Around
 from core.stages.wake.steps import phase_of
 from core.stages.wake.switches import position, positions
 
-STAGE = 8
 WAKE_SOURCE = "sequence of this plant; the device's sheet wins"
 ALARMING = ("fault", "earth_fault")
 

@@ -22,7 +22,7 @@ from core.job.sequences import (
     wake_key,
 )
 from core.planning.wake.order import EMERGENCY, lights, steps, wait_s
-from core.stages.wake.conditions import SEEN, Around, unmet
+from core.stages.wake.conditions import Around, unmet
 from core.stages.wake.switches import Said, position
 
 BEFORE_ALL = datetime.min.replace(tzinfo=UTC)
@@ -78,7 +78,7 @@ def _begun(
 def _switched(around: Around, to: Position) -> Iterator[datetime]:
     """When the steps of switching on were taken (ON), or a switch was put OFF by another phase."""
     for one in around.job.readings:
-        if one.kind != "wake_step" or one.value != SEEN:
+        if one.kind != "wake_step" or not one.is_good:
             continue
         _, phase, step = one.subject.split(" ")
         move = known_steps()[step].move
@@ -116,8 +116,8 @@ def _step(
     is_over = (
         due_at is None or override is not None or (read is not None and read.taken_at >= due_at)
     )
-    seen = read is not None and read.value == SEEN and in_turn and is_over
-    failed = read is not None and read.value != SEEN and in_turn
+    seen = read is not None and read.is_good and in_turn and is_over
+    failed = read is not None and not read.is_good and in_turn
     state = _wrong_state(positions, step)
     needs = "" if override else _needs(replace(around, at=now.earlier), step)
     gate = _gate(step, now, seen, state, needs, due_at if not override else None)
@@ -190,7 +190,7 @@ def _answered_before(around: Around, key: str) -> datetime:
     """When a step was answered before the answer that counts as done now."""
     at = sorted(one.taken_at for one in around.readings.counting("wake_step", key))
     latest = around.readings.latest("wake_step", key)
-    if latest is not None and latest.value == SEEN:
+    if latest is not None and latest.is_good:
         at.pop()
     return at[-1] if at else BEFORE_ALL
 

@@ -7,7 +7,7 @@ from datetime import datetime
 
 from core.job.readings import Reading
 from core.job.sequences import SWITCHES, Position, SwitchId, known_steps
-from core.stages.wake.conditions import SEEN, Around
+from core.stages.wake.conditions import Around
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -28,7 +28,7 @@ def positions(around: Around) -> dict[SwitchId, Said]:
 
 
 def _moved(reading: Reading) -> tuple[tuple[SwitchId, Position], ...]:
-    good = reading.value == SEEN
+    good = reading.is_good
     if reading.kind == "switch_stands":
         return tuple((one, "ON" if good else "OFF") for one in SWITCHES if one == reading.subject)
     if reading.kind == "dc_switch":

@@ -1562,12 +1562,14 @@ export interface components {
         /**
          * KeptReading
          * @description A reading as it was kept, and which reading superseded it, if any.
+         *
+         *     value: None of what is read as no figure. text: it as the user reads it.
          */
         KeptReading: {
             /** Id */
             id: string;
             /** Value */
-            value: number;
+            value: number | null;
             /** Text */
             text: string;
             /**
