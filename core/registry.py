@@ -14,6 +14,7 @@ import core.rules
 from core.base.errors import Refused, problem
 from core.base.form import construct, describe, fields_read, hints, limits_of, write
 from core.base.quantity import Quantity
+from core.base.rule import is_rule
 
 Rule = Callable[..., Any]
 
@@ -43,14 +44,12 @@ class DataSheet:
 
 @cache
 def rules() -> dict[str, Rule]:
-    """All public rules: the functions that the modules under core.rules export."""
+    """All public rules: what is marked as one in the modules under core.rules."""
     found: dict[str, Rule] = {}
     for info in pkgutil.walk_packages(core.rules.__path__, "core.rules."):
         module = importlib.import_module(info.name)
-        for name in () if info.ispkg else module.__all__:
-            member = getattr(module, name)
-            if inspect.isfunction(member):
-                found[name] = member
+        here = (one for one in vars(module).values() if is_rule(one))
+        found |= {one.__name__: one for one in here if one.__module__ == module.__name__}
     return dict(sorted(found.items()))
 
 

@@ -99,7 +99,13 @@ MeterOhm = Annotated[float, Quantity("input resistance of the meter", "ohm", 1e4
 FuseA = Annotated[float, Quantity("string fuse", "A", 1, 100)]
 WindMPerS = Annotated[float, Quantity("wind at the array", "m/s", 0, 60)]
 VocReadV = Annotated[float, Quantity("open-circuit voltage read", "V", -2000, 2000)]
-StringV = Annotated[float, Quantity("string voltage", "V", 0, 5000)]
+# Computed of a whole string or way, beyond what any single entry may be: judged, not refused.
+StringV = Annotated[float, Quantity("string voltage", "V", 0, 100_000)]
+ColdModuleV = Annotated[float, Quantity("module open-circuit voltage, cold", "V", 0, 400)]
+WholeWayM = Annotated[float, Quantity("way, all its pieces together", "m", 0, 50_000)]
+SummedA = Annotated[float, Quantity("current, of all that draw it", "A", 0, 200_000)]
+TerminalV = Annotated[float, Quantity("voltage at the terminals", "V", 0, 100_000)]
+AtHeightMm = Annotated[float, Quantity("height", "mm", 0, 30_000)]
 TiltDeg = Annotated[float, Quantity("tilt from level", "°", 0, 90)]
 AzimuthDeg = Annotated[float, Quantity("facing, clockwise from north", "°", 0, 360)]
 LatitudeDeg = Annotated[float, Quantity("latitude, north positive", "°", -66, 66)]
@@ -124,6 +130,7 @@ PowerFactor = Annotated[float, Quantity("power factor", "", 0.5, 1)]
 Reactive = Literal["none", "absorbing", "injecting"]
 ApparentVa = Annotated[float, Quantity("inverter output", "VA", 1, 200_000)]
 LimitPct = Annotated[float, Quantity("limit", "%", 0.1, 20)]
+FillPct = Annotated[float, Quantity("share that may be filled", "%", 1, 100)]
 LimitV = Annotated[float, Quantity("voltage limit", "V", 1, 5000)]
 
 # -- conductors, their laying, what protects and switches them

@@ -1,20 +1,99 @@
-"""The test runner: Django's own, which ends on one plain line with the real counts."""
+"""The test runner: Django's own, quiet while all is well; it ends on its ten slowest and one line.
+
+In the tests a password is hashed quickly; that sign-in takes the real hasher has a test of its own.
+"""
 
 from __future__ import annotations
 
+import logging
 import unittest
+from time import monotonic
 from typing import Any
 
 from django.conf import settings
-from django.test.runner import DiscoverRunner
+from django.core.servers.basehttp import WSGIRequestHandler
+from django.test.runner import DiscoverRunner, ParallelTestSuite, RemoteTestResult, RemoteTestRunner
+from django.test.utils import override_settings
+
+SLOWEST = 10
+QUICK_HASHER = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+
+
+class TimedResult(unittest.TextTestResult):
+    """Keeps how long each test took."""
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.times: list[tuple[float, str]] = []
+        self.begun = 0.0
+
+    def startTest(self, test: unittest.TestCase) -> None:  # noqa: N802 (unittest's name)
+        self.begun = monotonic()
+        super().startTest(test)
+
+    def stopTest(self, test: unittest.TestCase) -> None:  # noqa: N802 (unittest's name)
+        super().stopTest(test)
+        self.took(test, monotonic() - self.begun)
+
+    def took(self, test: unittest.TestCase, seconds: float) -> None:
+        """Write down how long a test took, in this process or in one beside it."""
+        self.times.append((seconds, test.id()))
+
+
+class RemoteTimedResult(RemoteTestResult):
+    """A result in a process beside this one: sends how long each test took."""
+
+    def startTest(self, test: unittest.TestCase) -> None:  # noqa: N802 (unittest's name)
+        super().startTest(test)
+        self.begun = monotonic()
+
+    def stopTest(self, test: unittest.TestCase) -> None:  # noqa: N802 (unittest's name)
+        super().stopTest(test)
+        self.events.append(("took", self.test_index, monotonic() - self.begun))
+
+
+class RemoteTimedRunner(RemoteTestRunner):
+    """Runs in a process beside this one."""
+
+    resultclass = RemoteTimedResult
+
+
+class TimedParallelSuite(ParallelTestSuite):
+    """Classes of tests spread over processes, the long ones begun first."""
+
+    runner_class = RemoteTimedRunner
+
+
+class ReplayedResult(TimedResult):
+    """A result that is told of tests from processes beside this one, times and all."""
+
+    def stopTest(self, test: unittest.TestCase) -> None:  # noqa: N802 (unittest's name)
+        unittest.TextTestResult.stopTest(self, test)
 
 
 class NoonRunner(DiscoverRunner):
-    """Prints ``N passed, N failed`` from the real result."""
+    """Prints the ten slowest tests and ``N passed, N failed`` from the real result."""
+
+    parallel_test_suite = TimedParallelSuite
+
+    def setup_test_environment(self, **kwargs: Any) -> None:
+        super().setup_test_environment(**kwargs)
+        self.quick = override_settings(PASSWORD_HASHERS=QUICK_HASHER)
+        self.quick.enable()
+        # A browser that closes its page mid-answer is no news.
+        WSGIRequestHandler.log_message = lambda *_, **__: None  # type: ignore[method-assign]
+        logging.getLogger("django.server").setLevel(logging.CRITICAL)
+
+    def teardown_test_environment(self, **kwargs: Any) -> None:
+        self.quick.disable()
+        super().teardown_test_environment(**kwargs)
 
     def setup_databases(self, **kwargs: Any) -> Any:
         settings.VAR.mkdir(parents=True, exist_ok=True)
         return super().setup_databases(**kwargs)
+
+    def get_resultclass(self) -> Any:
+        return ReplayedResult if self.parallel > 1 else TimedResult
 
     def suite_result(self, suite: unittest.TestSuite, result: Any, **kwargs: Any) -> int:
         failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
@@ -22,9 +101,12 @@ class NoonRunner(DiscoverRunner):
         self.closing = (
             f"{result.testsRun - failed - len(result.skipped)} passed, {failed} failed{skipped}"
         )
+        self.slowest = sorted(result.times, reverse=True)[:SLOWEST]
         return failed
 
     def run_tests(self, test_labels: list[str], **kwargs: Any) -> int:
         failed: int = super().run_tests(test_labels, **kwargs)
+        for seconds, name in getattr(self, "slowest", ()):
+            print(f"{seconds:7.1f} s  {name}")
         print(getattr(self, "closing", "0 passed, 1 failed"))
         return failed

@@ -26,6 +26,7 @@ from core.rules.dc.string_voltage import (
 
 # Steps offered on either side of the counts that fit, so that the bounds can be seen.
 STEPS_BEYOND = 2
+MOST_IN_SERIES = 100
 # Moments of sun and temperature for which the expected volts are kept ready.
 MOMENTS_KEPT = 512
 # Plans judged lately; the next reading on one of them, or the next step, finds it ready.
@@ -151,9 +152,10 @@ class StringPlanner:
     def _steps(self, mounting: str) -> tuple[CountStep, ...]:
         bounds = self.count(mounting)
         most = bounds.most or bounds.least
-        low = max(1, min(bounds.least, most) - STEPS_BEYOND)
+        low = min(max(1, min(bounds.least, most) - STEPS_BEYOND), MOST_IN_SERIES)
         steps = []
-        for count in range(low, max(bounds.least, most) + STEPS_BEYOND + 1):
+        high = min(max(bounds.least, most) + STEPS_BEYOND, MOST_IN_SERIES)
+        for count in range(low, high + 1):
             verdict, line = self.line(count, mounting)
             steps.append(CountStep(count=count, verdict=verdict, line=line))
         return tuple(steps)

@@ -4,27 +4,20 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from core.base.glossary import CurrentA, Name, RatedA
+from core.base.glossary import CurrentA, Name, RatedA, SummedA
 from core.base.judgement import Judgement, at_least, at_most, holds
 from core.base.messages import say
 from core.base.quantity import Quantity
+from core.base.rule import rule
 
 BACKUP_SOURCE = "controller sheet"
 BATTERY_SOURCE = "battery sheet; inverter sheet"
 BatteryUnits = Annotated[int, Quantity("battery units", "", 0, 40)]
 
-__all__ = [
-    "backup_current",
-    "backup_one_phase",
-    "battery_approved",
-    "battery_breaker",
-    "battery_count",
-    "shutdown_line",
-]
 
-
+@rule
 def backup_current(
-    *, current_a: CurrentA, limit_a: RatedA, phase: Name, backed_up: bool = True
+    *, current_a: SummedA, limit_a: RatedA, phase: Name, backed_up: bool = True
 ) -> Judgement:
     """Do the loads of one group on one phase stay below the controller's limit?
 
@@ -36,6 +29,7 @@ def backup_current(
     )
 
 
+@rule
 def backup_one_phase(*, three_phase_loads: str, three_phase: bool) -> Judgement:
     """Are three-phase loads kept off a one-phase backup?
 
@@ -46,6 +40,7 @@ def backup_one_phase(*, three_phase_loads: str, three_phase: bool) -> Judgement:
     return holds("backup_one_phase", good, BACKUP_SOURCE, loads=three_phase_loads)
 
 
+@rule
 def battery_breaker(*, breaker_a: RatedA, discharge_a: CurrentA) -> Judgement:
     """Does the battery's breaker carry its current?
 
@@ -54,6 +49,7 @@ def battery_breaker(*, breaker_a: RatedA, discharge_a: CurrentA) -> Judgement:
     return at_least("battery_breaker", breaker_a, discharge_a, "A", BATTERY_SOURCE)
 
 
+@rule
 def battery_count(*, units: BatteryUnits, most_units: BatteryUnits) -> Judgement:
     """Are there no more battery units than the inverter takes?
 
@@ -68,6 +64,7 @@ def battery_count(*, units: BatteryUnits, most_units: BatteryUnits) -> Judgement
     )
 
 
+@rule
 def battery_approved(*, approved: bool) -> Judgement:
     """Is this battery on the inverter maker's list?
 
@@ -76,6 +73,7 @@ def battery_approved(*, approved: bool) -> Judgement:
     return holds("battery_approved", approved, BATTERY_SOURCE)
 
 
+@rule
 def shutdown_line(*, wired: bool) -> Judgement:
     """Is the shutdown line wired, so that a switch at the entrance stops the backup too?
 

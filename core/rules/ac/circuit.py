@@ -22,25 +22,16 @@ from core.base.glossary import (
 )
 from core.base.judgement import Judgement, at_least, at_most, holds, same
 from core.base.messages import say
+from core.base.rule import rule
 from core.base.units import gauge_of
 from core.figures.rule_packs import GENERIC, RulePack
 from core.rules.ac.conductors import conductor_ampacity
 from core.rules.ac.voltage_rise import PHASES
 
-__all__ = [
-    "breaker_carries",
-    "breaker_rating",
-    "conductor_carries",
-    "conductor_section",
-    "design_current",
-    "feed_chain",
-    "small_conductor",
-    "supply_fits",
-]
-
 SINGLE_ON: tuple[Service, ...] = ("single", "split", "three")
 
 
+@rule
 def design_current(
     *,
     power_w: PowerW,
@@ -56,6 +47,7 @@ def design_current(
     return power_w / (PHASES[service] * voltage_v * power_factor)
 
 
+@rule
 def breaker_rating(*, design_a: CurrentA, rule_pack: RulePack = GENERIC) -> float | None:
     """Which is the smallest standard breaker for this current? [A]; None beyond the largest.
 
@@ -84,6 +76,7 @@ class Section:
     sections_mm2: tuple[float, ...]
 
 
+@rule
 def conductor_section(
     *,
     breaker_a: RatedA,
@@ -136,6 +129,7 @@ def _small_limit(section_mm2: float, rules: RulePack) -> float:
     return math.inf if limit is None else limit
 
 
+@rule
 def breaker_carries(
     *, breaker_a: RatedA, design_a: CurrentA, rule_pack: RulePack = GENERIC
 ) -> Judgement:
@@ -149,6 +143,7 @@ def breaker_carries(
     return at_least("breaker_carries", breaker_a, least_a, "A", rule.source)
 
 
+@rule
 def conductor_carries(
     *, iz_a: CurrentA, breaker_a: RatedA, rule_pack: RulePack = GENERIC
 ) -> Judgement:
@@ -160,6 +155,7 @@ def conductor_carries(
     return at_least("conductor_carries", iz_a, breaker_a, "A", rule_pack.circuit.source)
 
 
+@rule
 def small_conductor(
     *, section_mm2: SectionMm2, breaker_a: RatedA, rule_pack: RulePack = GENERIC
 ) -> Judgement:
@@ -173,6 +169,7 @@ def small_conductor(
     return at_most("small_conductor", breaker_a, limit_a, "A", "NEC 2023 240.4(D)")
 
 
+@rule
 def supply_fits(*, inverter: Service, supply: Service) -> Judgement:
     """Is the supply of a kind that this inverter can feed?
 
@@ -190,6 +187,7 @@ def supply_fits(*, inverter: Service, supply: Service) -> Judgement:
     )
 
 
+@rule
 def feed_chain(*, whole: bool, here: str = "", there: str = "") -> Judgement:
     """Does a way lead from the supply point to the inverter without a gap?
 

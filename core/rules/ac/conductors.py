@@ -22,6 +22,7 @@ from core.base.glossary import (
 )
 from core.base.messages import figure, say
 from core.base.quantity import Quantity
+from core.base.rule import rule
 from core.base.units import gauge_of
 from core.figures.rule_packs import GENERIC, RulePack, Table
 from core.rules.ac.voltage_rise import resistance_at
@@ -42,15 +43,8 @@ LAID_COLUMN: dict[Laid, str] = {
 
 Factor = Annotated[float, Quantity("factor", "", 0, 2)]
 
-__all__ = [
-    "ac_resistance",
-    "conductor_ampacity",
-    "dc_resistance",
-    "pv_wire_ampacity",
-    "resistance_from_75",
-]
 
-
+@rule
 def resistance_from_75(*, r75_ohm_per_km: ROhmPerKm, conductor_c: ConductorC) -> ROhmPerKm:
     """Which resistance has a copper conductor at this temperature, by its figure at 75 C?
 
@@ -60,6 +54,7 @@ def resistance_from_75(*, r75_ohm_per_km: ROhmPerKm, conductor_c: ConductorC) ->
     return r75_ohm_per_km * (1 + COPPER_PER_K_75 * (conductor_c - GAUGE_REFERENCE_C))
 
 
+@rule
 def ac_resistance(
     *,
     section_mm2: SectionMm2,
@@ -90,6 +85,7 @@ def ac_resistance(
     return resistance_at(r20_ohm_per_km=r20, conductor_c=conductor_c)
 
 
+@rule
 def dc_resistance(
     *,
     section_mm2: SectionMm2,
@@ -136,6 +132,7 @@ class Ampacity:
     source: str
 
 
+@rule
 def conductor_ampacity(
     *,
     section_mm2: SectionMm2,
@@ -211,6 +208,7 @@ def _gauge_ampacity(
     )
 
 
+@rule
 def pv_wire_ampacity(
     *,
     section_mm2: SectionMm2,

@@ -6,35 +6,25 @@ from core.base.glossary import (
     BusbarA,
     CurrentA,
     EarthSystem,
-    LengthM,
     LoopOhm,
     NominalV,
     RatedA,
     ResidualMa,
     ResidualType,
     TripCurve,
+    WholeWayM,
 )
 from core.base.judgement import Judgement, Verdict, at_most, holds
 from core.base.messages import figure, say
+from core.base.rule import rule
 from core.figures.rule_packs import GENERIC, RulePack
-
-__all__ = [
-    "breaker_two_way",
-    "busbar_far_end",
-    "busbar_share",
-    "busbar_sum",
-    "loop_trips",
-    "residual_sensitivity",
-    "residual_type",
-    "surge_ac",
-    "surge_dc",
-]
 
 RESIDUAL_SOURCE = "IEC 60364-7-712:2017, 712.531.3"
 MA_PER_A = 1000.0
 OHM_DIGITS = 2
 
 
+@rule
 def residual_type(
     *,
     fitted: ResidualType,
@@ -63,6 +53,7 @@ def residual_type(
     )
 
 
+@rule
 def residual_sensitivity(
     *, fitted_ma: ResidualMa, earth_system: EarthSystem, rule_pack: RulePack = GENERIC
 ) -> Judgement:
@@ -82,6 +73,7 @@ def residual_sensitivity(
     )
 
 
+@rule
 def breaker_two_way(*, two_way: bool) -> Judgement:
     """May current flow through the device either way?
 
@@ -91,6 +83,7 @@ def breaker_two_way(*, two_way: bool) -> Judgement:
     return holds("breaker_two_way", two_way, "IEC 60364-5-53:2019, 530 (direction of power)")
 
 
+@rule
 def loop_trips(
     *,
     loop_ohm: LoopOhm,
@@ -137,6 +130,7 @@ def _trip_a(breaker_a: float, curve: TripCurve, rules: RulePack) -> float:
     return times.value * breaker_a
 
 
+@rule
 def busbar_sum(*, busbar_a: BusbarA, supply_a: RatedA, inverter_a: RatedA) -> Judgement:
     """Does the busbar bear both sources together?
 
@@ -147,6 +141,7 @@ def busbar_sum(*, busbar_a: BusbarA, supply_a: RatedA, inverter_a: RatedA) -> Ju
     return at_most("busbar_sum", total_a, busbar_a, "A", "IEC 60364-8-2:2018; IEC 61439-3")
 
 
+@rule
 def busbar_share(
     *,
     busbar_a: BusbarA,
@@ -172,6 +167,7 @@ def busbar_share(
     )
 
 
+@rule
 def busbar_far_end(*, far_end: bool) -> Judgement:
     """Does the inverter's breaker sit at the end of the busbar away from the supply's?
 
@@ -180,6 +176,7 @@ def busbar_far_end(*, far_end: bool) -> Judgement:
     return holds("busbar_far_end", far_end, "NEC 2023 705.12(B)(2)")
 
 
+@rule
 def surge_ac(*, fitted: bool) -> Judgement:
     """Is a surge device at the board? Without one: watch, the code in force decides.
 
@@ -188,7 +185,8 @@ def surge_ac(*, fitted: bool) -> Judgement:
     return holds("surge_ac", fitted, "IEC 60364-4-44:2007+A1:2015, 443", bad="watch")
 
 
-def surge_dc(*, fitted: bool, length_m: LengthM, rule_pack: RulePack = GENERIC) -> Judgement:
+@rule
+def surge_dc(*, fitted: bool, length_m: WholeWayM, rule_pack: RulePack = GENERIC) -> Judgement:
     """Is the DC side guarded against surges at both ends where its run is long?
 
     Short runs need the inverter's own; long ones without a device: watch.

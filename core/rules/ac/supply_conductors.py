@@ -8,14 +8,13 @@ from dataclasses import dataclass
 from core.base.glossary import FrequencyHz, Name, NominalV, Service
 from core.base.judgement import Judgement, at_most, holds, within
 from core.base.messages import figure
+from core.base.rule import rule
 from core.figures.rule_packs import GENERIC, RulePack
 from core.job.subjects import NEUTRAL_EARTH
 from core.rules.prove.yes_no_steps import Sign
 
 SOURCE = "IEC 60364-6:2016, 6.4.3.8; IEC 60038:2009"
 BETWEEN_PHASES = ("L1-L2", "L2-L3", "L3-L1")
-
-__all__ = ["PairVolts", "conductors_agree", "frequency_kept", "pair_volts", "phases_turn"]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -26,6 +25,7 @@ class PairVolts:
     high_v: float
 
 
+@rule
 def pair_volts(
     *, pair: Name, service: Service, nominal_v: NominalV, rule_pack: RulePack = GENERIC
 ) -> PairVolts:
@@ -46,6 +46,7 @@ def pair_volts(
     return PairVolts(low_v=centre * (1 - reach), high_v=centre * (1 + reach))
 
 
+@rule
 def conductors_agree(
     *,
     pair: Name,
@@ -66,6 +67,7 @@ def conductors_agree(
     return within("conductors_agree", read_v, band.low_v, band.high_v, "V", SOURCE, pair=pair)
 
 
+@rule
 def phases_turn(*, sign: Sign) -> Judgement:
     """Do the phases turn L1, L2, L3?
 
@@ -74,6 +76,7 @@ def phases_turn(*, sign: Sign) -> Judgement:
     return holds("phases_turn", sign == 1, "IEC 60364-6:2016, 6.4.3.9", bad="watch")
 
 
+@rule
 def frequency_kept(*, hertz: FrequencyHz) -> Judgement:
     """Was the supply's frequency measured? Whether the grid profile is made for it, that says.
 

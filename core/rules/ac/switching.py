@@ -18,17 +18,8 @@ from core.base.glossary import (
 )
 from core.base.judgement import Judgement, at_least, holds, same
 from core.base.messages import figure
+from core.base.rule import rule
 from core.figures.rule_packs import GENERIC, RulePack
-
-__all__ = [
-    "ac_isolator_current",
-    "ac_isolator_poles",
-    "dc_isolator_current",
-    "dc_isolator_duty",
-    "dc_isolator_poles",
-    "dc_isolator_voltage",
-    "isolator_room",
-]
 
 # Live conductors to part: with the neutral, where the service has one for the inverter.
 LIVE_POLES: dict[Service, int] = {"single": 2, "split": 2, "three": 4}
@@ -38,6 +29,7 @@ SWITCH_SOURCE = "IEC 60947-3:2020; IEC 60364-5-53:2019, 536"
 DC_SOURCE = "IEC 60947-3:2020, annex D; IEC 60364-7-712:2017, 712.536"
 
 
+@rule
 def ac_isolator_current(*, rated_a: RatedA, design_a: CurrentA) -> Judgement:
     """Does the AC isolator carry the inverter's current?
 
@@ -46,6 +38,7 @@ def ac_isolator_current(*, rated_a: RatedA, design_a: CurrentA) -> Judgement:
     return at_least("ac_isolator_current", rated_a, design_a, "A", SWITCH_SOURCE)
 
 
+@rule
 def ac_isolator_poles(*, poles: Poles, service: Service) -> Judgement:
     """Does the AC isolator part every live conductor?
 
@@ -57,6 +50,7 @@ def ac_isolator_poles(*, poles: Poles, service: Service) -> Judgement:
     )
 
 
+@rule
 def isolator_room(
     *, section_mm2: SectionMm2, most_mm2: GripMm2, rule_pack: RulePack = GENERIC
 ) -> Judgement:
@@ -82,6 +76,7 @@ def isolator_room(
     )
 
 
+@rule
 def dc_isolator_voltage(*, rated_v: RatedV, voc_cold_v: StringV) -> Judgement:
     """Does the DC switch part the string on its coldest morning?
 
@@ -91,6 +86,7 @@ def dc_isolator_voltage(*, rated_v: RatedV, voc_cold_v: StringV) -> Judgement:
     return at_least("dc_isolator_voltage", rated_v, voc_cold_v, "V", DC_SOURCE)
 
 
+@rule
 def dc_isolator_current(
     *, rated_a: RatedA, isc_a: IscA, rule_pack: RulePack = GENERIC
 ) -> Judgement:
@@ -103,6 +99,7 @@ def dc_isolator_current(
     return at_least("dc_isolator_current", rated_a, factor.value * isc_a, "A", factor.source)
 
 
+@rule
 def dc_isolator_duty(*, duty: Note, name: Name = "DC isolator") -> Judgement:
     """Is the DC switch made to part strings under load?
 
@@ -117,6 +114,7 @@ def dc_isolator_duty(*, duty: Note, name: Name = "DC isolator") -> Judgement:
     )
 
 
+@rule
 def dc_isolator_poles(
     *, poles: Poles, poles_in_series: Poles, strings: ParallelStrings
 ) -> Judgement:

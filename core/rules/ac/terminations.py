@@ -7,9 +7,9 @@ from typing import Annotated
 
 from core.base.glossary import (
     FeedParted,
+    FillPct,
     GlandMm,
     GripMm2,
-    LimitPct,
     OutsideMm,
     SectionMm2,
     TorqueNm,
@@ -17,16 +17,9 @@ from core.base.glossary import (
 from core.base.judgement import Judgement, Verdict, at_most, holds, within
 from core.base.messages import figure, say
 from core.base.quantity import Items, Quantity
+from core.base.rule import rule
 from core.base.units import size_name
 from core.figures.rule_packs import GENERIC, RulePack
-
-__all__ = [
-    "containment_fill",
-    "containment_parted",
-    "gland_seals",
-    "terminal_grips",
-    "torque_reached",
-]
 
 TERMINAL_SOURCE = "device sheet (terminals)"
 GLAND_SOURCE = "device sheet (gland); IEC 62444"
@@ -35,6 +28,7 @@ AreaMm2 = Annotated[float, Quantity("inside area", "mm²", 10, 400_000)]
 ReachedNm = Annotated[float, Quantity("torque reached", "Nm", 0, 40)]
 
 
+@rule
 def terminal_grips(
     *, section_mm2: SectionMm2, least_mm2: GripMm2, most_mm2: GripMm2, rule_pack: RulePack = GENERIC
 ) -> Judgement:
@@ -56,6 +50,7 @@ def terminal_grips(
     )
 
 
+@rule
 def gland_seals(*, outside_mm: OutsideMm, least_mm: GlandMm, most_mm: GlandMm) -> Judgement:
     """Does the gland's insert close around this cable?
 
@@ -64,8 +59,9 @@ def gland_seals(*, outside_mm: OutsideMm, least_mm: GlandMm, most_mm: GlandMm) -
     return within("gland_seals", outside_mm, least_mm, most_mm, "mm", GLAND_SOURCE)
 
 
+@rule
 def containment_fill(
-    *, outsides_mm: Outsides, inside_mm2: AreaMm2, limit_pct: LimitPct
+    *, outsides_mm: Outsides, inside_mm2: AreaMm2, limit_pct: FillPct
 ) -> Judgement:
     """Is the pipe or trunking less than so full?
 
@@ -83,6 +79,7 @@ def containment_fill(
     )
 
 
+@rule
 def containment_parted(*, dc: bool, ac: bool, signal: bool, parted: FeedParted) -> Judgement:
     """Are DC, AC and signal cables kept apart where they share a way?
 
@@ -99,6 +96,7 @@ def containment_parted(*, dc: bool, ac: bool, signal: bool, parted: FeedParted) 
     return holds("containment_parted", good, source, bad=bad, shared=names)
 
 
+@rule
 def torque_reached(
     *, reached_nm: ReachedNm, wanted_nm: TorqueNm, rule_pack: RulePack = GENERIC
 ) -> Judgement:

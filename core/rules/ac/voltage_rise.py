@@ -22,11 +22,13 @@ from core.base.glossary import (
     ROhmPerKm,
     Service,
     SupplyV,
+    TerminalV,
     XOhmPerKm,
 )
 from core.base.judgement import Judgement, at_most, holds, within
 from core.base.messages import figure
 from core.base.quantity import Items
+from core.base.rule import rule
 
 # IEC 60228: temperature coefficient of copper's resistance at 20 C.
 COPPER_PER_K = 0.00393
@@ -41,19 +43,6 @@ LEAST_CORES: dict[Service, int] = {"single": 3, "split": 4, "three": 4}
 REACTIVE_SIGN: dict[Reactive, int] = {"none": 0, "absorbing": -1, "injecting": 1}
 
 RISE_SOURCE = "IEC 60364-5-52:2009, annex G; circuit theory"
-
-__all__ = [
-    "AcRise",
-    "RunSegment",
-    "ac_cores",
-    "ac_high_day",
-    "ac_most_export",
-    "ac_rise",
-    "ac_rise_limit",
-    "ac_supply",
-    "ac_terminal_room",
-    "resistance_at",
-]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -89,6 +78,7 @@ class AcRise:
     current_closed_a: float
 
 
+@rule
 def resistance_at(*, r20_ohm_per_km: ROhmPerKm, conductor_c: ConductorC) -> ROhmPerKm:
     """Which resistance has a copper conductor at this temperature?
 
@@ -114,6 +104,7 @@ def power_per_phase(
     return output_va / PHASES[service] * complex(power_factor, sine)
 
 
+@rule
 def ac_rise(
     *,
     run: Run,
@@ -168,6 +159,7 @@ def terminal_volts(supply_v: float, loop: complex, power: complex) -> float:
     return math.sqrt(half + math.sqrt(under_root))
 
 
+@rule
 def ac_most_export(
     *,
     run: Run,
@@ -195,6 +187,7 @@ def ac_most_export(
     return PHASES[service] * per_phase
 
 
+@rule
 def ac_rise_limit(
     *, rise_pct: float, limit_pct: LimitPct = 3.0, advisory_pct: LimitPct = 1.0
 ) -> Judgement:
@@ -213,7 +206,8 @@ def ac_rise_limit(
     )
 
 
-def ac_terminal_room(*, terminal_v: SupplyV, trip_v: LimitV) -> Judgement:
+@rule
+def ac_terminal_room(*, terminal_v: TerminalV, trip_v: LimitV) -> Judgement:
     """At full export on today's supply, does the inverter stay below its over-voltage trip?
 
     Source: grid profile; circuit theory.
@@ -221,12 +215,13 @@ def ac_terminal_room(*, terminal_v: SupplyV, trip_v: LimitV) -> Judgement:
     return at_most("ac_terminal_room", terminal_v, trip_v, "V", "grid profile; circuit theory")
 
 
+@rule
 def ac_high_day(
     *,
-    terminal_v: SupplyV,
+    terminal_v: TerminalV,
     trip_v: LimitV,
     supply_v: SupplyV,
-    settles_v: SupplyV | None = None,
+    settles_v: TerminalV | None = None,
 ) -> Judgement:
     """At full export on a day of high supply, does the inverter stay below its trip?
 
@@ -245,6 +240,7 @@ def ac_high_day(
     )
 
 
+@rule
 def ac_supply(
     *, supply_v: SupplyV, nominal_v: NominalV, tolerance_pct: LimitPct = 10.0
 ) -> Judgement:
@@ -264,6 +260,7 @@ def ac_supply(
     )
 
 
+@rule
 def ac_cores(*, service: Service, cores: Cores) -> Judgement:
     """Has the cable a core for every live conductor and the protective one?
 

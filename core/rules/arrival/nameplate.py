@@ -10,6 +10,7 @@ from core.base.glossary import Name, Note
 from core.base.judgement import Judgement, at_least, holds, same
 from core.base.messages import figure, say
 from core.base.quantity import Quantity, Text
+from core.base.rule import rule
 
 NAMEPLATE_SOURCE = "device nameplate against the plan's sheet"
 # A goods number as shops scan it: 8, 12 or 13 digits, the last a check (GS1 specifications).
@@ -22,15 +23,8 @@ Figure = Annotated[float, Quantity("figure of the nameplate", "", 0, 1_000_000)]
 Scanned = Annotated[str, Text("serial or scanned label", 1, 500)]
 LimitKind = Literal["nameplate_max_dc", "nameplate_isc", "nameplate_power"]
 
-__all__ = [
-    "nameplate_limit",
-    "nameplate_model",
-    "nameplate_nominal",
-    "nameplate_serial",
-    "serial_in",
-]
 
-
+@rule
 def serial_in(*, scanned: Scanned, form: Note) -> str:
     """Which serial is in a typed or scanned label?
 
@@ -118,6 +112,7 @@ def _wrong(scanned: str, key: str, form: str) -> Problem:
     return problem("$.entered", scanned, say("scan", "allowed", form=written), said)
 
 
+@rule
 def nameplate_serial(*, serial: Scanned, form: Note) -> Judgement:
     """Is the serial written as this maker's serials are?
 
@@ -127,6 +122,7 @@ def nameplate_serial(*, serial: Scanned, form: Note) -> Judgement:
     return holds("nameplate_serial", fits, NAMEPLATE_SOURCE, serial=serial, form=form_words(form))
 
 
+@rule
 def nameplate_model(*, read: Scanned, planned: Name) -> Judgement:
     """Is the model on the nameplate the planned one?
 
@@ -147,6 +143,7 @@ def _plain(text: str) -> str:
     return re.sub(r"[^A-Z0-9]", "", text.upper())
 
 
+@rule
 def nameplate_limit(
     *, kind: LimitKind, read: Figure, planned: Figure, unit: Name = "V"
 ) -> Judgement:
@@ -169,6 +166,7 @@ def nameplate_limit(
     return at_least(kind, read, planned, unit, NAMEPLATE_SOURCE)
 
 
+@rule
 def nameplate_nominal(*, read: Figure, planned: Figure) -> Judgement:
     """Is the nominal voltage on the nameplate the planned one?
 

@@ -8,6 +8,7 @@ from core.base.glossary import Counted, Name, RatedAcW
 from core.base.judgement import Judgement, at_most, holds, waiting
 from core.base.messages import figure, say
 from core.base.quantity import Quantity
+from core.base.rule import rule
 
 PERMIT_SOURCE = "network operator's permit"
 PEOPLE_SOURCE = "local law on electrical work"
@@ -17,17 +18,8 @@ Licensed = Annotated[int, Quantity("licensed people present", "", 0, 12)]
 Lines = Annotated[int, Quantity("lines of the load-in sheet", "", 0, 400)]
 GrantedW = Annotated[float, Quantity("export granted", "W", 0, 1_000_000)]
 
-__all__ = [
-    "goods_counted",
-    "goods_here",
-    "left_open",
-    "licensed_present",
-    "next_visit",
-    "permit_export",
-    "permit_on_file",
-]
 
-
+@rule
 def permit_on_file(*, reference: str = "", operator: str = "", document: bool = False) -> Judgement:
     """Is the network operator's permit on file?
 
@@ -47,6 +39,7 @@ def permit_on_file(*, reference: str = "", operator: str = "", document: bool = 
     )
 
 
+@rule
 def permit_export(*, rated_ac_w: RatedAcW, granted_w: GrantedW) -> Judgement:
     """Does the permit cover the inverter's whole output?
 
@@ -56,6 +49,7 @@ def permit_export(*, rated_ac_w: RatedAcW, granted_w: GrantedW) -> Judgement:
     return at_most("permit_export", rated_ac_w, granted_w, "W", PERMIT_SOURCE, over="watch")
 
 
+@rule
 def licensed_present(*, licensed: Licensed, names: str = "", anybody: bool = True) -> Judgement:
     """Is somebody here who may do this work?
 
@@ -67,6 +61,7 @@ def licensed_present(*, licensed: Licensed, names: str = "", anybody: bool = Tru
     return holds("licensed_present", licensed > 0, PEOPLE_SOURCE, names=names)
 
 
+@rule
 def goods_here(
     *,
     needed: Counted,
@@ -100,6 +95,7 @@ def goods_here(
     )
 
 
+@rule
 def goods_counted(*, uncounted: Lines, lines: Lines) -> Judgement:
     """Is everything counted that the work cannot do without?
 
@@ -111,6 +107,7 @@ def goods_counted(*, uncounted: Lines, lines: Lines) -> Judgement:
     return holds("goods_counted", True, GOODS_SOURCE, lines=str(lines))
 
 
+@rule
 def next_visit(*, what: Name) -> Judgement:
     """Does something come on a later visit, by plan?
 
@@ -119,6 +116,7 @@ def next_visit(*, what: Name) -> Judgement:
     return holds("next_visit", False, "the job's plan", bad="watch", what=what)
 
 
+@rule
 def left_open(*, what: str, owner: Name) -> Judgement:
     """Is something left open on purpose?
 

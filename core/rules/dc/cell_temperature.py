@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from core.base.glossary import IrradianceWPerM2, NoctC, TAirC, TCellC, TModuleC, WindMPerS
+from core.base.rule import rule
 
 # The NOCT test (IEC 61215): 800 W/m2, 20 C air, 1 m/s, open rack.
 NOCT_IRRADIANCE_W_PER_M2 = 800.0
@@ -12,9 +13,8 @@ FAIMAN_U0_W_PER_M2K = 25.0
 FAIMAN_U1_WS_PER_M3K = 6.84
 FULL_SUN_W_PER_M2 = 1000.0
 
-__all__ = ["cell_from_air", "cell_from_back", "module_from_air_and_wind"]
 
-
+@rule
 def cell_from_air(
     *, t_air_c: TAirC, irradiance_w_per_m2: IrradianceWPerM2, noct_c: NoctC
 ) -> TCellC:
@@ -27,6 +27,7 @@ def cell_from_air(
     return t_air_c + (noct_c - NOCT_AIR_C) / NOCT_IRRADIANCE_W_PER_M2 * irradiance_w_per_m2
 
 
+@rule
 def module_from_air_and_wind(
     *, t_air_c: TAirC, irradiance_w_per_m2: IrradianceWPerM2, wind_m_per_s: WindMPerS
 ) -> TModuleC:
@@ -40,6 +41,7 @@ def module_from_air_and_wind(
     return t_air_c + irradiance_w_per_m2 / loss
 
 
+@rule
 def cell_from_back(
     *,
     t_module_c: TModuleC,

@@ -11,13 +11,12 @@ from core.base.glossary import CurrentA, LengthM, LimitPct, ROhmPerKm, StringV
 from core.base.judgement import Judgement, at_least, at_most
 from core.base.messages import figure
 from core.base.quantity import Items
+from core.base.rule import rule
 
 CONDUCTORS = 2
 M_PER_KM = 1000.0
 DROP_SOURCE = "IEC 60364-5-52:2009, annex G; circuit theory"
 AMPACITY_SOURCE = "IEC 62548-1:2023, 7.3; EN 50618:2014"
-
-__all__ = ["DcPiece", "dc_ampacity", "dc_drop", "dc_drop_limit"]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -44,6 +43,7 @@ class DcDrop:
     loss_w: float
 
 
+@rule
 def dc_drop(*, pieces: DcPieces, current_a: CurrentA, string_vmp_v: StringV) -> DcDrop:
     """How much of a string's voltage stays in its run?
 
@@ -64,6 +64,7 @@ def _loop_ohm(pieces: Sequence[DcPiece]) -> float:
     return sum(CONDUCTORS * one.length_m * one.r_ohm_per_km / M_PER_KM for one in pieces)
 
 
+@rule
 def dc_drop_limit(
     *, drop_pct: float, limit_pct: LimitPct = 3.0, advisory_pct: LimitPct = 1.0
 ) -> Judgement:
@@ -82,6 +83,7 @@ def dc_drop_limit(
     )
 
 
+@rule
 def dc_ampacity(*, iz_a: CurrentA, string_a: CurrentA) -> Judgement:
     """Does the wire carry the string's current with its factor?
 

@@ -8,6 +8,7 @@ from core.base.glossary import MaxDcW, ParallelStrings, RatedAcW, TrackerInputs,
 from core.base.judgement import Judgement, at_most, holds
 from core.base.messages import figure, say
 from core.base.quantity import Quantity
+from core.base.rule import rule
 
 ArrayW = Annotated[float, Quantity("module power at STC", "W", 0, 400_000)]
 SHEET = "inverter sheet"
@@ -15,9 +16,8 @@ W_PER_KW = 1000.0
 # From here up the inverter gives its rating and no more in full sun.
 EQUAL_POWER = 1.0
 
-__all__ = ["array_power", "dc_ac_ratio", "tracker_inputs", "tracker_power"]
 
-
+@rule
 def dc_ac_ratio(*, array_w: ArrayW, rated_ac_w: RatedAcW) -> float:
     """How many times the inverter's AC rating is the module power?
 
@@ -27,6 +27,7 @@ def dc_ac_ratio(*, array_w: ArrayW, rated_ac_w: RatedAcW) -> float:
     return array_w / rated_ac_w
 
 
+@rule
 def array_power(
     *, array_w: ArrayW, rated_ac_w: RatedAcW, max_dc_w: MaxDcW | None = None
 ) -> Judgement:
@@ -48,6 +49,7 @@ def array_power(
     return at_most("array_power_limit", array_w, max_dc_w, "W", SHEET, clips=clips)
 
 
+@rule
 def tracker_power(*, power_w: ArrayW, max_power_w: TrackerMaxW) -> Judgement:
     """Can the tracker use the power of its strings? Over its limit it clips; it does not break.
 
@@ -56,6 +58,7 @@ def tracker_power(*, power_w: ArrayW, max_power_w: TrackerMaxW) -> Judgement:
     return at_most("tracker_power", power_w, max_power_w, "W", SHEET, over="watch")
 
 
+@rule
 def tracker_inputs(*, strings: ParallelStrings, inputs: TrackerInputs) -> Judgement:
     """Has the tracker an input for each of its strings?
 

@@ -11,14 +11,13 @@ from typing import Annotated
 from core.base.form import Checked, read
 from core.base.glossary import BypassSections, ModulesInSeries, Name, StringV, VocReadV
 from core.base.quantity import Items
+from core.base.rule import rule
 from core.data import load
 
 CAUSES = "causes"
 SHOWN_CAUSES = 5
 MOST_FAULTY = 4
 NEAREST_WHEN_NONE_FITS = 2
-
-__all__ = ["Cause", "OtherString", "diagnose"]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -66,6 +65,7 @@ def cause_kinds() -> dict[str, CauseKind]:
     return {kind.id: kind for kind in read(tuple[CauseKind, ...], load(CAUSES), "$causes")}
 
 
+@rule
 def diagnose(
     *,
     read_v: VocReadV,

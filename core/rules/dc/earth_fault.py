@@ -10,13 +10,12 @@ from core.base.glossary import LimitPct, LimitV, MeterOhm, ModulesInSeries, Read
 from core.base.judgement import Judgement, at_least, at_most, waiting
 from core.base.messages import say
 from core.base.quantity import Quantity
+from core.base.rule import rule
 
 SOURCE = "voltage divider on a floating string; IEC 62446-1:2016, Table 1 for the least insulation"
 OHM_PER_KOHM = 1e3
 FULL_PCT = 100.0
 LeastKohm = Annotated[float, Quantity("least insulation resistance", "kΩ", 10, 100_000)]
-
-__all__ = ["EarthFault", "earth_fault_place", "string_earth_leak"]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -36,6 +35,7 @@ class EarthFault:
     sum_over_total: float
 
 
+@rule
 def earth_fault_place(
     *,
     plus_to_earth_v: ReadV,
@@ -69,6 +69,7 @@ def earth_fault_place(
     )
 
 
+@rule
 def string_earth_leak(
     *,
     plus_to_earth_v: ReadV,

@@ -22,6 +22,7 @@ from core.base.glossary import (
     VocV,
 )
 from core.base.messages import say
+from core.base.rule import rule
 from core.equipment.module import Module
 from core.figures.rule_packs import GENERIC, MeterRule, RulePack
 from core.rules.dc.string_voltage import at_temperature
@@ -33,15 +34,6 @@ FULL_SUN_W_PER_M2 = 1000.0
 
 IrradianceBasis = Literal["measured", "clear_sky", "neighbour"]
 CellFrom = Literal["air", "wind", "back", "neighbour"]
-
-__all__ = [
-    "BandPart",
-    "ExpectedVoc",
-    "expected_from_neighbour",
-    "expected_voc",
-    "isc_now",
-    "voc_now",
-]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -73,6 +65,7 @@ class ExpectedVoc:
     neighbour: str = ""
 
 
+@rule
 def voc_now(
     *,
     modules_in_series: ModulesInSeries,
@@ -95,6 +88,7 @@ def voc_now(
     return modules_in_series * (at_temperature(voc_v, beta_voc_pct_per_k, t_cell_c) + light_v)
 
 
+@rule
 def isc_now(
     *,
     isc_a: IscA,
@@ -112,6 +106,7 @@ def isc_now(
     return parallel_strings * one * irradiance_w_per_m2 / FULL_SUN_W_PER_M2
 
 
+@rule
 def expected_voc(
     *,
     module: Module,
@@ -187,6 +182,7 @@ def _meter_doubt_v(volts: float, rule: MeterRule) -> float:
     return volts * rule.meter.value / 100 + rule.meter_digits.value
 
 
+@rule
 def expected_from_neighbour(
     *,
     neighbour: Name,

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Annotated
 
 from core.base.glossary import (
+    ColdModuleV,
     FixedStringV,
     IscA,
     MaxDcV,
@@ -16,11 +17,11 @@ from core.base.glossary import (
     PmaxW,
     SafetyToleranceV,
     SafetyV,
-    VocV,
 )
 from core.base.judgement import Judgement, Verdict, at_most, holds, within
 from core.base.messages import figure, say
 from core.base.quantity import Quantity
+from core.base.rule import rule
 
 SHEET = "optimiser sheet"
 BOTH_SHEETS = "optimiser and inverter sheets"
@@ -28,19 +29,8 @@ Watts = Annotated[float, Quantity("module power of the string", "W", 0, 100_000)
 SafetyReadV = Annotated[float, Quantity("safety voltage of the string", "V", -500, 500)]
 Reporting = Annotated[float, Quantity("optimisers that report", "", 0, 100)]
 
-__all__ = [
-    "optimiser_current",
-    "optimiser_input",
-    "optimiser_module",
-    "optimiser_string_count",
-    "optimiser_string_power",
-    "optimiser_string_volts",
-    "optimisers_connected",
-    "optimisers_counted",
-    "optimisers_reporting",
-]
 
-
+@rule
 def optimiser_string_count(
     *,
     optimisers: OptimisersInString,
@@ -62,6 +52,7 @@ def optimiser_string_count(
     )
 
 
+@rule
 def optimiser_string_volts(*, fixed_string_v: FixedStringV, max_dc_v: MaxDcV) -> Judgement:
     """Does the inverter bear the voltage at which the optimisers hold the string?
 
@@ -70,6 +61,7 @@ def optimiser_string_volts(*, fixed_string_v: FixedStringV, max_dc_v: MaxDcV) ->
     return at_most("optimiser_string_volts", fixed_string_v, max_dc_v, "V", BOTH_SHEETS)
 
 
+@rule
 def optimiser_string_power(*, power_w: Watts, most_string_w: MostStringW) -> Judgement:
     """Can the string carry the power of its modules at the fixed voltage?
 
@@ -78,6 +70,7 @@ def optimiser_string_power(*, power_w: Watts, most_string_w: MostStringW) -> Jud
     return at_most("optimiser_string_power", power_w, most_string_w, "W", SHEET)
 
 
+@rule
 def optimiser_module(*, pmax_w: PmaxW, max_module_w: MaxModuleW) -> Judgement:
     """Can the optimiser take the power of one module?
 
@@ -86,7 +79,8 @@ def optimiser_module(*, pmax_w: PmaxW, max_module_w: MaxModuleW) -> Judgement:
     return at_most("optimiser_module", pmax_w, max_module_w, "W", SHEET, over="watch")
 
 
-def optimiser_input(*, voc_cold_v: VocV, max_input_v: MaxInputV) -> Judgement:
+@rule
+def optimiser_input(*, voc_cold_v: ColdModuleV, max_input_v: MaxInputV) -> Judgement:
     """Does one module stay below the optimiser's input voltage on the coldest morning?
 
     Source: optimiser sheet.
@@ -94,6 +88,7 @@ def optimiser_input(*, voc_cold_v: VocV, max_input_v: MaxInputV) -> Judgement:
     return at_most("optimiser_input", voc_cold_v, max_input_v, "V", SHEET)
 
 
+@rule
 def optimiser_current(*, isc_a: IscA, max_input_a: MaxInputA) -> Judgement:
     """Can the optimiser's input bear the module's short-circuit current?
 
@@ -102,6 +97,7 @@ def optimiser_current(*, isc_a: IscA, max_input_a: MaxInputA) -> Judgement:
     return at_most("optimiser_current", isc_a, max_input_a, "A", SHEET)
 
 
+@rule
 def optimisers_counted(*, read_v: SafetyReadV, safety_v: SafetyV) -> float:
     """How many optimisers does this safety voltage count?
 
@@ -111,6 +107,7 @@ def optimisers_counted(*, read_v: SafetyReadV, safety_v: SafetyV) -> float:
     return float(round(abs(read_v) / safety_v))
 
 
+@rule
 def optimisers_connected(
     *,
     read_v: SafetyReadV,
@@ -156,6 +153,7 @@ def _connected(read_v: float, apart: float, unclear: bool) -> tuple[str, Verdict
     return ("unclear", "watch") if unclear else ("as_planned", "clear")
 
 
+@rule
 def optimisers_reporting(*, reporting: Reporting, optimisers: OptimisersInString) -> Judgement:
     """Do all optimisers of the string report?
 

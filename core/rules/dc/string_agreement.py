@@ -8,6 +8,7 @@ from typing import Annotated
 from core.base.glossary import AgreeSchool, LimitPct
 from core.base.judgement import Judgement, at_most
 from core.base.quantity import Items, Quantity
+from core.base.rule import rule
 
 SOURCE = "IEC 62446-1:2016, 6.4: strings that are alike agree"
 Volts = Annotated[
@@ -16,8 +17,6 @@ Volts = Annotated[
 ]
 
 RULE_IDS: dict[AgreeSchool, str] = {"mean": "strings_agree_mean", "max": "strings_agree_max"}
-
-__all__ = ["Agreement", "string_agreement", "strings_agree"]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -34,6 +33,7 @@ class Agreement:
     span_pct: float
 
 
+@rule
 def string_agreement(*, volts: Volts) -> Agreement:
     """How far apart do strings that are alike read?
 
@@ -51,6 +51,7 @@ def string_agreement(*, volts: Volts) -> Agreement:
     )
 
 
+@rule
 def strings_agree(
     *, volts: Volts, school: AgreeSchool = "mean", limit_pct: LimitPct = 5.0
 ) -> Judgement:

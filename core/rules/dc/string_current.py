@@ -9,6 +9,7 @@ from core.base.glossary import IrradianceWPerM2, TCellC
 from core.base.judgement import Judgement, Verdict, at_least, at_most, waiting, within
 from core.base.messages import figure
 from core.base.quantity import Items, Quantity
+from core.base.rule import rule
 from core.equipment.module import Module
 from core.figures.rule_packs import GENERIC, RulePack
 from core.job.testers import CurrentTest
@@ -27,14 +28,6 @@ Amps = Annotated[
     Items("strings that are alike", 2, 400),
 ]
 
-__all__ = [
-    "ExpectedCurrent",
-    "current_sun_enough",
-    "expected_current",
-    "string_current_read",
-    "string_currents_agree",
-]
-
 
 @dataclass(frozen=True, kw_only=True)
 class ExpectedCurrent:
@@ -45,6 +38,7 @@ class ExpectedCurrent:
     high_a: float
 
 
+@rule
 def expected_current(
     *,
     module: Module,
@@ -78,6 +72,7 @@ def expected_current(
     )
 
 
+@rule
 def string_current_read(*, read_a: ReadA, low_a: ReadA, high_a: ReadA) -> Judgement:
     """Does the string give the current that this sun lets expect?
 
@@ -88,6 +83,7 @@ def string_current_read(*, read_a: ReadA, low_a: ReadA, high_a: ReadA) -> Judgem
     return within("string_current_read", read_a, low_a, high_a, "A", SOURCE, outside=outside)
 
 
+@rule
 def current_sun_enough(
     *, irradiance_w_per_m2: IrradianceWPerM2, rule_pack: RulePack = GENERIC
 ) -> Judgement:
@@ -101,6 +97,7 @@ def current_sun_enough(
     )
 
 
+@rule
 def string_currents_agree(*, amps: Amps, rule_pack: RulePack = GENERIC) -> Judgement:
     """Do strings that are alike carry alike currents, each set right to full sun?
 

@@ -14,9 +14,8 @@ from core.base.glossary import (
 )
 from core.base.judgement import Judgement, at_most, holds, same, waiting
 from core.base.messages import figure, say
+from core.base.rule import rule
 from core.figures.rule_packs import GENERIC, RulePack
-
-__all__ = ["FuseWindow", "fuse_window", "string_fuse", "string_reverse_current"]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -35,6 +34,7 @@ class FuseWindow:
     chosen_a: float | None
 
 
+@rule
 def fuse_window(
     *,
     isc_a: IscA,
@@ -73,6 +73,7 @@ def _between(low: float, value: float, high: float) -> bool:
     return (low <= value or same(low, value)) and (value <= high or same(value, high))
 
 
+@rule
 def string_reverse_current(
     *,
     isc_a: IscA,
@@ -109,6 +110,7 @@ def _fits(window: FuseWindow) -> str:
     return " or ".join(figure(rating, "A") for rating in window.fitting_a)
 
 
+@rule
 def string_fuse(
     *,
     isc_a: IscA,

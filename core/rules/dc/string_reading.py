@@ -8,6 +8,7 @@ from core.base.glossary import LimitV, Name, StringV, VocReadV
 from core.base.judgement import Judgement, Verdict, at_least, at_most, holds, within
 from core.base.messages import figure
 from core.base.quantity import Quantity
+from core.base.rule import rule
 
 READING_SOURCE = "IEC 62446-1:2016, 6.4 (open-circuit voltage of every string)"
 POLARITY_SOURCE = "IEC 62446-1:2016, 6.2 (polarity)"
@@ -21,18 +22,8 @@ Sign = Annotated[int, Quantity("1 as it should be, -1 not", "", -1, 1)]
 CONNECTOR_SOURCE = "IEC 62548-1:2023, 7.3 (connectors mated only with their own kind)"
 SWITCH_SOURCE = "IEC 62548-1:2023, 7.4; inverter sheet"
 
-__all__ = [
-    "connectors_alike",
-    "dc_switch_off",
-    "irradiance_enough",
-    "neighbour_judged",
-    "string_polarity",
-    "string_projection",
-    "string_under_max",
-    "string_voc_read",
-]
 
-
+@rule
 def string_voc_read(
     *, read_v: VocReadV, low_v: StringV, high_v: StringV, one_module_v: StringV
 ) -> Judgement:
@@ -57,6 +48,7 @@ def string_voc_read(
     )
 
 
+@rule
 def string_under_max(*, read_v: VocReadV, max_dc_v: LimitV) -> Judgement:
     """Is the voltage that stands on the plugs below what the inverter can take?
 
@@ -65,6 +57,7 @@ def string_under_max(*, read_v: VocReadV, max_dc_v: LimitV) -> Judgement:
     return at_most("string_under_max", abs(read_v), max_dc_v, "V", LIMIT_SOURCE)
 
 
+@rule
 def string_projection(
     *, read_v: VocReadV, expected_now_v: LimitV, voc_cold_v: LimitV, limit_v: LimitV
 ) -> Judgement:
@@ -77,6 +70,7 @@ def string_projection(
     return at_most("string_projection", projected_v, limit_v, "V", LIMIT_SOURCE)
 
 
+@rule
 def string_polarity(*, sign: Sign) -> Judgement:
     """Is the plug marked plus really plus?
 
@@ -85,6 +79,7 @@ def string_polarity(*, sign: Sign) -> Judgement:
     return holds("string_polarity", sign > 0, POLARITY_SOURCE)
 
 
+@rule
 def connectors_alike(*, sign: Sign) -> Judgement:
     """Are both halves of each connector pair of the same make and series?
 
@@ -93,6 +88,7 @@ def connectors_alike(*, sign: Sign) -> Judgement:
     return holds("connectors_alike", sign > 0, CONNECTOR_SOURCE)
 
 
+@rule
 def dc_switch_off(*, sign: Sign) -> Judgement:
     """Is the DC switch OFF before any DC plug goes in or out?
 
@@ -101,6 +97,7 @@ def dc_switch_off(*, sign: Sign) -> Judgement:
     return holds("dc_switch_off", sign > 0, SWITCH_SOURCE)
 
 
+@rule
 def neighbour_judged(*, neighbour: Name, by_sun: bool) -> Judgement:
     """Is the string that this one is held against itself judged by the sun?
 
@@ -110,6 +107,7 @@ def neighbour_judged(*, neighbour: Name, by_sun: bool) -> Judgement:
     return holds("neighbour_judged", by_sun, READING_SOURCE, bad="watch", neighbour=neighbour)
 
 
+@rule
 def irradiance_enough(*, irradiance_w_per_m2: float, least_w_per_m2: float = 150.0) -> Judgement:
     """Is there enough sun to judge a reading by?
 

@@ -7,13 +7,13 @@ from typing import Annotated
 from core.base.glossary import ModulesInSeries, Name
 from core.base.judgement import Judgement, holds
 from core.base.quantity import Items, Quantity
+from core.base.rule import rule
 
 Planes = Annotated[tuple[Name, ...], Items("planes that the string lies on", 1, 20)]
 Drawn = Annotated[int, Quantity("modules drawn", "", 0, 100)]
 
-__all__ = ["string_drawn", "string_one_plane"]
 
-
+@rule
 def string_one_plane(*, planes: Planes, each_module_tracked: bool = False) -> Judgement:
     """Does the whole string look the same way?
 
@@ -29,6 +29,7 @@ def string_one_plane(*, planes: Planes, each_module_tracked: bool = False) -> Ju
     )
 
 
+@rule
 def string_drawn(*, modules_in_series: ModulesInSeries, drawn: Drawn) -> Judgement:
     """Are as many modules drawn on the roof as are planned in series?
 

@@ -19,26 +19,13 @@ from core.base.glossary import (
 )
 from core.base.judgement import NOISE_REL, Judgement, at_least, at_most, waiting
 from core.base.messages import figure, say
+from core.base.rule import rule
 from core.equipment.inverter import DcWindow
 from core.equipment.module import Module
 from core.figures.rule_packs import GENERIC, ColdRule, RulePack
 
 STC_CELL_C = 25.0
 SHEET = "IEC 62548-1:2023, 6.1; inverter and module sheets"
-
-__all__ = [
-    "SeriesCount",
-    "StringVolts",
-    "cold_factor",
-    "series_count",
-    "string_full_power_cold",
-    "string_full_power_hot",
-    "string_start",
-    "string_track_cold",
-    "string_track_hot",
-    "string_voc_cold",
-    "string_volts",
-]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -89,6 +76,7 @@ def vmp_coefficient(module: Module) -> float:
     return module.gamma_pmax_pct_per_k - module.alpha_isc_pct_per_k
 
 
+@rule
 def cold_factor(
     *,
     t_air_min_c: TAirMinC,
@@ -115,6 +103,7 @@ def _band_factor(t_air_min_c: float, rule: ColdRule) -> float | None:
     return max(fitting, key=lambda band: band.from_c).factor if fitting else None
 
 
+@rule
 def string_volts(
     *,
     module: Module,
@@ -147,6 +136,7 @@ def string_volts(
     )
 
 
+@rule
 def string_voc_cold(
     *,
     modules_in_series: ModulesInSeries,
@@ -189,6 +179,7 @@ def string_voc_cold(
     )
 
 
+@rule
 def string_start(
     *,
     vmp_hot_v: StringV,
@@ -205,6 +196,7 @@ def string_start(
     return at_least("string_start", value, start_v, "V", SHEET, on=say("start_on", start_on))
 
 
+@rule
 def string_track_hot(*, vmp_hot_v: StringV, track_min_v: StringV) -> Judgement:
     """Does the tracker still find the maximum power point on the hottest day?
 
@@ -213,6 +205,7 @@ def string_track_hot(*, vmp_hot_v: StringV, track_min_v: StringV) -> Judgement:
     return at_least("string_track_hot", vmp_hot_v, track_min_v, "V", SHEET)
 
 
+@rule
 def string_track_cold(*, vmp_cold_v: StringV, track_max_v: StringV) -> Judgement:
     """Does the tracker reach the maximum power point on the coldest morning?
 
@@ -221,6 +214,7 @@ def string_track_cold(*, vmp_cold_v: StringV, track_max_v: StringV) -> Judgement
     return at_most("string_track_cold", vmp_cold_v, track_max_v, "V", SHEET, over="watch")
 
 
+@rule
 def string_full_power_hot(*, vmp_hot_v: StringV, full_power_min_v: StringV) -> Judgement:
     """Can the inverter give full power on the hottest day?
 
@@ -229,6 +223,7 @@ def string_full_power_hot(*, vmp_hot_v: StringV, full_power_min_v: StringV) -> J
     return at_least("string_full_power_hot", vmp_hot_v, full_power_min_v, "V", SHEET, under="watch")
 
 
+@rule
 def string_full_power_cold(*, vmp_cold_v: StringV, full_power_max_v: StringV) -> Judgement:
     """Can the inverter give full power on the coldest morning?
 
@@ -247,6 +242,7 @@ def least_that_reach(limit_v: float, one_v: float) -> int:
     return max(1, math.ceil(limit_v / one_v * (1 - NOISE_REL)))
 
 
+@rule
 def series_count(
     *,
     module: Module,

@@ -17,14 +17,14 @@ from core.base.glossary import (
 )
 from core.base.judgement import Judgement, at_most, holds
 from core.base.messages import figure
+from core.base.rule import rule
 
 CURRENT_SOURCE = "IEC 62548-1:2023, 7.3; inverter sheet"
 ALIKE_SOURCE = "IEC 62548-1:2023, 5.1; inverter sheet"
 FULL_TURN_DEG = 360.0
 
-__all__ = ["tracker_alike", "tracker_imp", "tracker_isc"]
 
-
+@rule
 def tracker_isc(
     *,
     isc_a: IscA,
@@ -42,6 +42,7 @@ def tracker_isc(
     return at_most("tracker_isc", value, max_short_circuit_a, "A", CURRENT_SOURCE)
 
 
+@rule
 def tracker_imp(
     *,
     imp_a: ImpA,
@@ -58,6 +59,7 @@ def tracker_imp(
     return at_most("tracker_imp", value, max_operating_a, "A", "inverter sheet", over="watch")
 
 
+@rule
 def tracker_alike(
     *,
     modules_in_series: tuple[int, ...],

@@ -22,6 +22,7 @@ from core.base.glossary import (
 from core.base.judgement import Judgement, at_least, at_most, holds
 from core.base.messages import figure, say
 from core.base.quantity import Quantity
+from core.base.rule import rule
 from core.figures.rule_packs import GENERIC, RulePack
 from core.rules.ac.voltage_rise import resistance_at
 
@@ -32,19 +33,8 @@ M_PER_KM = 1000.0
 
 OhmEach = Annotated[float, Quantity("resistance of a joint", "Ω", 0, 1)]
 
-__all__ = [
-    "array_pole",
-    "bond_reaches_earth",
-    "bond_size",
-    "continuity",
-    "continuity_current",
-    "continuity_expected",
-    "protective_size",
-    "ring_lug",
-    "roof_bonding",
-]
 
-
+@rule
 def protective_size(*, line_mm2: SectionMm2, rule_pack: RulePack = GENERIC) -> EarthMm2:
     """How large must the protective conductor of a circuit be? [mm2]
 
@@ -59,6 +49,7 @@ def protective_size(*, line_mm2: SectionMm2, rule_pack: RulePack = GENERIC) -> E
     return line_mm2 * rule.above_share.value
 
 
+@rule
 def bond_size(*, section_mm2: EarthMm2, least_mm2: EarthMm2) -> Judgement:
     """Is the earth conductor large enough?
 
@@ -67,6 +58,7 @@ def bond_size(*, section_mm2: EarthMm2, least_mm2: EarthMm2) -> Judgement:
     return at_least("bond_size", section_mm2, least_mm2, "mm²", SIZE_SOURCE)
 
 
+@rule
 def ring_lug(*, section_mm2: EarthMm2, stud_mm: StudMm, rule_pack: RulePack = GENERIC) -> Judgement:
     """Is there a ring lug for this conductor on this stud, and which?
 
@@ -86,6 +78,7 @@ def ring_lug(*, section_mm2: EarthMm2, stud_mm: StudMm, rule_pack: RulePack = GE
     )
 
 
+@rule
 def bond_reaches_earth(*, name: Name, reaches: bool, ends_at: Name) -> Judgement:
     """Does a bond lead on to the electrode, or to something that is itself not bonded?
 
@@ -94,6 +87,7 @@ def bond_reaches_earth(*, name: Name, reaches: bool, ends_at: Name) -> Judgement
     return holds("bond_reaches_earth", reaches, "IEC 60364-5-54:2011, 544", name=name, end=ends_at)
 
 
+@rule
 def roof_bonding(*, school: RoofEarth) -> Judgement:
     """How are the module frames bonded?
 
@@ -109,6 +103,7 @@ def roof_bonding(*, school: RoofEarth) -> Judgement:
     )
 
 
+@rule
 def array_pole(*, planned: Pole, sheet: Pole) -> Judgement:
     """Are the poles of the array earthed only as the inverter's sheet says?
 
@@ -135,6 +130,7 @@ class ContinuityBand:
     high_ohm: float
 
 
+@rule
 def continuity_expected(
     *,
     length_m: LengthM,
@@ -160,6 +156,7 @@ def continuity_expected(
     )
 
 
+@rule
 def continuity(
     *, read_ohm: ResistanceOhm, low_ohm: ResistanceOhm, high_ohm: ResistanceOhm
 ) -> Judgement:
@@ -181,6 +178,7 @@ def continuity(
     return at_most("continuity", read_ohm, high_ohm, "Ω", CONTINUITY_SOURCE)
 
 
+@rule
 def continuity_current(*, read_a: TestCurrentA, least_a: TestCurrentA) -> Judgement:
     """Does the tester drive enough current to say something of a joint?
 

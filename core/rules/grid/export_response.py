@@ -10,6 +10,7 @@ from typing import Annotated
 from core.base.form import Checked
 from core.base.glossary import ApparentVa, Service, SupplyV
 from core.base.quantity import Items, Quantity
+from core.base.rule import rule
 from core.rules.ac.voltage_rise import PHASES, Run, loop_impedance, terminal_volts
 
 Pct = Annotated[float, Quantity("share of rating", "%", -100, 100)]
@@ -17,8 +18,6 @@ Pct = Annotated[float, Quantity("share of rating", "%", -100, 100)]
 HALVINGS = 60
 # The terminals never settle further from the supply than this.
 BRACKET = 0.5
-
-__all__ = ["CurvePoint", "curve_at", "export_settles"]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -45,6 +44,7 @@ class Settled:
     limited: bool
 
 
+@rule
 def curve_at(*, curve: Curve, volts: SupplyV) -> float:
     """What share of the rating does a response curve ask for at this voltage? [%]
 
@@ -62,6 +62,7 @@ def curve_at(*, curve: Curve, volts: SupplyV) -> float:
     return curve[-1].pct
 
 
+@rule
 def export_settles(
     *,
     run: Run,

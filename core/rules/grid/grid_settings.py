@@ -8,6 +8,7 @@ from collections.abc import Iterable
 from core.base.glossary import FrequencyHz, Name, NominalV, Note, RatedAcW, SupplyV
 from core.base.judgement import Judgement, holds, waiting, within
 from core.base.messages import figure, say
+from core.base.rule import rule
 from core.figures.grid_profiles import point_kinds
 
 FINGERPRINT_CHARS = 12
@@ -17,15 +18,8 @@ PLATE_SOURCE = "device's registers against the plan and its nameplate"
 # Ratings are written to whole watts and volts; a device of another size is further off than this.
 RATED_SHARE_PCT = 1.0
 
-__all__ = [
-    "device_planned",
-    "profile_fits_hertz",
-    "profile_fits_supply",
-    "setting_agrees",
-    "settings_unchanged",
-]
 
-
+@rule
 def setting_agrees(*, point_id: Name, wanted: float | None, got: float | None) -> Judgement:
     """Does the setting read back from the inverter agree with the profile?
 
@@ -58,6 +52,7 @@ def _or_none(value: float | None, unit: str) -> str:
     return "none" if value is None else figure(value, unit, 3)
 
 
+@rule
 def profile_fits_supply(
     *, nominal_v: NominalV, supply_v: SupplyV, tolerance_pct: float = 15.0
 ) -> Judgement:
@@ -69,6 +64,7 @@ def profile_fits_supply(
     return within("profile_fits_supply", supply_v, low, high, "V", "grid profile")
 
 
+@rule
 def profile_fits_hertz(
     *, nominal_hz: FrequencyHz, supply_hz: FrequencyHz, tolerance_hz: float = 2.0
 ) -> Judgement:
@@ -80,6 +76,7 @@ def profile_fits_hertz(
     return within("profile_fits_hertz", supply_hz, low, high, "Hz", "grid profile")
 
 
+@rule
 def device_planned(
     *,
     serial: Note,
@@ -132,6 +129,7 @@ def plate_differs(
     return ""
 
 
+@rule
 def settings_unchanged(*, changed: tuple[str, ...], fingerprint: Note, before: Note) -> Judgement:
     """Does the inverter still hold what it held when its profile was written?
 

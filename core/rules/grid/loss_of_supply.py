@@ -9,6 +9,7 @@ from core.base.glossary import SupplyV
 from core.base.judgement import Judgement, at_least, at_most, waiting
 from core.base.messages import figure, say
 from core.base.quantity import Items, Quantity
+from core.base.rule import rule
 
 # What an inverter may run on for where the profile gives no time of its own.
 RUN_ON_S = 2.0
@@ -22,9 +23,8 @@ LATE_S = 300.0
 Seconds = Annotated[float, Quantity("seconds", "s", 0, 100_000)]
 Samples = Annotated[tuple[tuple[float, float], ...], Items("samples", 0, 10_000)]
 
-__all__ = ["loss_returns", "loss_stops", "mean_voltage_under", "over_voltage_stops"]
 
-
+@rule
 def loss_stops(*, seconds: Seconds, limit_s: Seconds = RUN_ON_S) -> Judgement:
     """Did the inverter stop in time after its supply was opened?
 
@@ -33,6 +33,7 @@ def loss_stops(*, seconds: Seconds, limit_s: Seconds = RUN_ON_S) -> Judgement:
     return at_most("loss_stops", seconds, limit_s, "s", RUN_ON_SOURCE)
 
 
+@rule
 def loss_returns(*, seconds: Seconds, observe_s: Seconds) -> Judgement:
     """Did the inverter watch the supply for long enough before it fed again?
 
@@ -48,6 +49,7 @@ def loss_returns(*, seconds: Seconds, observe_s: Seconds) -> Judgement:
     return at_least("loss_returns", seconds, observe_s, "s", source)
 
 
+@rule
 def over_voltage_stops(*, seconds: Seconds, limit_s: Seconds, level_v: SupplyV) -> Judgement:
     """Did the inverter stop in time when its voltage was raised over the first step?
 
@@ -57,6 +59,7 @@ def over_voltage_stops(*, seconds: Seconds, limit_s: Seconds, level_v: SupplyV) 
     return at_most("over_voltage_stops", seconds, limit_s, "s", source, level=figure(level_v, "V"))
 
 
+@rule
 def mean_voltage_under(
     *, mean_v: SupplyV, limit_v: SupplyV, covered_s: Seconds = MEAN_WINDOW_S
 ) -> Judgement:

@@ -25,6 +25,7 @@ from core.base.glossary import (
 from core.base.judgement import NOISE_REL, Judgement, at_most, holds
 from core.base.messages import figure
 from core.base.quantity import Items, Quantity
+from core.base.rule import rule
 from core.figures.rule_packs import GENERIC, RulePack
 from core.rules.ac.voltage_rise import LOOP_FACTOR, RISE_SOURCE
 
@@ -34,19 +35,6 @@ MOST_SOUGHT = 400
 
 PhaseUnits = Annotated[tuple[int, ...], Items("units on each phase", 3, 3)]
 CountA = Annotated[float, Quantity("current", "A", 0, 2000)]
-
-__all__ = [
-    "BranchMost",
-    "BranchRise",
-    "branch_breaker",
-    "branch_count",
-    "branch_most",
-    "branch_rise",
-    "branch_rise_limit",
-    "branch_trunk",
-    "phase_unbalance",
-    "trunk_guarded",
-]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -81,6 +69,7 @@ class BranchMost:
     binding: tuple[str, ...]
 
 
+@rule
 def branch_rise(
     *,
     units: UnitsOnBranch,
@@ -99,6 +88,32 @@ def branch_rise(
     middle: half a spacing to each side; of an odd number the longer side has one more.
     Source: circuit theory, currents at nominal voltage; IEC 60364-5-52:2009, annex G.
     """
+    return _rise(
+        units,
+        unit_a=unit_a,
+        nominal_v=nominal_v,
+        spacing_m=spacing_m,
+        trunk_ohm_per_m=trunk_ohm_per_m,
+        lead_in_m=lead_in_m,
+        home_run_m=home_run_m,
+        home_run_ohm_per_m=home_run_ohm_per_m,
+        service=service,
+    )
+
+
+def _rise(
+    units: int,
+    *,
+    unit_a: float,
+    nominal_v: float,
+    spacing_m: float,
+    trunk_ohm_per_m: float,
+    lead_in_m: float,
+    home_run_m: float,
+    home_run_ohm_per_m: float,
+    service: Service,
+) -> BranchRise:
+    """The rise of any count, of more units too than a branch may ever hold: the search asks."""
     factor = LOOP_FACTOR[service] * unit_a
     home_v = factor * units * home_run_ohm_per_m * home_run_m
     end_v = factor * trunk_ohm_per_m * trunk_moment(units, spacing_m, lead_in_m)
@@ -126,6 +141,7 @@ def trunk_moment(units: int, spacing_m: float, lead_in_m: float) -> float:
     return units * lead_in_m + spacing_m * units * (units - 1) / 2
 
 
+@rule
 def branch_most(
     *,
     unit_a: UnitA,
@@ -150,8 +166,8 @@ def branch_most(
     """
 
     def lifts(units: int) -> float:
-        rise = branch_rise(
-            units=units,
+        rise = _rise(
+            units,
             unit_a=unit_a,
             nominal_v=nominal_v,
             spacing_m=spacing_m,
@@ -191,6 +207,7 @@ def _most_within(lifts: Callable[[int], float], limit_pct: float) -> int:
     return sum(lifts(units) <= limit_pct * (1 + NOISE_REL) for units in sought)
 
 
+@rule
 def branch_breaker(
     *, branch_a: CountA, breaker_a: RatedA, rule_pack: RulePack = GENERIC
 ) -> Judgement:
@@ -210,6 +227,7 @@ def branch_breaker(
     )
 
 
+@rule
 def trunk_guarded(*, breaker_a: RatedA, trunk_a: RatedA) -> Judgement:
     """Does the breaker guard the trunk behind it?
 
@@ -224,6 +242,7 @@ def trunk_guarded(*, breaker_a: RatedA, trunk_a: RatedA) -> Judgement:
     )
 
 
+@rule
 def branch_trunk(*, branch_a: CountA, trunk_a: RatedA, feed: BranchFeed = "end") -> Judgement:
     """Does the trunk cable bear what flows where it is fed?
 
@@ -232,6 +251,7 @@ def branch_trunk(*, branch_a: CountA, trunk_a: RatedA, feed: BranchFeed = "end")
     return at_most("branch_trunk", branch_a, trunk_a, "A", "trunk sheet", feed=feed)
 
 
+@rule
 def branch_count(
     *, units: Annotated[int, Quantity("units", "", 0, 400)], most: UnitsOnBranch
 ) -> Judgement:
@@ -249,6 +269,7 @@ def branch_count(
     )
 
 
+@rule
 def branch_rise_limit(*, rise_pct: float, limit_pct: LimitPct) -> Judgement:
     """Do home run and trunk together lift the last unit by no more than is good?
 
@@ -257,6 +278,7 @@ def branch_rise_limit(*, rise_pct: float, limit_pct: LimitPct) -> Judgement:
     return at_most("branch_rise_limit", rise_pct, limit_pct, "%", RISE_SOURCE)
 
 
+@rule
 def phase_unbalance(
     *, units: PhaseUnits, unit_a: UnitA, rule_pack: RulePack = GENERIC
 ) -> Judgement:

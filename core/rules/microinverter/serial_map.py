@@ -8,20 +8,13 @@ from core.base.glossary import Minutes, Name, Note, Units
 from core.base.judgement import Judgement, holds, waiting
 from core.base.messages import figure, say
 from core.base.quantity import Text
+from core.base.rule import rule
 
 MAP_SOURCE = "units' labels against the plan"
 GATEWAY_SOURCE = "gateway's list against the map"
 SHOWN = 4
 
 Serial = Annotated[str, Text("serial", 0, 500)]
-
-__all__ = [
-    "gateway_agrees",
-    "map_complete",
-    "serial_alone",
-    "serial_fits",
-    "units_report",
-]
 
 
 def shown_names(names: tuple[str, ...]) -> str:
@@ -31,6 +24,7 @@ def shown_names(names: tuple[str, ...]) -> str:
     return say("gateway", "more", names=shown, rest=str(rest)) if rest > 0 else shown
 
 
+@rule
 def serial_fits(*, unit: Name, serial: Serial, fits: bool, form: Note) -> Judgement:
     """Is the unit's serial written as this maker's serials are?
 
@@ -39,6 +33,7 @@ def serial_fits(*, unit: Name, serial: Serial, fits: bool, form: Note) -> Judgem
     return holds("serial_fits", fits, MAP_SOURCE, unit=unit, serial=serial, form=form)
 
 
+@rule
 def serial_alone(*, unit: Name, serial: Serial, others: tuple[str, ...]) -> Judgement:
     """Does the serial stand on this unit alone?
 
@@ -48,6 +43,7 @@ def serial_alone(*, unit: Name, serial: Serial, others: tuple[str, ...]) -> Judg
     return holds("serial_alone", not others, MAP_SOURCE, unit=unit, serial=serial, others=also)
 
 
+@rule
 def map_complete(*, taken: Units, units: Units, missing: tuple[str, ...]) -> Judgement:
     """Is the serial of every unit on the map?
 
@@ -60,6 +56,7 @@ def map_complete(*, taken: Units, units: Units, missing: tuple[str, ...]) -> Jud
     return holds("map_complete", taken == units, MAP_SOURCE, units=str(units))
 
 
+@rule
 def gateway_agrees(*, missing: tuple[str, ...], foreign: tuple[str, ...]) -> Judgement:
     """Does the gateway list exactly the units of the map?
 
@@ -79,6 +76,7 @@ def gateway_agrees(*, missing: tuple[str, ...], foreign: tuple[str, ...]) -> Jud
     )
 
 
+@rule
 def units_report(
     *, late: tuple[str, ...], of: Units, minutes: Minutes, expected_min: Minutes
 ) -> Judgement:

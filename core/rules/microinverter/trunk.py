@@ -6,10 +6,11 @@ import math
 from dataclasses import dataclass
 from typing import Annotated
 
-from core.base.glossary import BranchFeed, GapRule, LeadInM, LeadM, Name, PitchM, WayM
+from core.base.glossary import BranchFeed, GapRule, LeadInM, LeadM, Name, PitchM, WayM, WholeWayM
 from core.base.judgement import NOISE_REL, Judgement, at_most, holds
 from core.base.messages import figure
 from core.base.quantity import Items, Quantity
+from core.base.rule import rule
 
 TRUNK_SOURCE = "trunk sheet"
 MM_DIGITS = 3
@@ -19,16 +20,6 @@ UnitsDealt = Annotated[int, Quantity("units", "", 0, 400)]
 MostOnBranch = Annotated[int, Quantity("most units on a branch", "", 1, 400)]
 # A way this little longer than a pitch is a slip more often than a plan (trade practice).
 NEARLY = 1.15
-
-__all__ = [
-    "TrunkParts",
-    "lead_reach",
-    "trunk_lead_in",
-    "trunk_parts",
-    "trunk_reach",
-    "units_dealt",
-    "units_spread",
-]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -55,6 +46,7 @@ def trunk_link(
     return 1, math.ceil((distance_m - pitch_m) / extension_m * (1 - NOISE_REL))
 
 
+@rule
 def trunk_parts(
     *,
     distances_m: Distances,
@@ -79,6 +71,7 @@ def trunk_parts(
     )
 
 
+@rule
 def units_dealt(*, units: UnitsDealt, most: MostOnBranch) -> tuple[int, ...]:
     """How many units go on each branch, as few branches as may be, as alike as may be?
 
@@ -92,8 +85,9 @@ def units_dealt(*, units: UnitsDealt, most: MostOnBranch) -> tuple[int, ...]:
     return tuple(each + (number < more) for number in range(branches))
 
 
+@rule
 def trunk_reach(
-    *, distance_m: WayM, reach_m: WayM, start: Name, end: Name, bridged: bool = False
+    *, distance_m: WholeWayM, reach_m: WholeWayM, start: Name, end: Name, bridged: bool = False
 ) -> Judgement:
     """Does the trunk reach from one unit to the next?
 
@@ -113,6 +107,7 @@ def trunk_reach(
     )
 
 
+@rule
 def trunk_lead_in(*, lead_m: WayM, lead_in_m: LeadInM) -> Judgement:
     """Does the trunk's lead-in reach from the first unit to the joint box?
 
@@ -128,8 +123,13 @@ def trunk_lead_in(*, lead_m: WayM, lead_in_m: LeadInM) -> Judgement:
     )
 
 
+@rule
 def lead_reach(
-    *, furthest_m: WayM, reach_m: WayM, extension_m: LeadM | None = None, module: Name = "a module"
+    *,
+    furthest_m: WholeWayM,
+    reach_m: WholeWayM,
+    extension_m: LeadM | None = None,
+    module: Name = "a module",
 ) -> Judgement:
     """Do a module's leads reach its unit, with one made extension where there is one?
 
@@ -140,6 +140,7 @@ def lead_reach(
     return at_most("lead_reach", furthest_m, limit_m, "m", "unit sheet", module=module)
 
 
+@rule
 def units_spread(*, planes: Annotated[tuple[str, ...], Items("planes", 0, 400)]) -> Judgement:
     """Does a branch stay on one plane?
 

@@ -15,21 +15,13 @@ from core.base.glossary import (
     UnitIscA,
 )
 from core.base.judgement import Judgement, at_least, at_most, holds
+from core.base.rule import rule
 
 UNIT_SOURCE = "unit sheet"
 UNIT_EARTH_SOURCE = "unit and trunk sheets; IEC 60364-5-54:2011, 543"
 
-__all__ = [
-    "unit_cold",
-    "unit_covered",
-    "unit_current",
-    "unit_earth",
-    "unit_power",
-    "unit_start",
-    "unit_under_modules",
-]
 
-
+@rule
 def unit_cold(*, voc_cold_v: StringV, max_input_v: MaxInputV) -> Judgement:
     """On the coldest morning, does the module stay below the unit's maximum input voltage?
 
@@ -38,6 +30,7 @@ def unit_cold(*, voc_cold_v: StringV, max_input_v: MaxInputV) -> Judgement:
     return at_most("unit_cold", voc_cold_v, max_input_v, "V", UNIT_SOURCE)
 
 
+@rule
 def unit_start(*, vmp_hot_v: StringV, start_v: StartV) -> Judgement:
     """On the hottest day, does the module still start the unit?
 
@@ -46,6 +39,7 @@ def unit_start(*, vmp_hot_v: StringV, start_v: StartV) -> Judgement:
     return at_least("unit_start", vmp_hot_v, start_v, "V", UNIT_SOURCE)
 
 
+@rule
 def unit_current(
     *, isc_a: IscA, max_short_circuit_a: UnitIscA, factor: SafetyFactor = 1.25
 ) -> Judgement:
@@ -56,6 +50,7 @@ def unit_current(
     return at_most("unit_current", isc_a * factor, max_short_circuit_a, "A", UNIT_SOURCE)
 
 
+@rule
 def unit_power(*, module_w: PmaxW, max_module_w: MaxModuleW) -> Judgement:
     """Is the module no larger than the unit is made for?
 
@@ -65,6 +60,7 @@ def unit_power(*, module_w: PmaxW, max_module_w: MaxModuleW) -> Judgement:
     return at_most("unit_power", module_w, max_module_w, "W", UNIT_SOURCE, over="watch")
 
 
+@rule
 def unit_under_modules(*, unit: Name, covered: bool) -> Judgement:
     """Does the unit lie under modules, out of the gap between them?
 
@@ -73,6 +69,7 @@ def unit_under_modules(*, unit: Name, covered: bool) -> Judgement:
     return holds("unit_under_modules", covered, UNIT_SOURCE, unit=unit)
 
 
+@rule
 def unit_covered(*, unit: Name, serial_kept: bool) -> Judgement:
     """Is the serial on the map before the module covers the unit?
 
@@ -81,6 +78,7 @@ def unit_covered(*, unit: Name, serial_kept: bool) -> Judgement:
     return holds("unit_covered", serial_kept, "trade practice", unit=unit)
 
 
+@rule
 def unit_earth(*, school: UnitEarth, allowed: bool, core: bool, rails_bonded: bool) -> Judgement:
     """Can the units be earthed this way: does the sheet allow it, does what it needs exist?
 

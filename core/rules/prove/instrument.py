@@ -7,14 +7,14 @@ from datetime import date
 from core.base.glossary import Note
 from core.base.judgement import Judgement, Verdict, holds, waiting, worst
 from core.base.messages import say
+from core.base.rule import rule
 
 SOURCE = "IEC 62446-1:2016, 6.1 (test equipment); IEC 61557"
 RECORD_SOURCE = "IEC 62446-1:2016, 5.4 and 6 (category 1)"
 SHOWN = 3
 
-__all__ = ["instrument_in_date", "tests_complete"]
 
-
+@rule
 def instrument_in_date(
     *, name: Note, serial: Note, due_on: date | None, taken_on: date
 ) -> Judgement:
@@ -41,6 +41,7 @@ def instrument_in_date(
     )
 
 
+@rule
 def tests_complete(*, verdicts: tuple[Verdict, ...], undone: tuple[str, ...]) -> Judgement:
     """Are all tests of the record made, and good?
 

@@ -9,18 +9,11 @@ from core.base.glossary import MaxSystemV, StringV
 from core.base.judgement import Judgement, at_least, at_most, holds
 from core.base.messages import figure
 from core.base.quantity import Quantity
+from core.base.rule import rule
 from core.figures.rule_packs import GENERIC, RulePack
 
 Megohm = Annotated[float, Quantity("insulation resistance", "MΩ", 0, 1e6)]
 TestV = Annotated[float, Quantity("test voltage", "V", 0, 5000)]
-
-__all__ = [
-    "InsulationTest",
-    "insulation_bears",
-    "insulation_holds",
-    "insulation_test",
-    "insulation_test_voltage",
-]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -31,6 +24,7 @@ class InsulationTest:
     least_mohm: float
 
 
+@rule
 def insulation_test(*, system_v: StringV, rule_pack: RulePack = GENERIC) -> InsulationTest:
     """With which voltage is the insulation of an array tested, and what must it have at least?
 
@@ -45,6 +39,7 @@ def insulation_test(*, system_v: StringV, rule_pack: RulePack = GENERIC) -> Insu
     return InsulationTest(test_v=band.test_v, least_mohm=band.least_mohm)
 
 
+@rule
 def insulation_holds(
     *, mohm: Megohm, system_v: StringV, rule_pack: RulePack = GENERIC
 ) -> Judgement:
@@ -57,6 +52,7 @@ def insulation_holds(
     return _held(mohm, test.least_mohm, test.test_v, rule_pack.prove.insulation_source)
 
 
+@rule
 def insulation_bears(*, mohm: Megohm, rule_pack: RulePack = GENERIC) -> Judgement:
     """Is the insulation of an AC run good enough, all its live cores against earth?
 
@@ -70,6 +66,7 @@ def _held(mohm: float, least_mohm: float, test_v: float, source: str) -> Judgeme
     return at_least("insulation_holds", mohm, least_mohm, "MΩ", source, test=figure(test_v, "V"))
 
 
+@rule
 def insulation_test_voltage(
     *, used_v: TestV, needed_v: TestV, most_v: MaxSystemV | None = None
 ) -> Judgement:

@@ -7,14 +7,14 @@ from typing import Annotated
 from core.base.glossary import ResidualMa
 from core.base.judgement import Judgement, at_most, within
 from core.base.quantity import Quantity
+from core.base.rule import rule
 from core.figures.rule_packs import GENERIC, RulePack
 
 TripMs = Annotated[float, Quantity("trip time", "ms", 0, 10_000)]
 TripMa = Annotated[float, Quantity("trip current", "mA", 0, 10_000)]
 
-__all__ = ["residual_trips_at", "residual_trips_in"]
 
-
+@rule
 def residual_trips_in(*, trip_ms: TripMs, rule_pack: RulePack = GENERIC) -> Judgement:
     """Does the device trip in time at its rated residual current?
 
@@ -24,6 +24,7 @@ def residual_trips_in(*, trip_ms: TripMs, rule_pack: RulePack = GENERIC) -> Judg
     return at_most("residual_trips_in", trip_ms, most.value, "ms", most.source)
 
 
+@rule
 def residual_trips_at(
     *, trip_ma: TripMa, rated_ma: ResidualMa, rule_pack: RulePack = GENERIC
 ) -> Judgement:

@@ -6,6 +6,7 @@ from typing import Annotated, Literal, get_args
 
 from core.base.judgement import Judgement, holds, waiting
 from core.base.quantity import Quantity
+from core.base.rule import rule
 from core.job.reading_kinds import KINDS
 
 Sign = Annotated[int, Quantity("1 as it should be, -1 not", "", -1, 1)]
@@ -29,9 +30,8 @@ Step = Literal[
 ]
 STEPS: tuple[Step, ...] = get_args(Step)
 
-__all__ = ["step_seen", "step_waits"]
 
-
+@rule
 def step_seen(*, step: Step, sign: Sign) -> Judgement:
     """Was the step seen done as it must be?
 
@@ -40,6 +40,7 @@ def step_seen(*, step: Step, sign: Sign) -> Judgement:
     return holds(f"step_{step}", sign == 1, KINDS[step].source)
 
 
+@rule
 def step_waits(*, step: Step) -> Judgement:
     """What is said of a step that nobody has looked at yet?
 

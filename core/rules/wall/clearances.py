@@ -5,31 +5,28 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Annotated
 
-from core.base.glossary import AboveMm, ClearanceMm, FreeMm, HeightMm, Name, Side, WidthMm
+from core.base.glossary import (
+    AboveMm,
+    AtHeightMm,
+    ClearanceMm,
+    FreeMm,
+    HeightMm,
+    Name,
+    Side,
+    WidthMm,
+)
 from core.base.judgement import Judgement, at_least, holds, within
 from core.base.messages import figure, say
 from core.base.quantity import Quantity
+from core.base.rule import rule
 
 SHEET = "device sheet (clearances)"
 HEIGHT_SOURCE = "device sheet; rule pack (mounting height)"
 
-Reach = Annotated[float, Quantity("height", "mm", 0, 12_000)]
 FieldMm = Annotated[float, Quantity("free side of the wall", "mm", 0, 30_000)]
 
-__all__ = [
-    "clearance",
-    "clearance_between",
-    "device_apart",
-    "display_height",
-    "floor_height",
-    "front_depth",
-    "needed_field",
-    "objects_apart",
-    "on_the_wall",
-    "out_of_reach",
-]
 
-
+@rule
 def clearance_between(*, first_mm: ClearanceMm, second_mm: ClearanceMm) -> ClearanceMm:
     """How much space must two neighbours leave between them?
 
@@ -39,6 +36,7 @@ def clearance_between(*, first_mm: ClearanceMm, second_mm: ClearanceMm) -> Clear
     return max(first_mm, second_mm)
 
 
+@rule
 def needed_field(
     *, size_mm: WidthMm, before_mm: ClearanceMm, after_mm: ClearanceMm
 ) -> Annotated[float, Quantity("side that the device needs", "mm", 0, 12_000)]:
@@ -49,6 +47,7 @@ def needed_field(
     return before_mm + size_mm + after_mm
 
 
+@rule
 def clearance(*, side: Side, free_mm: FreeMm, needed_mm: ClearanceMm, beside: Name) -> Judgement:
     """Is there the space that the sheet asks for on this side?
 
@@ -62,6 +61,7 @@ def clearance(*, side: Side, free_mm: FreeMm, needed_mm: ClearanceMm, beside: Na
     return replace(judged, title=say("side_titles", side))
 
 
+@rule
 def device_apart(*, name: Name, other: Name, overlaps: bool) -> Judgement:
     """Does a device lie on top of something else?
 
@@ -70,6 +70,7 @@ def device_apart(*, name: Name, other: Name, overlaps: bool) -> Judgement:
     return holds("device_apart", not overlaps, "the wall as drawn", name=name, other=other)
 
 
+@rule
 def objects_apart(*, name: Name, other: Name) -> Judgement:
     """Are two objects of the wall drawn over each other?
 
@@ -79,6 +80,7 @@ def objects_apart(*, name: Name, other: Name) -> Judgement:
     return holds("objects_apart", False, "the wall as drawn", bad="watch", name=name, other=other)
 
 
+@rule
 def on_the_wall(
     *, field_w_mm: FieldMm, field_h_mm: FieldMm, width_mm: WidthMm, height_mm: HeightMm
 ) -> Judgement:
@@ -95,6 +97,7 @@ def on_the_wall(
     )
 
 
+@rule
 def front_depth(*, free_mm: ClearanceMm, needed_mm: ClearanceMm) -> Judgement:
     """Is there depth in front of the device to work on it?
 
@@ -103,6 +106,7 @@ def front_depth(*, free_mm: ClearanceMm, needed_mm: ClearanceMm) -> Judgement:
     return at_least("front_depth", free_mm, needed_mm, "mm", SHEET)
 
 
+@rule
 def floor_height(*, lower_edge_mm: AboveMm, least_mm: AboveMm) -> Judgement:
     """Does the lower edge hang as high above the ground as the sheet asks?
 
@@ -111,7 +115,8 @@ def floor_height(*, lower_edge_mm: AboveMm, least_mm: AboveMm) -> Judgement:
     return at_least("floor_height", lower_edge_mm, least_mm, "mm", HEIGHT_SOURCE)
 
 
-def display_height(*, display_mm: Reach, low_mm: Reach, high_mm: Reach) -> Judgement:
+@rule
+def display_height(*, display_mm: AtHeightMm, low_mm: AtHeightMm, high_mm: AtHeightMm) -> Judgement:
     """Can the display be read standing?
 
     Outside: watch.
@@ -122,7 +127,8 @@ def display_height(*, display_mm: Reach, low_mm: Reach, high_mm: Reach) -> Judge
     )
 
 
-def out_of_reach(*, lower_edge_mm: AboveMm, least_mm: Reach) -> Judgement:
+@rule
+def out_of_reach(*, lower_edge_mm: AboveMm, least_mm: AtHeightMm) -> Judgement:
     """Where devices are to hang out of reach of passers-by: is the lower edge high enough?
 
     Source: rule pack (mounting height).

@@ -10,6 +10,7 @@ from core.base.errors import Refused, problem
 from core.base.glossary import AboveMm, AcrossMm, HoleMm, LevelMmPerM, ThicknessMm
 from core.base.judgement import Judgement, at_most
 from core.base.quantity import Quantity
+from core.base.rule import rule
 from core.equipment.body import Body
 
 HOLE_SOURCE = "fixing sheet; rule pack (wall behind the hole)"
@@ -18,8 +19,6 @@ LEVEL_SOURCE = "rule pack (level); device sheet"
 FromDatumMm = Annotated[float, Quantity("above the level line", "mm", -12_000, 12_000)]
 LeftMm = Annotated[float, Quantity("of the wall behind the hole", "mm", 0, 200)]
 MostMmPerM = Annotated[float, Quantity("out of level at most", "mm/m", 0, 20)]
-
-__all__ = ["hole_depth", "hole_marks", "mounted_level"]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -42,6 +41,7 @@ class HoleMarks:
     diagonal_mm: float
 
 
+@rule
 def hole_marks(
     *, body: Body, left_edge_mm: AcrossMm, top_above_datum_mm: FromDatumMm, datum_mm: AboveMm
 ) -> HoleMarks:
@@ -77,6 +77,7 @@ def _across(first_x: float, width: float, count: int) -> list[float]:
     return [first_x + width * number / (count - 1) for number in range(count)]
 
 
+@rule
 def hole_depth(*, hole_mm: HoleMm, thickness_mm: ThicknessMm, left_mm: LeftMm) -> Judgement:
     """Does enough of the wall stay behind the hole?
 
@@ -86,6 +87,7 @@ def hole_depth(*, hole_mm: HoleMm, thickness_mm: ThicknessMm, left_mm: LeftMm) -
     return at_most("hole_depth", hole_mm, max(thickness_mm - left_mm, 0.0), "mm", HOLE_SOURCE)
 
 
+@rule
 def mounted_level(*, out_mm_per_m: LevelMmPerM, most_mm_per_m: MostMmPerM) -> Judgement:
     """Is the bracket level?
 

@@ -20,6 +20,7 @@ from core.base.glossary import (
 from core.base.judgement import Judgement, at_least, at_most, holds
 from core.base.messages import figure, say
 from core.base.quantity import Quantity
+from core.base.rule import rule
 
 # Standard acceleration of free fall, rounded as the trade does (ISO 80000-3 gives 9.806 65).
 GRAVITY_M_PER_S2 = 9.81
@@ -32,19 +33,6 @@ Behind = Literal["solid", "hollow", "stud", "board", "wood", "backing"]
 MostKg = Annotated[float, Quantity("mass", "kg", 0.1, 200)]
 EdgeMm = Annotated[float, Quantity("from the edge of the board", "mm", 0, 30_000)]
 Bearing = Annotated[int, Quantity("top fixings that bear", "", 0, 40)]
-
-__all__ = [
-    "board_bears",
-    "board_edge",
-    "combustible_wall",
-    "entry_outdoors",
-    "fixing_for_wall",
-    "fixing_load",
-    "fixings_bear",
-    "fixings_hold",
-    "lift",
-    "lift_people",
-]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -70,6 +58,7 @@ class Lift:
     with_aid: bool
 
 
+@rule
 def fixing_load(
     *,
     mass_kg: MassKg,
@@ -95,6 +84,7 @@ def fixing_load(
     )
 
 
+@rule
 def fixings_hold(
     *,
     tension_n: LoadN,
@@ -125,6 +115,7 @@ def fixings_hold(
     )
 
 
+@rule
 def fixing_for_wall(*, fixing_wall: WallKind, behind: Behind, fixing: Name) -> Judgement:
     """Is the fixing made for what is behind its holes? A backing board is wood.
 
@@ -141,6 +132,7 @@ def fixing_for_wall(*, fixing_wall: WallKind, behind: Behind, fixing: Name) -> J
     )
 
 
+@rule
 def fixings_bear(*, bearing: Bearing, top_fixings: FixingCount) -> Judgement:
     """How many of the top holes lie on something that bears: solid wall, stud, backing board?
 
@@ -157,6 +149,7 @@ def fixings_bear(*, bearing: Bearing, top_fixings: FixingCount) -> Judgement:
     )
 
 
+@rule
 def board_bears(*, mass_kg: MassKg, most_kg: MostKg) -> Judgement:
     """May this hang on board alone?
 
@@ -166,6 +159,7 @@ def board_bears(*, mass_kg: MassKg, most_kg: MostKg) -> Judgement:
     return at_most("board_bears", mass_kg, most_kg, "kg", "rule pack (board alone)")
 
 
+@rule
 def combustible_wall(*, combustible: bool, allowed: bool, device: Name) -> Judgement:
     """May the device hang on a combustible wall?
 
@@ -174,6 +168,7 @@ def combustible_wall(*, combustible: bool, allowed: bool, device: Name) -> Judge
     return holds("combustible_wall", allowed or not combustible, "device sheet", device=device)
 
 
+@rule
 def board_edge(*, from_edge_mm: EdgeMm, least_mm: EdgeMm) -> Judgement:
     """Is a hole in board far enough from the board's edge?
 
@@ -185,6 +180,7 @@ def board_edge(*, from_edge_mm: EdgeMm, least_mm: EdgeMm) -> Judgement:
     )
 
 
+@rule
 def entry_outdoors(*, entry: Entry) -> Judgement:
     """Does a cable enter from above, outdoors?
 
@@ -194,6 +190,7 @@ def entry_outdoors(*, entry: Entry) -> Judgement:
     return holds("entry_outdoors", entry != "top", "IEC 60529; device sheet (entries)")
 
 
+@rule
 def lift(*, mass_kg: MassKg, two_people_kg: MostKg, lifting_aid_kg: MostKg) -> Lift:
     """How many people lift it, and with what?
 
@@ -204,6 +201,7 @@ def lift(*, mass_kg: MassKg, two_people_kg: MostKg, lifting_aid_kg: MostKg) -> L
     return Lift(people=2 if mass_kg > two_people_kg else 1, with_aid=mass_kg > lifting_aid_kg)
 
 
+@rule
 def lift_people(*, mass_kg: MassKg, needed: People, present: People, with_aid: bool) -> Judgement:
     """Are enough people here to lift it?
 

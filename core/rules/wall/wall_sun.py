@@ -7,6 +7,7 @@ from typing import Annotated
 from core.base.glossary import LatitudeDeg, SunHours
 from core.base.judgement import Judgement, at_most
 from core.base.quantity import Quantity
+from core.base.rule import rule
 
 HEAT_SOURCE = "rule pack (sun on the wall); device sheet (out of direct sun)"
 
@@ -14,9 +15,8 @@ HEAT_SOURCE = "rule pack (sun on the wall); device sheet (out of direct sun)"
 JULY, JANUARY = 7, 1
 Month = Annotated[int, Quantity("month", "", 1, 12)]
 
-__all__ = ["hottest_month", "wall_heat"]
 
-
+@rule
 def hottest_month(*, latitude_deg: LatitudeDeg) -> Month:
     """In which month is the air hottest, where no weather file says it?
 
@@ -25,6 +25,7 @@ def hottest_month(*, latitude_deg: LatitudeDeg) -> Month:
     return JULY if latitude_deg >= 0 else JANUARY
 
 
+@rule
 def wall_heat(*, sun_hours: SunHours, most_hours: SunHours) -> Judgement:
     """Does direct sun stand on the device for long in the hottest month? [h in a day]
 
