@@ -19,6 +19,20 @@ FLAGS = (
     "--disable-sync",
     "--disable-dev-shm-usage",
 )
+# How many answers of the server are still awaited.
+COUNT_FETCHES = """window.awaited = 0;
+const asked = window.fetch;
+window.fetch = (...of) => {
+  window.awaited += 1;
+  return asked(...of).finally(() => setTimeout(() => { window.awaited -= 1; }, 0));
+};"""
+SETTLED = """() => window.awaited === 0 && document.fonts.status === 'loaded'
+  && document.querySelector('.nothing') === null"""
+# Another page of the app without loading it anew, as a link does.
+GO = """(path) => {
+  window.history.pushState({}, '', path);
+  window.dispatchEvent(new PopStateEvent('popstate'));
+}"""
 DESK, HAND = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 # Chromium logs a refused entry as a console error; that a refusal is shown is what is tested.
 REFUSAL = "the server responded with a status of 4"
@@ -57,12 +71,23 @@ class BrowserCase(LiveServerTestCase):
         self.faults: list[str] = []
         page = context.new_page()
         page.set_default_timeout(15_000)
+        page.add_init_script(COUNT_FETCHES)
         page.route("**/*", self._stay_here)
         page.on("console", self._on_console)
         page.on("pageerror", lambda error: self.faults.append(str(error)))
         self.addCleanup(lambda: self.assertEqual(self.faults, []))
         page.goto(self.live_server_url)
         return page
+
+    def go(self, page: Page, path: str) -> None:
+        """Show another page of the app, all of it."""
+        page.evaluate(GO, path)
+        self.settled(page)
+
+    def settled(self, page: Page) -> None:
+        """Wait until everything that was asked for is there and drawn."""
+        page.wait_for_function(SETTLED)
+        page.evaluate("() => new Promise((drawn) => requestAnimationFrame(() => drawn()))")
 
     def _stay_here(self, route: Route) -> None:
         if route.request.url.startswith((self.live_server_url, "data:")):

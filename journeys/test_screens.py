@@ -9,6 +9,7 @@ from playwright.sync_api import Page, expect
 
 from journeys.browser import DESK, HAND, BrowserCase
 from server.demo.load import load
+from server.jobs.models import JobRow
 
 JOBS = ("Lantern House", "Ferry Office", "Gull Terrace 2", "Sail Loft")
 FACES = {
@@ -61,12 +62,9 @@ class Screens(BrowserCase):
         return page
 
     def stage(self, page: Page, job: str, stage: str) -> None:
-        page.goto(self.live_server_url)
-        page.get_by_text(job).click()
-        page.wait_for_url(re.compile("/jobs/"))
-        page.goto(re.sub(r"/\w+$", f"/{stage}", page.url))
+        job_id = JobRow.objects.get(plan__name=job).id
+        self.go(page, f"/jobs/{job_id}/{stage}")
         expect(page.locator(".stage-head")).to_be_visible()
-        page.evaluate("document.fonts.ready")
 
     def faces(self, page: Page, job: str) -> Iterator[str]:
         """Each further face of a job's stages, shown."""
@@ -74,7 +72,7 @@ class Screens(BrowserCase):
             self.stage(page, job, stage)
             for face in faces:
                 page.get_by_role("tab", name=face).click()
-                page.wait_for_load_state("networkidle")
+                self.settled(page)
                 yield face
 
     def check(self, page: Page, where: str) -> None:
@@ -95,8 +93,7 @@ class Screens(BrowserCase):
                 for face in self.faces(page, job):
                     self.check(page, f"{job} {face} {size['width']}")
             for door in ("shelf", "bench"):
-                page.goto(f"{self.live_server_url}/{door}")
-                page.wait_for_load_state("networkidle")
+                self.go(page, f"/{door}")
                 self.check(page, f"{door} {size['width']}")
 
     def test_every_touch_is_large_enough_for_a_glove(self) -> None:
@@ -111,8 +108,7 @@ class Screens(BrowserCase):
                 with self.subTest(job=job, face=face):
                     self.assertEqual(page.evaluate(TOO_SMALL, GLOVE_PX), [])
         for door in ("shelf", "bench"):
-            page.goto(f"{self.live_server_url}/{door}")
-            page.wait_for_load_state("networkidle")
+            self.go(page, f"/{door}")
             with self.subTest(door=door):
                 self.assertEqual(page.evaluate(TOO_SMALL, GLOVE_PX), [])
 

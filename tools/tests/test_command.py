@@ -90,7 +90,7 @@ class Generated(TestCase):
             schema = copy / "docs" / "job.schema.json"
             schema.write_text(schema.read_text().replace("Long Noon job file", "Old file"))
             done = subprocess.run(
-                [sys.executable, "tools/generate.py", "--check"],
+                [sys.executable, "-m", "tools.generate", "--check"],
                 cwd=copy,
                 capture_output=True,
                 text=True,

@@ -3,7 +3,8 @@ import { ConfigProvider } from "antd";
 import { lazy, Suspense } from "react";
 import { BrowserRouter, Route, Routes } from "react-router";
 import { Home } from "../home/Home";
-import { api, Refusal } from "../shared/api/client";
+import { api } from "../shared/api/calls";
+import { Refusal } from "../shared/api/transport";
 import { JobPage } from "./JobPage";
 import { useLight } from "./lights";
 import { SignIn } from "./SignIn";
@@ -18,7 +19,8 @@ const queries = new QueryClient({
   defaultOptions: {
     queries: {
       staleTime: FRESH_MS,
-      retry: (count, error) => count < 2 && (!(error instanceof Refusal) || error.report.status >= SERVER_FAULT || error.report.status === 0),
+      retry: (count, error) =>
+        count < 2 && (!(error instanceof Refusal) || error.report.status >= SERVER_FAULT || error.report.status === 0),
     },
   },
 });
@@ -45,8 +47,22 @@ function Doors() {
     <Routes>
       <Route path="/" element={<Home name={session.data.name} />} />
       <Route path="/jobs/:jobId/:stage" element={<JobPage />} />
-      <Route path="/shelf" element={<Suspense fallback={<p className="nothing">Opening the shelf</p>}><ShelfPage /></Suspense>} />
-      <Route path="/bench" element={<Suspense fallback={<p className="nothing">Opening the bench</p>}><BenchPage /></Suspense>} />
+      <Route
+        path="/shelf"
+        element={
+          <Suspense fallback={<p className="nothing">Opening the shelf</p>}>
+            <ShelfPage />
+          </Suspense>
+        }
+      />
+      <Route
+        path="/bench"
+        element={
+          <Suspense fallback={<p className="nothing">Opening the bench</p>}>
+            <BenchPage />
+          </Suspense>
+        }
+      />
       <Route path="*" element={<Home name={session.data.name} />} />
     </Routes>
   );

@@ -1,9 +1,9 @@
 import { memo } from "react";
 import { Link } from "react-router";
-import type { StageStanding } from "../shared/api/client";
+import type { StageStanding } from "../shared/api/types";
 import { useWidth } from "../shared/draw/useWidth";
 import { MarkShape } from "../shared/marks/Mark";
-import { useNarrow } from "../shared/useNarrow";
+import { useNarrow } from "../shared/lib/useNarrow";
 import { BUILT_STAGES } from "./stages";
 
 const HEIGHT_PX = 104;
@@ -28,7 +28,10 @@ export const Arc = memo(function Arc({ jobId, stages, here }: ArcProps) {
     const share = index / (stages.length - 1);
     return { x: side + share * (width - 2 * side), y: base - Math.sin(share * Math.PI) * (base - 18) };
   };
-  const line = stages.map((_, index) => place(index)).map(({ x, y }) => `${x},${y}`).join(" ");
+  const line = stages
+    .map((_, index) => place(index))
+    .map(({ x, y }) => `${x},${y}`)
+    .join(" ");
   return (
     <nav ref={ref} className="arc" aria-label="Stages">
       <svg width={width} height={height}>
@@ -36,7 +39,15 @@ export const Arc = memo(function Arc({ jobId, stages, here }: ArcProps) {
         {stages.map((stage, index) => {
           const { x, y } = place(index);
           return (
-            <StagePoint key={stage.number} jobId={jobId} stage={stage} here={stage.number === here} x={x} y={y} narrow={narrow} />
+            <StagePoint
+              key={stage.number}
+              jobId={jobId}
+              stage={stage}
+              here={stage.number === here}
+              x={x}
+              y={y}
+              narrow={narrow}
+            />
           );
         })}
       </svg>
@@ -59,22 +70,38 @@ function StagePoint({ jobId, stage, here, x, y, narrow }: StagePointProps) {
     return (
       <g className="unbuilt" role="img" aria-label={`${stage.title}, not built yet`}>
         <circle cx={x} cy={y} r={4} />
-        {!narrow && <text x={x} y={y + 20} textAnchor="middle">{stage.title}</text>}
-        {!narrow && <text className="small" x={x} y={y + 34} textAnchor="middle">not built yet</text>}
+        {!narrow && (
+          <text x={x} y={y + 20} textAnchor="middle">
+            {stage.title}
+          </text>
+        )}
+        {!narrow && (
+          <text className="small" x={x} y={y + 34} textAnchor="middle">
+            not built yet
+          </text>
+        )}
       </g>
     );
   }
   return (
-    <Link to={`/jobs/${jobId}/${entry.slug}`} aria-label={`${stage.title}, ${stage.verdict}`} aria-current={here ? "page" : undefined}>
+    <Link
+      to={`/jobs/${jobId}/${entry.slug}`}
+      aria-label={`${stage.title}, ${stage.verdict}`}
+      aria-current={here ? "page" : undefined}
+    >
       <rect className="touch" x={x - 22} y={y - 22} width={44} height={44} />
       {here ? <circle className="here" cx={x} cy={y} r={14} /> : <circle className="stop-point" cx={x} cy={y} r={11} />}
       {here ? (
-        <text className="here-number" x={x} y={y + 5} textAnchor="middle">{stage.number}</text>
+        <text className="here-number" x={x} y={y + 5} textAnchor="middle">
+          {stage.number}
+        </text>
       ) : (
         <MarkShape verdict={stage.verdict} x={x} y={y} size={9} />
       )}
       {(!narrow || here) && (
-        <text className={here ? "label here-label" : "label"} x={x} y={y + (narrow ? 28 : 29)} textAnchor="middle">{stage.title}</text>
+        <text className={here ? "label here-label" : "label"} x={x} y={y + (narrow ? 28 : 29)} textAnchor="middle">
+          {stage.title}
+        </text>
       )}
     </Link>
   );

@@ -1,7 +1,7 @@
 import { Input, Modal } from "antd";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import type { Assessment, Judgement, Verdict } from "../shared/api/client";
+import type { Assessment, Judgement, Verdict } from "../shared/api/types";
 import { Mark } from "../shared/marks/Mark";
 import { slugOf } from "./stages";
 
@@ -39,10 +39,23 @@ function everything(assessment: Assessment): Findable[] {
     ...assessment.earth.links.flatMap((one) => judged(3, one.name, one.judgements)),
     ...(assessment.string?.strings ?? []).flatMap((one) => judged(4, `String ${one.name}`, one.judgements)),
     ...(assessment.string?.trackers ?? []).flatMap((one) => judged(4, `Tracker ${one.number}`, one.judgements)),
-    ...(assessment.roof?.units ?? []).map((unit) => ({ key: unit.name, stage: 4, title: `Unit ${unit.name}`, text: unit.serial === "" ? "no serial" : unit.serial, verdict: unit.serial_verdict })),
+    ...(assessment.roof?.units ?? []).map((unit) => ({
+      key: unit.name,
+      stage: 4,
+      title: `Unit ${unit.name}`,
+      text: unit.serial === "" ? "no serial" : unit.serial,
+      verdict: unit.serial_verdict,
+    })),
     ...(assessment.roof?.branches ?? []).flatMap((one) => judged(4, `Branch ${one.name}`, one.judgements)),
     ...judged(5, "", assessment.feed.judgements),
-    ...[...assessment.feed.runs, ...assessment.feed.dc_runs, ...assessment.feed.devices, ...(assessment.feed.dc_switching === null ? [] : [assessment.feed.dc_switching]), ...assessment.feed.ends, ...assessment.feed.containments].flatMap((one) => judged(5, one.name, one.judgements)),
+    ...[
+      ...assessment.feed.runs,
+      ...assessment.feed.dc_runs,
+      ...assessment.feed.devices,
+      ...(assessment.feed.dc_switching === null ? [] : [assessment.feed.dc_switching]),
+      ...assessment.feed.ends,
+      ...assessment.feed.containments,
+    ].flatMap((one) => judged(5, one.name, one.judgements)),
     ...judged(9, "", assessment.grid.judgements),
     ...assessment.grid.points.map((point) => ({
       key: point.id,
@@ -66,7 +79,11 @@ export function FindPanel({ jobId, assessment, open, close }: FindPanelProps) {
   const [typed, setTyped] = useState("");
   const navigate = useNavigate();
   const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = everything(assessment).filter((one) => words.every((word) => `${one.title} ${one.text} ${one.verdict}`.replaceAll("\u00a0", " ").toLowerCase().includes(word)));
+  const found = everything(assessment).filter((one) =>
+    words.every((word) =>
+      `${one.title} ${one.text} ${one.verdict}`.replaceAll("\u00a0", " ").toLowerCase().includes(word),
+    ),
+  );
   const go = (one: Findable | undefined) => {
     if (one === undefined) return;
     close();
@@ -75,7 +92,14 @@ export function FindPanel({ jobId, assessment, open, close }: FindPanelProps) {
   };
   return (
     <Modal title="Find in this job" open={open} onCancel={close} footer={null} width={560} destroyOnHidden>
-      <Input autoFocus aria-label="Find" placeholder="A string, a verdict, a setting" value={typed} onChange={(event) => setTyped(event.target.value)} onPressEnter={() => go(found[0])} />
+      <Input
+        autoFocus
+        aria-label="Find"
+        placeholder="A string, a verdict, a setting"
+        value={typed}
+        onChange={(event) => setTyped(event.target.value)}
+        onPressEnter={() => go(found[0])}
+      />
       <ul className="found">
         {found.slice(0, MOST_SHOWN).map((one) => (
           <li key={one.key}>

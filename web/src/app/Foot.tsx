@@ -1,4 +1,4 @@
-import { pressKey } from "../shared/useKey";
+import { pressKey } from "../shared/lib/useKey";
 
 const TOUCHABLE: [string, string, string][] = [
   ["r", "R", "next reading"],
@@ -12,9 +12,13 @@ const TOUCHABLE: [string, string, string][] = [
 export function Foot() {
   return (
     <footer className="foot">
-      <span className="wide-only"><kbd>1</kbd>…<kbd>0</kbd> stage</span>
+      <span className="wide-only">
+        <kbd>1</kbd>…<kbd>0</kbd> stage
+      </span>
       {TOUCHABLE.map(([key, shown, does]) => (
-        <button key={key} type="button" onClick={() => pressKey(key)}><kbd>{shown}</kbd> {does}</button>
+        <button key={key} type="button" onClick={() => pressKey(key)}>
+          <kbd>{shown}</kbd> {does}
+        </button>
       ))}
     </footer>
   );

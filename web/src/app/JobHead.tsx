@@ -1,7 +1,7 @@
 import { Link } from "react-router";
-import type { JobView } from "../shared/api/client";
+import type { JobView } from "../shared/api/types";
 import { useSun } from "../shared/api/useSun";
-import { clock, figure } from "../shared/figures";
+import { clock, figure } from "../shared/lib/figures";
 import { Arc } from "./Arc";
 
 /** The top of every stage: the job, the sun's arc with the stages, and the sun now. */
@@ -10,7 +10,9 @@ export function JobHead({ jobId, view, here }: { jobId: string; view: JobView; h
   return (
     <header className="job-head">
       <div className="job-name">
-        <Link to="/" className="brand">Long Noon</Link>
+        <Link to="/" className="brand">
+          Long Noon
+        </Link>
         <strong>{assessment.name}</strong>
         <span>{plan.site.place}</span>
       </div>
@@ -28,8 +30,15 @@ function SunNow({ jobId, timezone }: { jobId: string; timezone: string }) {
   return (
     <div className="sun-now">
       <b>{clock(now, timezone)}</b>
-      <span>solar noon {clock(noon, timezone)}{sunset !== null && ` · sun to ${clock(sunset, timezone)}`}</span>
-      <span className="sun-planes">{lit.length === 0 ? "the sun is down" : `clear sky: ${lit.map((plane) => `${plane.name} ${figure(plane.irradiance_w_per_m2, "W/m²", 0)}`).join(", ")}`}</span>
+      <span>
+        solar noon {clock(noon, timezone)}
+        {sunset !== null && ` · sun to ${clock(sunset, timezone)}`}
+      </span>
+      <span className="sun-planes">
+        {lit.length === 0
+          ? "the sun is down"
+          : `clear sky: ${lit.map((plane) => `${plane.name} ${figure(plane.irradiance_w_per_m2, "W/m²", 0)}`).join(", ")}`}
+      </span>
     </div>
   );
 }

@@ -1,7 +1,7 @@
 import { Suspense, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { useJob } from "../shared/api/useJob";
-import { useKey } from "../shared/useKey";
+import { useKey } from "../shared/lib/useKey";
 import { FindPanel } from "./FindPanel";
 import { Foot } from "./Foot";
 import { JobHead } from "./JobHead";

@@ -18,7 +18,12 @@ export function KeysPanel({ open, close }: { open: boolean; close: () => void })
     <Modal title="Keys" open={open} onCancel={close} footer={null} width={420}>
       <dl className="keys">
         {KEYS.map(([key, does]) => (
-          <div key={key}><dt><kbd>{key}</kbd></dt><dd>{does}</dd></div>
+          <div key={key}>
+            <dt>
+              <kbd>{key}</kbd>
+            </dt>
+            <dd>{does}</dd>
+          </div>
         ))}
       </dl>
       <p className="source">No key acts while you type in a field.</p>

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { useState } from "react";
-import { api } from "../shared/api/client";
+import { api } from "../shared/api/calls";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 
 /** The door: a name and a password; in the demo, one button. */
@@ -19,7 +19,10 @@ export function SignIn({ demo }: { demo: boolean }) {
         <circle cx="180" cy="10" r="9" />
       </svg>
       <h1>Long Noon</h1>
-      <p>From the goods on the drive to the signed record: what to expect before each reading, and what each reading means.</p>
+      <p>
+        From the goods on the drive to the signed record: what to expect before each reading, and what each reading
+        means.
+      </p>
       {demo && (
         <Button type="primary" size="large" block loading={signInDemo.isPending} onClick={() => signInDemo.mutate()}>
           Enter the demo as Ada Fenn
@@ -31,13 +34,22 @@ export function SignIn({ demo }: { demo: boolean }) {
           signIn.mutate();
         }}
       >
-        <label className="entry"><span className="entry-label">Name</span>
+        <label className="entry">
+          <span className="entry-label">Name</span>
           <Input autoComplete="username" value={username} onChange={(event) => setUsername(event.target.value)} />
         </label>
-        <label className="entry"><span className="entry-label">Password</span>
-          <Input type="password" autoComplete="current-password" value={password} onChange={(event) => setPassword(event.target.value)} />
+        <label className="entry">
+          <span className="entry-label">Password</span>
+          <Input
+            type="password"
+            autoComplete="current-password"
+            value={password}
+            onChange={(event) => setPassword(event.target.value)}
+          />
         </label>
-        <Button htmlType="submit" block loading={signIn.isPending}>Sign in</Button>
+        <Button htmlType="submit" block loading={signIn.isPending}>
+          Sign in
+        </Button>
       </form>
       <ProblemNote error={signIn.error ?? signInDemo.error} />
     </div>

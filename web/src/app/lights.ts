@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { useKey } from "../shared/useKey";
+import { useKey } from "../shared/lib/useKey";
 
 export type Light = "paper" | "glare";
 const KEPT_AS = "light";

@@ -1,5 +1,5 @@
 import { lazy, type ComponentType } from "react";
-import type { StageProps } from "../shared/StageFrame";
+import type { StageProps } from "../shared/layout/StageFrame";
 
 export interface StageEntry {
   number: number;

@@ -1,6 +1,6 @@
 import { Link } from "react-router";
-import type { JobLine, StageStanding } from "../shared/api/client";
-import { longDay } from "../shared/figures";
+import type { JobLine, StageStanding } from "../shared/api/types";
+import { longDay } from "../shared/lib/figures";
 import { Mark, MarkShape } from "../shared/marks/Mark";
 
 const WIDTH = 360;
@@ -25,25 +25,36 @@ function Day({ job, isToday }: { job: JobLine; isToday: boolean }) {
   const standing = job.stages.find((stage) => stage.number === job.stands_at);
   return (
     <Link className="day" to={`/jobs/${job.id}/${(job.stages[job.stands_at - 1]?.title ?? "String").toLowerCase()}`}>
-      <span className="day-date">{longDay(job.day)}{isToday && <b> today</b>}</span>
+      <span className="day-date">
+        {longDay(job.day)}
+        {isToday && <b> today</b>}
+      </span>
       <DayArc stages={job.stages} here={job.stands_at} />
       <strong>{job.name}</strong>
-      <span className="day-place">{job.place} · {job.equipment}</span>
+      <span className="day-place">
+        {job.place} · {job.equipment}
+      </span>
       <span className="day-standing">
         <Mark verdict={job.verdict} /> stands at <b>{standing?.title}</b>
       </span>
       {job.blocks.length > 0 && (
-        <span className="day-blocks"><span className="day-label">Blocked by</span> {job.blocks[0]}</span>
+        <span className="day-blocks">
+          <span className="day-label">Blocked by</span> {job.blocks[0]}
+        </span>
       )}
       {job.blocks.length === 0 && (
-        <span className="day-next"><span className="day-label">Next</span> {job.next}</span>
+        <span className="day-next">
+          <span className="day-label">Next</span> {job.next}
+        </span>
       )}
       <ul className="day-stages">
-        {job.stages.filter((stage) => stage.built && stage.number !== job.stands_at).map((stage) => (
-          <li key={stage.number}>
-            <b>{stage.title}</b> <Mark verdict={stage.verdict} /> <Why stage={stage} />
-          </li>
-        ))}
+        {job.stages
+          .filter((stage) => stage.built && stage.number !== job.stands_at)
+          .map((stage) => (
+            <li key={stage.number}>
+              <b>{stage.title}</b> <Mark verdict={stage.verdict} /> <Why stage={stage} />
+            </li>
+          ))}
       </ul>
     </Link>
   );

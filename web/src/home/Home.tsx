@@ -2,10 +2,10 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api } from "../shared/api/client";
-import { pressKey } from "../shared/useKey";
+import { api } from "../shared/api/calls";
+import { pressKey } from "../shared/lib/useKey";
 import { DayLine } from "./DayLine";
-import { NewJob } from "../shared/NewJob";
+import { NewJob } from "../shared/jobs/NewJob";
 import { TakeIn } from "./TakeIn";
 
 /** The home: the jobs as days on one line; where each stands, what blocks it, what is next. */
@@ -25,12 +25,22 @@ export function Home({ name }: { name: string }) {
       <header className="home-head">
         <h1>Long Noon</h1>
         <div className="home-do">
-          <Button type="primary" onClick={() => setBeginning(true)}>Begin a job</Button>
+          <Button type="primary" onClick={() => setBeginning(true)}>
+            Begin a job
+          </Button>
           <TakeIn />
-          <Link to="/bench" className="quiet">bench</Link>
-          <Link to="/shelf" className="quiet">shelf</Link>
-          <button type="button" className="quiet" onClick={() => pressKey("l")}>light</button>
-          <button type="button" className="quiet" onClick={() => signOut.mutate()}>sign out {name}</button>
+          <Link to="/bench" className="quiet">
+            bench
+          </Link>
+          <Link to="/shelf" className="quiet">
+            shelf
+          </Link>
+          <button type="button" className="quiet" onClick={() => pressKey("l")}>
+            light
+          </button>
+          <button type="button" className="quiet" onClick={() => signOut.mutate()}>
+            sign out {name}
+          </button>
         </div>
       </header>
       {jobs.isPending && <p className="nothing">Opening the jobs</p>}

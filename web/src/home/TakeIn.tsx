@@ -2,9 +2,10 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { api, Refusal } from "../shared/api/client";
+import { api } from "../shared/api/calls";
+import { Refusal } from "../shared/api/transport";
 import { useShelf } from "../shared/api/useShelf";
-import { FileButton } from "../shared/FileButton";
+import { FileButton } from "../shared/fields/FileButton";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 
 const CONFLICT = 409;
@@ -46,7 +47,9 @@ export function TakeIn() {
         Read a job file in
       </FileButton>
       <ProblemNote error={takeIn.error} />
-      {isHere && file !== null && <Button onClick={() => takeIn.mutate({ chosen: file, asCopy: true })}>Read it in as a copy</Button>}
+      {isHere && file !== null && (
+        <Button onClick={() => takeIn.mutate({ chosen: file, asCopy: true })}>Read it in as a copy</Button>
+      )}
     </div>
   );
 }

@@ -1,9 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Input, Select } from "antd";
 import { useState } from "react";
-import { api, type Choice, type PackIn, type PackView } from "../shared/api/client";
+import { api } from "../shared/api/calls";
+import type { Choice, PackIn, PackView } from "../shared/api/types";
 import { ProblemNote } from "../shared/judging/ProblemNote";
-import { PackFigures, shownFigure } from "../shared/PackFigures";
+import { PackFigures, shownFigure } from "../shared/fields/PackFigures";
 
 /** The rule packs with every figure and its source; one of the crew's own, made from a shipped one. */
 export function OwnPack({ packs }: { packs: Choice[] }) {
@@ -14,7 +15,12 @@ export function OwnPack({ packs }: { packs: Choice[] }) {
       <section>
         <label className="entry">
           <span className="entry-label">Rule pack</span>
-          <Select aria-label="Rule pack" value={id} options={packs.map((one) => ({ value: one.id, label: one.label }))} onChange={setId} />
+          <Select
+            aria-label="Rule pack"
+            value={id}
+            options={packs.map((one) => ({ value: one.id, label: one.label }))}
+            onChange={setId}
+          />
         </label>
         {pack.data !== undefined && <PackSheet pack={pack.data} />}
       </section>
@@ -26,12 +32,29 @@ export function OwnPack({ packs }: { packs: Choice[] }) {
 function PackSheet({ pack }: { pack: PackView }) {
   return (
     <>
-      <p className="sheet">{pack.edition}{pack.based_on === null ? "" : `; based on ${pack.based_on}`}. {pack.note}</p>
+      <p className="sheet">
+        {pack.edition}
+        {pack.based_on === null ? "" : `; based on ${pack.based_on}`}. {pack.note}
+      </p>
       <table className="points">
-        <thead><tr><th>Figure</th><th>Value</th><th>Source</th></tr></thead>
+        <thead>
+          <tr>
+            <th>Figure</th>
+            <th>Value</th>
+            <th>Source</th>
+          </tr>
+        </thead>
         <tbody>
           {pack.figures.map((one) => (
-            <tr key={one.path}><td>{one.title}<br /><code>{one.path}</code></td><td>{shownFigure(one)}</td><td>{one.source}</td></tr>
+            <tr key={one.path}>
+              <td>
+                {one.title}
+                <br />
+                <code>{one.path}</code>
+              </td>
+              <td>{shownFigure(one)}</td>
+              <td>{one.source}</td>
+            </tr>
           ))}
         </tbody>
       </table>
@@ -40,10 +63,25 @@ function PackSheet({ pack }: { pack: PackView }) {
           <summary>{table.title}</summary>
           <p className="source">{table.source}</p>
           <table className="points">
-            <thead><tr><th />{table.columns.map((column) => <th key={column}>{column}{table.unit === "" ? "" : `, ${table.unit}`}</th>)}</tr></thead>
+            <thead>
+              <tr>
+                <th />
+                {table.columns.map((column) => (
+                  <th key={column}>
+                    {column}
+                    {table.unit === "" ? "" : `, ${table.unit}`}
+                  </th>
+                ))}
+              </tr>
+            </thead>
             <tbody>
               {table.rows.map((row) => (
-                <tr key={row.name}><th>{row.name}</th>{row.values.map((one, index) => <td key={index}>{one}</td>)}</tr>
+                <tr key={row.name}>
+                  <th>{row.name}</th>
+                  {row.values.map((one, index) => (
+                    <td key={index}>{one}</td>
+                  ))}
+                </tr>
               ))}
             </tbody>
           </table>
@@ -76,13 +114,39 @@ function Making({ pack, kept }: { pack: PackView; kept: (id: string) => void }) 
       <h2>A rule pack of your own</h2>
       <p className="sheet">From {pack.name}, with figures of yours, each with its reason.</p>
       <div className="sheet-fields">
-        <label className="entry"><span className="entry-label">Short name, kept for good</span><Input value={named.id} placeholder="our-island" onChange={(event) => setNamed({ ...named, id: event.target.value })} /></label>
-        <label className="entry"><span className="entry-label">Name</span><Input value={named.name} placeholder="Our island" onChange={(event) => setNamed({ ...named, name: event.target.value })} /></label>
-        <label className="entry"><span className="entry-label">Edition: by which code or paper</span><Input value={named.edition} onChange={(event) => setNamed({ ...named, edition: event.target.value })} /></label>
+        <label className="entry">
+          <span className="entry-label">Short name, kept for good</span>
+          <Input
+            value={named.id}
+            placeholder="our-island"
+            onChange={(event) => setNamed({ ...named, id: event.target.value })}
+          />
+        </label>
+        <label className="entry">
+          <span className="entry-label">Name</span>
+          <Input
+            value={named.name}
+            placeholder="Our island"
+            onChange={(event) => setNamed({ ...named, name: event.target.value })}
+          />
+        </label>
+        <label className="entry">
+          <span className="entry-label">Edition: by which code or paper</span>
+          <Input value={named.edition} onChange={(event) => setNamed({ ...named, edition: event.target.value })} />
+        </label>
       </div>
       <ul className="replaced">
         {figures.map((one) => (
-          <li key={one.path}><code>{one.path}</code> <b>{one.entered}</b>: {one.reason} <button type="button" className="quiet" onClick={() => setFigures(figures.filter((other) => other.path !== one.path))}>put back</button></li>
+          <li key={one.path}>
+            <code>{one.path}</code> <b>{one.entered}</b>: {one.reason}{" "}
+            <button
+              type="button"
+              className="quiet"
+              onClick={() => setFigures(figures.filter((other) => other.path !== one.path))}
+            >
+              put back
+            </button>
+          </li>
         ))}
       </ul>
       <PackFigures
@@ -93,7 +157,9 @@ function Making({ pack, kept }: { pack: PackView; kept: (id: string) => void }) 
         }}
       />
       <ProblemNote error={keep.error} />
-      <Button type="primary" htmlType="submit" disabled={figures.length === 0} loading={keep.isPending}>Keep this pack</Button>
+      <Button type="primary" htmlType="submit" disabled={figures.length === 0} loading={keep.isPending}>
+        Keep this pack
+      </Button>
     </form>
   );
 }

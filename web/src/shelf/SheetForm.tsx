@@ -1,7 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Input, Select } from "antd";
 import { useState } from "react";
-import { api, Refusal, type Column, type Kind, type Problem, type SheetView } from "../shared/api/client";
+import { api } from "../shared/api/calls";
+import { Refusal } from "../shared/api/transport";
+import type { Column, Kind, Problem, SheetView } from "../shared/api/types";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 
 interface SheetFormProps {
@@ -23,9 +25,20 @@ export function SheetForm({ kind, id, close }: SheetFormProps) {
 const bringIntoView = (form: HTMLFormElement | null) => form?.scrollIntoView({ block: "nearest" });
 const isPlain = (column: Column) => column.name.replaceAll("_", " ") === column.meaning;
 const fieldOf = (problem: Problem) => problem.path.replace("$.", "");
-const isQuestion = (error: Error | null) => error instanceof Refusal && error.report.problems.some((one) => one.suggestion !== "");
+const isQuestion = (error: Error | null) =>
+  error instanceof Refusal && error.report.problems.some((one) => one.suggestion !== "");
 
-function Fields({ kind, columns, sheet, close }: { kind: Kind; columns: Column[]; sheet: SheetView | null; close: () => void }) {
+function Fields({
+  kind,
+  columns,
+  sheet,
+  close,
+}: {
+  kind: Kind;
+  columns: Column[];
+  sheet: SheetView | null;
+  close: () => void;
+}) {
   const client = useQueryClient();
   const stored = Object.fromEntries(sheet?.cells.map((cell) => [cell.name, cell.text]) ?? []);
   const [typed, setTyped] = useState<Record<string, string>>({});
@@ -38,7 +51,12 @@ function Fields({ kind, columns, sheet, close }: { kind: Kind; columns: Column[]
     close();
   };
   const keep = useMutation({
-    mutationFn: (asGiven: boolean) => api.keepSheet(kind, columns.map(({ name }) => ({ name, text: value(name) })).filter((cell) => cell.text !== ""), asGiven),
+    mutationFn: (asGiven: boolean) =>
+      api.keepSheet(
+        kind,
+        columns.map(({ name }) => ({ name, text: value(name) })).filter((cell) => cell.text !== ""),
+        asGiven,
+      ),
     onSuccess: done,
   });
   const withdraw = useMutation({ mutationFn: (id: string) => api.withdraw(kind, id), onSuccess: done });
@@ -57,7 +75,11 @@ function Fields({ kind, columns, sheet, close }: { kind: Kind; columns: Column[]
       <div className="sheet-fields">
         {columns.map((column) => (
           <label className="entry" key={column.name}>
-            <span className="entry-label">{column.meaning}{column.unit === "" ? "" : `, ${column.unit}`}{column.required ? "" : ", if given"} {isPlain(column) ? "" : <code>{column.name}</code>}</span>
+            <span className="entry-label">
+              {column.meaning}
+              {column.unit === "" ? "" : `, ${column.unit}`}
+              {column.required ? "" : ", if given"} {isPlain(column) ? "" : <code>{column.name}</code>}
+            </span>
             {column.choices.length > 0 ? (
               <Select
                 aria-label={column.name}
@@ -67,14 +89,21 @@ function Fields({ kind, columns, sheet, close }: { kind: Kind; columns: Column[]
                 onChange={(choice: string | undefined) => put(column.name, choice ?? "")}
               />
             ) : (
-              <Input value={value(column.name)} status={wrong.includes(column.name) ? "error" : ""} title={`${column.meaning}: ${column.allowed}`} onChange={(event) => put(column.name, event.target.value)} />
+              <Input
+                value={value(column.name)}
+                status={wrong.includes(column.name) ? "error" : ""}
+                title={`${column.meaning}: ${column.allowed}`}
+                onChange={(event) => put(column.name, event.target.value)}
+              />
             )}
           </label>
         ))}
       </div>
       <ProblemNote error={keep.error ?? withdraw.error} take={(problem) => put(fieldOf(problem), problem.suggestion)} />
       <div className="shelf-do">
-        <Button type="primary" htmlType="submit" loading={keep.isPending}>Keep this sheet</Button>
+        <Button type="primary" htmlType="submit" loading={keep.isPending}>
+          Keep this sheet
+        </Button>
         {isQuestion(keep.error) && <Button onClick={() => keep.mutate(true)}>The sheet says so: keep as given</Button>}
         {sheet !== null && <Button onClick={() => withdraw.mutate(sheet.line.id)}>Take it off the shelf</Button>}
         <Button onClick={close}>Leave it</Button>
@@ -82,7 +111,11 @@ function Fields({ kind, columns, sheet, close }: { kind: Kind; columns: Column[]
       {sheet !== null && (
         <ol className="revisions">
           {sheet.revisions.map((one, index) => (
-            <li key={index}>{one.sheet_revision}: {one.by}{one.at === null ? "" : `, ${one.at.slice(0, 10)}`}{one.checked_by === "" ? ", not checked" : `, checked by ${one.checked_by}`}</li>
+            <li key={index}>
+              {one.sheet_revision}: {one.by}
+              {one.at === null ? "" : `, ${one.at.slice(0, 10)}`}
+              {one.checked_by === "" ? ", not checked" : `, checked by ${one.checked_by}`}
+            </li>
           ))}
         </ol>
       )}

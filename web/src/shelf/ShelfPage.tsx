@@ -2,7 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, shelfFileUrl, templateUrl, type Kind } from "../shared/api/client";
+import { api } from "../shared/api/calls";
+import type { Kind } from "../shared/api/types";
+import { shelfFileUrl, templateUrl } from "../shared/api/urls";
 import { useShelf } from "../shared/api/useShelf";
 import { OwnPack } from "./OwnPack";
 import { SheetForm } from "./SheetForm";
@@ -16,16 +18,33 @@ export default function ShelfPage() {
   return (
     <div className="shelf">
       <header className="shelf-head">
-        <Link to="/" className="brand">Long Noon</Link>
+        <Link to="/" className="brand">
+          Long Noon
+        </Link>
         <h1>The shelf</h1>
       </header>
       <div role="tablist" aria-label="Kinds of sheet" className="shelf-kinds">
         {kinds.map((one) => (
-          <button key={one.kind} type="button" role="tab" className="face" aria-selected={one.kind === kind} onClick={() => setKind(one.kind)}>
+          <button
+            key={one.kind}
+            type="button"
+            role="tab"
+            className="face"
+            aria-selected={one.kind === kind}
+            onClick={() => setKind(one.kind)}
+          >
             {one.title} <small>{one.count}</small>
           </button>
         ))}
-        <button type="button" role="tab" className="face" aria-selected={kind === "packs"} onClick={() => setKind("packs")}>Rule packs <small>{shelf.data?.packs.length}</small></button>
+        <button
+          type="button"
+          role="tab"
+          className="face"
+          aria-selected={kind === "packs"}
+          onClick={() => setKind("packs")}
+        >
+          Rule packs <small>{shelf.data?.packs.length}</small>
+        </button>
       </div>
       {kind === "packs" ? <OwnPack packs={shelf.data?.packs ?? []} /> : <KindShelf key={kind} kind={kind} />}
     </div>
@@ -35,34 +54,61 @@ export default function ShelfPage() {
 function KindShelf({ kind }: { kind: Kind }) {
   const [find, setFind] = useState("");
   const [open, setOpen] = useState<string | null>(null);
-  const sheets = useQuery({ queryKey: ["sheets", kind, find], queryFn: () => api.sheets(kind, find), placeholderData: (before) => before });
+  const sheets = useQuery({
+    queryKey: ["sheets", kind, find],
+    queryFn: () => api.sheets(kind, find),
+    placeholderData: (before) => before,
+  });
   return (
     <div className="shelf-body">
       <section>
-        <Input aria-label="Find a sheet" placeholder="Find by maker or model" value={find} onChange={(event) => setFind(event.target.value)} />
+        <Input
+          aria-label="Find a sheet"
+          placeholder="Find by maker or model"
+          value={find}
+          onChange={(event) => setFind(event.target.value)}
+        />
         <ul className="sheets">
           {sheets.data?.sheets.map((one) => (
             <li key={one.id}>
               <button type="button" aria-pressed={open === one.id} onClick={() => setOpen(one.id)}>
                 <b>{one.label}</b> <span>{one.detail}</span>
-                <small>sheet {one.sheet_revision}, {one.checked_by === "" ? "not checked yet" : `checked by ${one.checked_by}`}</small>
+                <small>
+                  sheet {one.sheet_revision},{" "}
+                  {one.checked_by === "" ? "not checked yet" : `checked by ${one.checked_by}`}
+                </small>
               </button>
             </li>
           ))}
         </ul>
-        {sheets.data !== undefined && sheets.data.total > sheets.data.sheets.length && <p className="source">{sheets.data.total - sheets.data.sheets.length} more; type to find.</p>}
+        {sheets.data !== undefined && sheets.data.total > sheets.data.sheets.length && (
+          <p className="source">{sheets.data.total - sheets.data.sheets.length} more; type to find.</p>
+        )}
         {sheets.data?.total === 0 && <p>Nothing on the shelf is called that.</p>}
       </section>
       <section>
         <div className="shelf-do">
-          <Button type="primary" onClick={() => setOpen("")}>New sheet</Button>
+          <Button type="primary" onClick={() => setOpen("")}>
+            New sheet
+          </Button>
           <TakeInSheets kind={kind} />
-          <a className="quiet" href={templateUrl(kind)}>CSV to fill in</a>
-          <a className="quiet" href={shelfFileUrl(kind, "csv")}>all as CSV</a>
-          <a className="quiet" href={shelfFileUrl(kind, "json")}>all as JSON</a>
+          <a className="quiet" href={templateUrl(kind)}>
+            CSV to fill in
+          </a>
+          <a className="quiet" href={shelfFileUrl(kind, "csv")}>
+            all as CSV
+          </a>
+          <a className="quiet" href={shelfFileUrl(kind, "json")}>
+            all as JSON
+          </a>
         </div>
         {open !== null && <SheetForm key={open} kind={kind} id={open} close={() => setOpen(null)} />}
-        {open === null && <p className="shelf-hint">Touch a sheet to see all of it, to change it under a new revision, or to take it off. A job keeps the sheet that it was judged by.</p>}
+        {open === null && (
+          <p className="shelf-hint">
+            Touch a sheet to see all of it, to change it under a new revision, or to take it off. A job keeps the sheet
+            that it was judged by.
+          </p>
+        )}
       </section>
     </div>
   );

@@ -1,8 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
 import { useState } from "react";
-import { takeInSheets, type Kind, type Problem, type TakingIn } from "../shared/api/client";
-import { FileButton } from "../shared/FileButton";
+import { type TakingIn, takeInSheets } from "../shared/api/stream";
+import type { Kind, Problem } from "../shared/api/types";
+import { FileButton } from "../shared/fields/FileButton";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 
 const SHOWN_PROBLEMS = 12;
@@ -51,25 +52,44 @@ export function TakeInSheets({ kind }: { kind: Kind }) {
       <div role="status" className="take-in-told">
         {going.state === "reading" && (
           <>
-            <progress max={Math.max(going.rows, 1)} value={going.checked} /> {going.checked} of {going.rows} rows checked
+            <progress max={Math.max(going.rows, 1)} value={going.checked} /> {going.checked} of {going.rows} rows
+            checked
           </>
         )}
-        {going.state === "kept" && <p>{going.kept} sheets are on the shelf.{going.doubled.length > 0 && ` Passed over, since they stand twice: rows ${going.doubled.slice(0, SHOWN_PROBLEMS).join(", ")}.`}</p>}
+        {going.state === "kept" && (
+          <p>
+            {going.kept} sheets are on the shelf.
+            {going.doubled.length > 0 &&
+              ` Passed over, since they stand twice: rows ${going.doubled.slice(0, SHOWN_PROBLEMS).join(", ")}.`}
+          </p>
+        )}
       </div>
       {going.state === "failed" && <ProblemNote error={going.error} />}
       {going.state === "refused" && (
         <div className="problem" role="alert">
           <strong>Nothing was taken in</strong>
           <table className="points">
-            <thead><tr><th>Where</th><th>What is wrong</th><th>Allowed</th></tr></thead>
+            <thead>
+              <tr>
+                <th>Where</th>
+                <th>What is wrong</th>
+                <th>Allowed</th>
+              </tr>
+            </thead>
             <tbody>
               {going.problems.slice(0, SHOWN_PROBLEMS).map((one, index) => (
-                <tr key={index}><td>{one.path}</td><td>{one.message}</td><td>{one.allowed}</td></tr>
+                <tr key={index}>
+                  <td>{one.path}</td>
+                  <td>{one.message}</td>
+                  <td>{one.allowed}</td>
+                </tr>
               ))}
             </tbody>
           </table>
           {going.problems.length > SHOWN_PROBLEMS && <p>{going.problems.length - SHOWN_PROBLEMS} more.</p>}
-          {going.problems.every((one) => one.suggestion !== "") && file !== null && <Button onClick={() => void read(file, true)}>The sheets say so: take them as given</Button>}
+          {going.problems.every((one) => one.suggestion !== "") && file !== null && (
+            <Button onClick={() => void read(file, true)}>The sheets say so: take them as given</Button>
+          )}
           <p className="kept">{going.said}</p>
         </div>
       )}

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { api } from "./client";
+import { api } from "./calls";
 
 export const jobKey = (id: string) => ["job", id] as const;
 

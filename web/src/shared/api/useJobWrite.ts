@@ -1,5 +1,7 @@
 import { useMutation, useQueryClient, type QueryClient } from "@tanstack/react-query";
-import { api, Refusal, type Edit, type JobView } from "./client";
+import { api } from "./calls";
+import { Refusal } from "./transport";
+import type { Edit, JobView } from "./types";
 import { jobKey } from "./useJob";
 
 const CONFLICT = 409;

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { api } from "./client";
+import { api } from "./calls";
 
 const ASK_AGAIN_MS = 60_000;
 

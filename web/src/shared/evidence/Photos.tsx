@@ -1,9 +1,11 @@
 import { Checkbox } from "antd";
 import { useState } from "react";
-import { api, evidenceUrl, type Evidence } from "../api/client";
+import { api } from "../api/calls";
+import type { Evidence } from "../api/types";
+import { evidenceUrl } from "../api/urls";
 import { useJob } from "../api/useJob";
 import { useJobWrite } from "../api/useJobWrite";
-import { FileButton } from "../FileButton";
+import { FileButton } from "../fields/FileButton";
 import { ProblemNote } from "../judging/ProblemNote";
 import { shrunk } from "./shrink";
 
@@ -20,15 +22,26 @@ interface PhotosProps {
 export function Photos({ jobId, step, title, documents = false }: PhotosProps) {
   const job = useJob(jobId);
   const [located, setLocated] = useState(false);
-  const keep = useJobWrite<File>(jobId, async (file) => api.keepEvidence(jobId, located ? file : await shrunk(file), step, file.name, located));
+  const keep = useJobWrite<File>(jobId, async (file) =>
+    api.keepEvidence(jobId, located ? file : await shrunk(file), step, file.name, located),
+  );
   const kept = job.data?.assessment.evidence.filter((one) => one.step === step) ?? [];
   return (
     <div className="photos">
-      {kept.map((one) => <Kept key={one.id} jobId={jobId} evidence={one} />)}
-      <FileButton label={`Picture of ${title}`} accept={documents ? "image/jpeg,image/png,application/pdf" : "image/jpeg,image/png"} busy={keep.isPending} take={(file) => keep.mutate(file)}>
+      {kept.map((one) => (
+        <Kept key={one.id} jobId={jobId} evidence={one} />
+      ))}
+      <FileButton
+        label={`Picture of ${title}`}
+        accept={documents ? "image/jpeg,image/png,application/pdf" : "image/jpeg,image/png"}
+        busy={keep.isPending}
+        take={(file) => keep.mutate(file)}
+      >
         {documents ? "Attach picture or PDF" : "Add a photo"}
       </FileButton>
-      <Checkbox checked={located} onChange={(event) => setLocated(event.target.checked)}>keep where it was taken</Checkbox>
+      <Checkbox checked={located} onChange={(event) => setLocated(event.target.checked)}>
+        keep where it was taken
+      </Checkbox>
       <ProblemNote error={keep.error} />
     </div>
   );

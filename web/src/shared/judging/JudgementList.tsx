@@ -1,6 +1,6 @@
 import { memo, useCallback, useState } from "react";
-import type { Judgement } from "../api/client";
-import { digitsApart, figure } from "../figures";
+import type { Judgement } from "../api/types";
+import { digitsApart, figure } from "../lib/figures";
 import { Mark } from "../marks/Mark";
 
 function Figures({ judgement }: { judgement: Judgement }) {
@@ -10,15 +10,37 @@ function Figures({ judgement }: { judgement: Judgement }) {
   const share = percent === null ? "" : `, ${figure(percent, "%", 0)}`;
   return (
     <dl className="figures">
-      <div><dt>value</dt><dd>{figure(value, unit, digits)}</dd></div>
-      <div><dt>limit</dt><dd>{figure(limit, unit, digits)}</dd></div>
-      <div><dt>margin</dt><dd>{figure(margin, unit, digits)}{share}</dd></div>
+      <div>
+        <dt>value</dt>
+        <dd>{figure(value, unit, digits)}</dd>
+      </div>
+      <div>
+        <dt>limit</dt>
+        <dd>{figure(limit, unit, digits)}</dd>
+      </div>
+      <div>
+        <dt>margin</dt>
+        <dd>
+          {figure(margin, unit, digits)}
+          {share}
+        </dd>
+      </div>
     </dl>
   );
 }
 
 /** One verdict: mark, question, figures; its reason and source behind a touch or W. */
-const JudgementRow = memo(function JudgementRow({ judgement, id, open, toggle }: { judgement: Judgement; id: string; open: boolean; toggle: (id: string) => void }) {
+const JudgementRow = memo(function JudgementRow({
+  judgement,
+  id,
+  open,
+  toggle,
+}: {
+  judgement: Judgement;
+  id: string;
+  open: boolean;
+  toggle: (id: string) => void;
+}) {
   const showReason = open || judgement.verdict !== "clear";
   return (
     <li className="judgement" id={`judgement-${judgement.rule_id}`}>
@@ -28,7 +50,11 @@ const JudgementRow = memo(function JudgementRow({ judgement, id, open, toggle }:
         <Figures judgement={judgement} />
         <span className="why-hint">{open ? "less" : "why"}</span>
       </button>
-      {showReason && <p className={judgement.verdict === "clear" ? "reason" : `reason reason-${judgement.verdict}`}>{judgement.reason}</p>}
+      {showReason && (
+        <p className={judgement.verdict === "clear" ? "reason" : `reason reason-${judgement.verdict}`}>
+          {judgement.reason}
+        </p>
+      )}
       {open && <p className="source">Source: {judgement.source}</p>}
     </li>
   );
@@ -37,13 +63,22 @@ const JudgementRow = memo(function JudgementRow({ judgement, id, open, toggle }:
 /** Judgements under each other. `allOpen` shows every reason and source, as W does. */
 export function JudgementList({ judgements, allOpen }: { judgements: Judgement[]; allOpen: boolean }) {
   const [opened, setOpened] = useState<string[]>([]);
-  const toggle = useCallback((id: string) => setOpened((before) => (before.includes(id) ? before.filter((one) => one !== id) : [...before, id])), []);
+  const toggle = useCallback(
+    (id: string) => setOpened((before) => (before.includes(id) ? before.filter((one) => one !== id) : [...before, id])),
+    [],
+  );
   return (
     <ul className="judgements">
       {judgements.map((judgement, index) => {
         const key = `${judgement.rule_id}-${index}`;
         return (
-          <JudgementRow key={key} id={key} judgement={judgement} open={allOpen || opened.includes(key)} toggle={toggle} />
+          <JudgementRow
+            key={key}
+            id={key}
+            judgement={judgement}
+            open={allOpen || opened.includes(key)}
+            toggle={toggle}
+          />
         );
       })}
     </ul>

@@ -1,4 +1,5 @@
-import { Refusal, type Problem } from "../api/client";
+import { Refusal } from "../api/transport";
+import type { Problem } from "../api/types";
 
 interface ProblemNoteProps {
   error: Error | null;
@@ -20,7 +21,9 @@ export function ProblemNote({ error, take }: ProblemNoteProps) {
           {problem.message}
           {problem.path !== "$" && problem.path !== "$.entered" && <code> {problem.path}</code>}
           {take !== undefined && problem.suggestion !== "" && (
-            <button type="button" className="quiet" onClick={() => take(problem)}>take {problem.suggestion}</button>
+            <button type="button" className="quiet" onClick={() => take(problem)}>
+              take {problem.suggestion}
+            </button>
           )}
         </p>
       ))}

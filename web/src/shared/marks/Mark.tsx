@@ -1,4 +1,4 @@
-import type { Verdict } from "../api/client";
+import type { Verdict } from "../api/types";
 
 /** A verdict's shape, drawn around (x, y); shape and word carry it, colour repeats it. */
 export function MarkShape({ verdict, x, y, size }: { verdict: Verdict; x: number; y: number; size: number }) {

@@ -1,6 +1,6 @@
 import { memo, useState } from "react";
-import type { Ask, KeptReading } from "../api/client";
-import { dayAndClock } from "../figures";
+import type { Ask, KeptReading } from "../api/types";
+import { dayAndClock } from "../lib/figures";
 import { Photos } from "../evidence/Photos";
 import { Mark } from "../marks/Mark";
 import { Verdicts } from "./Verdicts";
@@ -32,7 +32,10 @@ export const AskLine = memo(function AskLine({ jobId, ask, timezone, whyAll, ope
           else setOpen(!open);
         }}
       >
-        <span className="ask-title">{ask.title}{ask.optional && reading === null && <i> optional</i>}</span>
+        <span className="ask-title">
+          {ask.title}
+          {ask.optional && reading === null && <i> optional</i>}
+        </span>
         {reading !== null && <b className={ask.is_text ? "as-text" : undefined}>{reading.text}</b>}
         <Mark verdict={ask.verdict} />
       </button>
@@ -47,8 +50,12 @@ export const AskLine = memo(function AskLine({ jobId, ask, timezone, whyAll, ope
       {open && <Photos jobId={jobId} step={ask.key} title={ask.title} />}
       {reading !== null && open && (
         <div className="ask-foot">
-          <button type="button" className="quiet" onClick={() => openReading({ key: ask.key, corrects: reading })}>correct</button>
-          <button type="button" className="quiet" onClick={take}>read again</button>
+          <button type="button" className="quiet" onClick={() => openReading({ key: ask.key, corrects: reading })}>
+            correct
+          </button>
+          <button type="button" className="quiet" onClick={take}>
+            read again
+          </button>
         </div>
       )}
     </section>

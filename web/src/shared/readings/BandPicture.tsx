@@ -1,7 +1,7 @@
-import type { Ask, Verdict } from "../api/client";
+import type { Ask, Verdict } from "../api/types";
 import { linear } from "../draw/scale";
 import { useWidth } from "../draw/useWidth";
-import { figure } from "../figures";
+import { figure } from "../lib/figures";
 import { MarkShape } from "../marks/Mark";
 
 const HEIGHT_PX = 62;
@@ -29,12 +29,22 @@ export function BandPicture({ ask, value, verdict }: BandPictureProps) {
     <div ref={ref} className="band-picture">
       <svg width={width} height={HEIGHT_PX} role="img" aria-label={`Expected ${ask.expected_text}`}>
         <line className="axis" x1={0} x2={width} y1={LINE_Y_PX} y2={LINE_Y_PX} />
-        <rect className="expected-box" x={x(low)} y={LINE_Y_PX - 12} width={Math.max(x(high) - x(low), 3)} height={24} />
-        <text className="tick" x={(x(low) + x(high)) / 2} y={HEIGHT_PX - 4} textAnchor="middle">{ask.expected_text}</text>
+        <rect
+          className="expected-box"
+          x={x(low)}
+          y={LINE_Y_PX - 12}
+          width={Math.max(x(high) - x(low), 3)}
+          height={24}
+        />
+        <text className="tick" x={(x(low) + x(high)) / 2} y={HEIGHT_PX - 4} textAnchor="middle">
+          {ask.expected_text}
+        </text>
         {never !== null && (
           <>
             <line className="never" x1={x(never)} x2={x(never)} y1={6} y2={46} />
-            <text className="tick never-text" x={x(never) + 4} y={near ? 12 : HEIGHT_PX - 4} textAnchor="end">{figure(never, ask.unit, 0)} max</text>
+            <text className="tick never-text" x={x(never) + 4} y={near ? 12 : HEIGHT_PX - 4} textAnchor="end">
+              {figure(never, ask.unit, 0)} max
+            </text>
           </>
         )}
         {value !== null && <MarkShape verdict={verdict} x={x(value)} y={LINE_Y_PX} size={15} />}

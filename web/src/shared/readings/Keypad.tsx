@@ -5,10 +5,18 @@ export function Keypad({ beyond, press, erase }: { beyond: boolean; press: (key:
   return (
     <div className="keypad">
       {KEYS.map((key) => (
-        <button key={key} type="button" onClick={() => press(key)}>{key}</button>
+        <button key={key} type="button" onClick={() => press(key)}>
+          {key}
+        </button>
       ))}
-      {beyond && <button type="button" className="keypad-beyond" aria-label="more than" onClick={() => press(">")}>&gt;</button>}
-      <button type="button" className={beyond ? "keypad-erase beside" : "keypad-erase"} onClick={erase}>Erase</button>
+      {beyond && (
+        <button type="button" className="keypad-beyond" aria-label="more than" onClick={() => press(">")}>
+          &gt;
+        </button>
+      )}
+      <button type="button" className={beyond ? "keypad-erase beside" : "keypad-erase"} onClick={erase}>
+        Erase
+      </button>
     </div>
   );
 }

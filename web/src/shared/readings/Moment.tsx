@@ -12,7 +12,9 @@ export function Moment({ moment, setMoment }: { moment: string | null; setMoment
     return (
       <div className="moment">
         <span>Read now</span>
-        <button type="button" className="quiet" onClick={() => setMoment(new Date().toISOString())}>it was earlier</button>
+        <button type="button" className="quiet" onClick={() => setMoment(new Date().toISOString())}>
+          it was earlier
+        </button>
       </div>
     );
   }
@@ -28,7 +30,9 @@ export function Moment({ moment, setMoment }: { moment: string | null; setMoment
           }}
         />
       </label>
-      <button type="button" className="quiet" onClick={() => setMoment(null)}>now</button>
+      <button type="button" className="quiet" onClick={() => setMoment(null)}>
+        now
+      </button>
     </div>
   );
 }

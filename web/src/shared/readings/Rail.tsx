@@ -1,8 +1,8 @@
 import { Button } from "antd";
 import { memo, useCallback, useState, type ReactNode } from "react";
-import type { Ask, KeptReading } from "../api/client";
+import type { Ask, KeptReading } from "../api/types";
 import { useJob } from "../api/useJob";
-import { useKey } from "../useKey";
+import { useKey } from "../lib/useKey";
 import { AskLine } from "./AskLine";
 import { Taking } from "./Taking";
 import { useTester } from "./useTester";
@@ -33,7 +33,17 @@ export interface Group {
 type Open = { key: string; corrects: KeptReading | null } | null;
 
 /** The readings of a stage: expected before read, verdict and reason under it, the next one way on. */
-export const Rail = memo(function Rail({ jobId, every, stage, timezone, whyAll, groups, wanted: asked = null, seen, also = NONE }: RailProps) {
+export const Rail = memo(function Rail({
+  jobId,
+  every,
+  stage,
+  timezone,
+  whyAll,
+  groups,
+  wanted: asked = null,
+  seen,
+  also = NONE,
+}: RailProps) {
   const asks = every.filter((ask) => ask.stage === stage || ask.also_at.includes(stage) || also.includes(ask.key));
   const job = useJob(jobId).data;
   const [tester] = useTester(jobId, job?.plan.testing.instruments.map((one) => one.name) ?? []);
@@ -41,10 +51,13 @@ export const Rail = memo(function Rail({ jobId, every, stage, timezone, whyAll, 
   const tested = new Set(job?.assessment.prove.groups.flatMap((group) => group.tests.map((test) => test.key)));
   const [chosen, setChosen] = useState<Open>(null);
   const open = asked === null ? chosen : { key: asked, corrects: null };
-  const setOpen = useCallback((next: Open) => {
-    seen?.();
-    setChosen(next);
-  }, [seen]);
+  const setOpen = useCallback(
+    (next: Open) => {
+      seen?.();
+      setChosen(next);
+    },
+    [seen],
+  );
   const [moment, setMoment] = useState<string | null>(null);
   const [spare, setSpare] = useState(false);
   const wanted = asks.filter((ask) => !ask.optional || ask.reading !== null);
@@ -75,32 +88,41 @@ export const Rail = memo(function Rail({ jobId, every, stage, timezone, whyAll, 
         leave={() => setOpen(null)}
       />
     ) : (
-      <AskLine
-        key={ask.key}
-        jobId={jobId}
-        ask={ask}
-        timezone={timezone}
-        whyAll={whyAll}
-        open={setOpen}
-      />
+      <AskLine key={ask.key} jobId={jobId} ask={ask} timezone={timezone} whyAll={whyAll} open={setOpen} />
     );
 
   return (
     <>
       <header className="rail-head">
         <h2>Readings</h2>
-        <span>{taken} of {wanted.length} taken</span>
+        <span>
+          {taken} of {wanted.length} taken
+        </span>
       </header>
       {groups === undefined
         ? wanted.map((ask, index) => line(ask, `${index + 1} of ${wanted.length}`))
         : groups.map((group) => {
             const own = wanted.filter((ask) => group.kinds.includes(ask.kind));
-            return own.length > 0 && <RailGroup key={group.title} title={group.title} asks={own} open={own.some((ask) => ask.key === (open?.key ?? unread[0]?.key))} line={line} />;
+            return (
+              own.length > 0 && (
+                <RailGroup
+                  key={group.title}
+                  title={group.title}
+                  asks={own}
+                  open={own.some((ask) => ask.key === (open?.key ?? unread[0]?.key))}
+                  line={line}
+                />
+              )
+            );
           })}
       {open === null && unread.length > 0 && (
         <div className="rail-next">
-          <Button type="primary" onClick={goOn}>Take next reading</Button>
-          <span className="key-hint">or press <kbd>R</kbd></span>
+          <Button type="primary" onClick={goOn}>
+            Take next reading
+          </Button>
+          <span className="key-hint">
+            or press <kbd>R</kbd>
+          </span>
         </div>
       )}
       {only.length > 0 && (
@@ -132,7 +154,9 @@ function RailGroup({ title, asks, open, line }: RailGroupProps) {
     <section className="rail-group">
       <button type="button" className="rail-group-head" aria-expanded={isOpen} onClick={() => setShown(!isOpen)}>
         <span>{title}</span>
-        <span>{taken} of {asks.length}</span>
+        <span>
+          {taken} of {asks.length}
+        </span>
       </button>
       {isOpen && asks.map((ask, index) => line(ask, `${index + 1} of ${asks.length}`))}
     </section>

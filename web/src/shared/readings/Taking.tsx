@@ -1,12 +1,13 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { useEffect, useRef, useState } from "react";
-import { api, type Ask, type KeptReading, type ReadingIn } from "../api/client";
+import { api } from "../api/calls";
+import type { Ask, KeptReading, ReadingIn } from "../api/types";
 import { useJobWrite } from "../api/useJobWrite";
 import { Photos } from "../evidence/Photos";
 import { ProblemNote } from "../judging/ProblemNote";
 import { Scan } from "../scan/Scan";
-import { useNarrow } from "../useNarrow";
+import { useNarrow } from "../lib/useNarrow";
 import { BandPicture } from "./BandPicture";
 import { Keypad } from "./Keypad";
 import { Moment } from "./Moment";
@@ -62,14 +63,18 @@ export function Taking({ jobId, ask, corrects, moment, setMoment, place, tester,
       <header>
         <h2>{ask.title}</h2>
         <span className="place">{place}</span>
-        <button type="button" className="quiet leave" onClick={leave}>leave</button>
+        <button type="button" className="quiet leave" onClick={leave}>
+          leave
+        </button>
       </header>
       <p className="ask-caution">{ask.caution}</p>
       {corrects !== null && <p className="corrects">Corrects {corrects.text}. Both stay in the record.</p>}
       {ask.answers.length > 0 ? (
         <div className="two-ways">
           {ask.answers.map((answer, index) => (
-            <Button key={answer} disabled={keep.isPending} onClick={() => send(index === 0 ? "1" : "-1")}>{answer}</Button>
+            <Button key={answer} disabled={keep.isPending} onClick={() => send(index === 0 ? "1" : "-1")}>
+              {answer}
+            </Button>
           ))}
         </div>
       ) : (
@@ -91,24 +96,32 @@ export function Taking({ jobId, ask, corrects, moment, setMoment, place, tester,
             />
             <span className="unit">{ask.unit}</span>
             {shown.expected_text !== "" && (
-              <span className="expect">{ask.is_text ? "expect" : "expect now"}<b>{shown.expected_text}</b></span>
+              <span className="expect">
+                {ask.is_text ? "expect" : "expect now"}
+                <b>{shown.expected_text}</b>
+              </span>
             )}
           </div>
           {ask.is_text && <Scan found={setEntered} />}
           <BandPicture ask={shown} value={judged?.reading?.value ?? null} verdict={judged?.verdict ?? "waiting"} />
           {judged !== null && <Verdicts ask={judged} all={false} />}
           {tried.isError && keep.error === null && <ProblemNote error={tried.error} />}
-          {narrow && !ask.is_text && <Keypad beyond={ask.may_be_beyond} press={(key) => setEntered(entered + key)} erase={() => setEntered(entered.slice(0, -1))} />}
-          <Button type="primary" htmlType="submit" loading={keep.isPending} className="keep">Keep and go to next</Button>
+          {narrow && !ask.is_text && (
+            <Keypad
+              beyond={ask.may_be_beyond}
+              press={(key) => setEntered(entered + key)}
+              erase={() => setEntered(entered.slice(0, -1))}
+            />
+          )}
+          <Button type="primary" htmlType="submit" loading={keep.isPending} className="keep">
+            Keep and go to next
+          </Button>
         </form>
       )}
       <NoteAndInstrument words={words} tester={tester} put={setWords} />
       <Moment moment={moment} setMoment={setMoment} />
       {ask.kind === "irradiance" && (
-        <Button
-          loading={clearSky.isPending}
-          onClick={() => clearSky.mutate(null, { onSuccess: kept })}
-        >
+        <Button loading={clearSky.isPending} onClick={() => clearSky.mutate(null, { onSuccess: kept })}>
           Take the clear-sky figure instead
         </Button>
       )}
@@ -124,12 +137,31 @@ interface Words {
 }
 
 /** What is said beside a reading: a note, and what it was read with. */
-function NoteAndInstrument({ words, tester, put }: { words: Words | null; tester: string; put: (words: Words) => void }) {
-  if (words === null) return <button type="button" className="quiet" onClick={() => put({ note: "", instrument: tester })}>{tester === "" ? "note or instrument" : `note · read with ${tester}`}</button>;
+function NoteAndInstrument({
+  words,
+  tester,
+  put,
+}: {
+  words: Words | null;
+  tester: string;
+  put: (words: Words) => void;
+}) {
+  if (words === null)
+    return (
+      <button type="button" className="quiet" onClick={() => put({ note: "", instrument: tester })}>
+        {tester === "" ? "note or instrument" : `note · read with ${tester}`}
+      </button>
+    );
   return (
     <div className="note-fields">
-      <label className="entry"><span className="entry-label">Note</span><Input value={words.note} onChange={(event) => put({ ...words, note: event.target.value })} /></label>
-      <label className="entry"><span className="entry-label">Instrument and its serial</span><Input value={words.instrument} onChange={(event) => put({ ...words, instrument: event.target.value })} /></label>
+      <label className="entry">
+        <span className="entry-label">Note</span>
+        <Input value={words.note} onChange={(event) => put({ ...words, note: event.target.value })} />
+      </label>
+      <label className="entry">
+        <span className="entry-label">Instrument and its serial</span>
+        <Input value={words.instrument} onChange={(event) => put({ ...words, instrument: event.target.value })} />
+      </label>
     </div>
   );
 }

@@ -1,5 +1,5 @@
-import type { Ask, Judgement } from "../api/client";
-import { figure } from "../figures";
+import type { Ask, Judgement } from "../api/types";
+import { figure } from "../lib/figures";
 import { Mark } from "../marks/Mark";
 
 /** What a reading means: each verdict that is not clear, or the first when all are. */
@@ -35,7 +35,9 @@ function Causes({ ask }: { ask: Ask }) {
         ))}
       </ol>
       {ask.not_told_apart.length > 0 && <p className="apart">This reading alone cannot tell these apart.</p>}
-      <p><span className="look-next">Look next</span> {ask.look_next}</p>
+      <p>
+        <span className="look-next">Look next</span> {ask.look_next}
+      </p>
     </div>
   );
 }

@@ -1,6 +1,6 @@
 import { Button } from "antd";
 import { useEffect, useRef, useState } from "react";
-import { FileButton } from "../FileButton";
+import { FileButton } from "../fields/FileButton";
 
 const LOOK_EVERY_MS = 250;
 type Standing = "closed" | "looking" | "no camera" | "nothing found" | "reading";
@@ -29,11 +29,24 @@ export function Scan({ found }: { found: (text: string) => void }) {
       ) : (
         <div className="scan-do">
           <Button onClick={() => setStanding("looking")}>Scan with the camera</Button>
-          <FileButton label="Picture of the label" accept="image/jpeg,image/png" busy={standing === "reading"} take={(file) => void fromPicture(file)}>Read a picture</FileButton>
+          <FileButton
+            label="Picture of the label"
+            accept="image/jpeg,image/png"
+            busy={standing === "reading"}
+            take={(file) => void fromPicture(file)}
+          >
+            Read a picture
+          </FileButton>
         </div>
       )}
-      {standing === "no camera" && <p role="alert">No camera can be used here. Read a picture, or type what the label says.</p>}
-      {standing === "nothing found" && <p role="alert">No code was found in this picture. Nearer, straight on, without glare; or type what the label says.</p>}
+      {standing === "no camera" && (
+        <p role="alert">No camera can be used here. Read a picture, or type what the label says.</p>
+      )}
+      {standing === "nothing found" && (
+        <p role="alert">
+          No code was found in this picture. Nearer, straight on, without glare; or type what the label says.
+        </p>
+      )}
     </div>
   );
 }

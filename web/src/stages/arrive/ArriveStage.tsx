@@ -1,10 +1,11 @@
 import { useState } from "react";
-import { loadInUrl, type Plan } from "../../shared/api/client";
-import { Faces } from "../../shared/Faces";
+import type { Plan } from "../../shared/api/types";
+import { loadInUrl } from "../../shared/api/urls";
+import { Faces } from "../../shared/layout/Faces";
 import { GateLine } from "../../shared/judging/GateLine";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { Rail } from "../../shared/readings/Rail";
-import { StageFrame, type StageProps } from "../../shared/StageFrame";
+import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
 import { Crew } from "./Crew";
 import { LoadIn } from "./LoadIn";
 import { OpenItems } from "./OpenItems";
@@ -15,7 +16,11 @@ const FACES = ["goods", "permit and people", "left open"] as const;
 type Face = (typeof FACES)[number];
 
 const equipment = ({ inverter, micro }: Plan) =>
-  inverter !== null ? `${inverter.maker} ${inverter.model}` : micro === null ? "" : `${micro.units.length} × ${micro.unit.maker} ${micro.unit.model}`;
+  inverter !== null
+    ? `${inverter.maker} ${inverter.model}`
+    : micro === null
+      ? ""
+      : `${micro.units.length} × ${micro.unit.maker} ${micro.unit.model}`;
 
 /** Stage 1: the load-in sheet, the permit, who is here, the nameplate and the supply. */
 export default function ArriveStage({ jobId, view, whyAll }: StageProps) {
@@ -33,7 +38,9 @@ export default function ArriveStage({ jobId, view, whyAll }: StageProps) {
       <GateLine gate={stage.start} />
       <div className="faces">
         <Faces faces={FACES} face={face} show={setFace} />
-        <a className="quiet" href={loadInUrl(jobId)} download>Load-in sheet, CSV</a>
+        <a className="quiet" href={loadInUrl(jobId)} download>
+          Load-in sheet, CSV
+        </a>
       </div>
       {face === "goods" && <LoadIn jobId={jobId} view={view} />}
       {face === "permit and people" && (

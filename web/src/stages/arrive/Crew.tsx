@@ -1,6 +1,6 @@
 import { Button, Checkbox, Input } from "antd";
 import { useState } from "react";
-import type { Arrival } from "../../shared/api/client";
+import type { Arrival } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 
@@ -10,17 +10,25 @@ const NOBODY = { name: "", licence: "" };
 export function Crew({ jobId, crew }: { jobId: string; crew: Arrival["crew"] }) {
   const [entered, setEntered] = useState(NOBODY);
   const edit = useEdit(jobId);
-  const set = (next: Arrival["crew"], done?: () => void) => edit.mutate({ do: "set_crew", crew: next }, done === undefined ? {} : { onSuccess: done });
+  const set = (next: Arrival["crew"], done?: () => void) =>
+    edit.mutate({ do: "set_crew", crew: next }, done === undefined ? {} : { onSuccess: done });
   return (
     <section aria-label="People">
       <h2 className="why-head">People</h2>
       <ul className="crew">
         {crew.map((one, index) => (
           <li key={one.name}>
-            <Checkbox checked={one.present} onChange={(event) => set(crew.map((other, at) => (at === index ? { ...other, present: event.target.checked } : other)))}>
+            <Checkbox
+              checked={one.present}
+              onChange={(event) =>
+                set(crew.map((other, at) => (at === index ? { ...other, present: event.target.checked } : other)))
+              }
+            >
               <b>{one.name}</b>, {one.licence === "" ? "no licence" : `licence ${one.licence}`}
             </Checkbox>
-            <button type="button" className="quiet" onClick={() => set(crew.filter((_, at) => at !== index))}>take off</button>
+            <button type="button" className="quiet" onClick={() => set(crew.filter((_, at) => at !== index))}>
+              take off
+            </button>
           </li>
         ))}
       </ul>
@@ -31,9 +39,20 @@ export function Crew({ jobId, crew }: { jobId: string; crew: Arrival["crew"] }) 
           set([...crew, { ...entered, present: true }], () => setEntered(NOBODY));
         }}
       >
-        <label className="entry"><span className="entry-label">Name</span><Input value={entered.name} onChange={(event) => setEntered({ ...entered, name: event.target.value })} /></label>
-        <label className="entry"><span className="entry-label">Licence number, or empty</span><Input value={entered.licence} onChange={(event) => setEntered({ ...entered, licence: event.target.value })} /></label>
-        <Button htmlType="submit" className="plane-off" loading={edit.isPending}>Add</Button>
+        <label className="entry">
+          <span className="entry-label">Name</span>
+          <Input value={entered.name} onChange={(event) => setEntered({ ...entered, name: event.target.value })} />
+        </label>
+        <label className="entry">
+          <span className="entry-label">Licence number, or empty</span>
+          <Input
+            value={entered.licence}
+            onChange={(event) => setEntered({ ...entered, licence: event.target.value })}
+          />
+        </label>
+        <Button htmlType="submit" className="plane-off" loading={edit.isPending}>
+          Add
+        </Button>
       </form>
       <ProblemNote error={edit.error} />
     </section>

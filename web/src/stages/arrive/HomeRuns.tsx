@@ -1,8 +1,8 @@
 import { Button, Input } from "antd";
 import { useState } from "react";
-import type { StringPlan } from "../../shared/api/client";
+import type { StringPlan } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
-import { figure } from "../../shared/figures";
+import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 
 /** Each string's way to the inverter, by which its cable is counted. */
@@ -10,7 +10,9 @@ export function HomeRuns({ jobId, strings }: { jobId: string; strings: StringPla
   return (
     <section className="home-runs" aria-label="Home runs">
       <h3>Home runs, by which DC cable is counted</h3>
-      {strings.map((string) => <Run key={string.name} jobId={jobId} string={string} />)}
+      {strings.map((string) => (
+        <Run key={string.name} jobId={jobId} string={string} />
+      ))}
     </section>
   );
 }
@@ -19,11 +21,21 @@ export function HomeRuns({ jobId, strings }: { jobId: string; strings: StringPla
 function Run({ jobId, string }: { jobId: string; string: StringPlan }) {
   const { name, home_run: pieces } = string;
   const [run] = pieces;
-  const shown = run === undefined ? { length_m: "", section_mm2: "" } : { length_m: figure(run.length_m, "m"), section_mm2: figure(run.section_mm2, "mm²") };
+  const shown =
+    run === undefined
+      ? { length_m: "", section_mm2: "" }
+      : { length_m: figure(run.length_m, "m"), section_mm2: figure(run.section_mm2, "mm²") };
   const [draft, setDraft] = useState<typeof shown | null>(null);
   const edit = useEdit(jobId);
   const entered = draft ?? shown;
-  if (pieces.length > 1) return <p className="in-pieces"><b>{name}</b> {pieces.map((piece) => `${figure(piece.length_m, "m")} of ${figure(piece.section_mm2, "mm²")}`).join(" + ")}: change the pieces in Feed.</p>;
+  if (pieces.length > 1)
+    return (
+      <p className="in-pieces">
+        <b>{name}</b>{" "}
+        {pieces.map((piece) => `${figure(piece.length_m, "m")} of ${figure(piece.section_mm2, "mm²")}`).join(" + ")}:
+        change the pieces in Feed.
+      </p>
+    );
   return (
     <form
       aria-label={`Home run ${name}`}
@@ -33,9 +45,25 @@ function Run({ jobId, string }: { jobId: string; string: StringPlan }) {
       }}
     >
       <b>{name}</b>
-      <label className="entry"><span className="entry-label">One way</span><Input value={entered.length_m} placeholder="18 m" onChange={(event) => setDraft({ ...entered, length_m: event.target.value })} /></label>
-      <label className="entry"><span className="entry-label">Size</span><Input value={entered.section_mm2} placeholder="4 mm²" onChange={(event) => setDraft({ ...entered, section_mm2: event.target.value })} /></label>
-      <Button htmlType="submit" disabled={draft === null} loading={edit.isPending}>Keep</Button>
+      <label className="entry">
+        <span className="entry-label">One way</span>
+        <Input
+          value={entered.length_m}
+          placeholder="18 m"
+          onChange={(event) => setDraft({ ...entered, length_m: event.target.value })}
+        />
+      </label>
+      <label className="entry">
+        <span className="entry-label">Size</span>
+        <Input
+          value={entered.section_mm2}
+          placeholder="4 mm²"
+          onChange={(event) => setDraft({ ...entered, section_mm2: event.target.value })}
+        />
+      </label>
+      <Button htmlType="submit" disabled={draft === null} loading={edit.isPending}>
+        Keep
+      </Button>
       <ProblemNote error={edit.error} />
     </form>
   );

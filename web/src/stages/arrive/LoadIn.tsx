@@ -1,6 +1,7 @@
 import { Button, Checkbox } from "antd";
 import type { ReactNode } from "react";
-import { api, type GoodsIn, type JobView, type LoadInLine } from "../../shared/api/client";
+import { api } from "../../shared/api/calls";
+import type { GoodsIn, JobView, LoadInLine } from "../../shared/api/types";
 import { useEdit, useJobWrite } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { HomeRuns } from "./HomeRuns";
@@ -12,15 +13,26 @@ export function LoadIn({ jobId, view }: { jobId: string; view: JobView }) {
   const { arrival, strings } = view.plan;
   const edit = useEdit(jobId);
   const count = useJobWrite<GoodsIn[]>(jobId, (counted) => api.countGoods(jobId, counted));
+  const typed = useJobWrite<GoodsIn[]>(jobId, (counted) => api.countGoods(jobId, counted));
   const groups = [...new Set(lines.map((line) => line.group))];
   return (
     <>
-      <Checkbox checked={arrival.first_visit} onChange={(event) => edit.mutate({ do: "set_first_visit", first_visit: event.target.checked })}>
+      <Checkbox
+        checked={arrival.first_visit}
+        onChange={(event) => edit.mutate({ do: "set_first_visit", first_visit: event.target.checked })}
+      >
         First visit: the inverter comes later
       </Checkbox>
       <ProblemNote error={count.error ?? edit.error} />
       {groups.map((group) => (
-        <Group key={group} jobId={jobId} title={group} lines={lines.filter((line) => line.group === group)} count={(counted) => count.mutate(counted)}>
+        <Group
+          key={group}
+          jobId={jobId}
+          title={group}
+          lines={lines.filter((line) => line.group === group)}
+          count={(counted) => count.mutate(counted)}
+          typed={typed.mutateAsync}
+        >
           {group === "cable" && <HomeRuns jobId={jobId} strings={strings} />}
         </Group>
       ))}
@@ -28,7 +40,11 @@ export function LoadIn({ jobId, view }: { jobId: string; view: JobView }) {
         <section>
           <h2 className="why-head">Came instead</h2>
           <ul className="replaced">
-            {arrival.substitutes.map((one) => <li key={one.was + one.now}>{one.now} for {one.was}: the plan was judged again.</li>)}
+            {arrival.substitutes.map((one) => (
+              <li key={one.was + one.now}>
+                {one.now} for {one.was}: the plan was judged again.
+              </li>
+            ))}
           </ul>
         </section>
       )}
@@ -41,24 +57,31 @@ interface GroupProps {
   title: string;
   lines: LoadInLine[];
   count: (counted: GoodsIn[]) => void;
+  typed: (counted: GoodsIn[]) => Promise<unknown>;
   children: ReactNode;
 }
 
 /** One group of lines, with one touch for those that are simply all there. */
-function Group({ jobId, title, lines, count, children }: GroupProps) {
+function Group({ jobId, title, lines, count, typed, children }: GroupProps) {
   const rest = lines.filter((line) => line.found === null && line.needed !== null);
   return (
     <section className="load-in" aria-label={title}>
       <header>
         <h2>{title}</h2>
         {rest.length > 0 && (
-          <Button onClick={() => count(rest.map((line) => ({ line: line.id, found: String(line.needed), damaged: "", note: "" })))}>
+          <Button
+            onClick={() =>
+              count(rest.map((line) => ({ line: line.id, found: String(line.needed), damaged: "", note: "" })))
+            }
+          >
             {rest.length === lines.length ? "All here" : "The rest is here"}
           </Button>
         )}
       </header>
       <ul>
-        {lines.map((line) => <LoadInRow key={line.id} jobId={jobId} line={line} count={count} />)}
+        {lines.map((line) => (
+          <LoadInRow key={line.id} jobId={jobId} line={line} count={count} typed={typed} />
+        ))}
       </ul>
       {children}
     </section>

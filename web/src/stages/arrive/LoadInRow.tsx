@@ -1,23 +1,25 @@
 import { useState } from "react";
-import type { Edit, GoodsIn, Kind, LoadInLine } from "../../shared/api/client";
+import type { Edit, GoodsIn, Kind, LoadInLine } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { Photos } from "../../shared/evidence/Photos";
-import { figure } from "../../shared/figures";
+import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Mark } from "../../shared/marks/Mark";
-import { SheetPick } from "../../shared/SheetPick";
-import { Typed } from "../../shared/Typed";
+import { SheetPick } from "../../shared/fields/SheetPick";
+import { Field } from "../../shared/fields/Field";
 
 interface RowProps {
   jobId: string;
   line: LoadInLine;
   count: (counted: GoodsIn[]) => void;
+  /** The same for what is typed: it stays in its field until it has been taken. */
+  typed: (counted: GoodsIn[]) => Promise<unknown>;
 }
 
 type Swapped = Extract<Edit, { do: "substitute" }>["kind"];
 
 /** One line: what, how many, how many are here; behind a touch what is damaged, swapped, photographed. */
-export function LoadInRow({ jobId, line, count }: RowProps) {
+export function LoadInRow({ jobId, line, count, typed }: RowProps) {
   const [open, setOpen] = useState(false);
   const edit = useEdit(jobId);
   const { needed, found, damaged, judgement } = line;
@@ -26,19 +28,43 @@ export function LoadInRow({ jobId, line, count }: RowProps) {
     <li className={`goods goods-${judgement.verdict}`}>
       <button type="button" className="goods-what" aria-expanded={open} onClick={() => setOpen(!open)}>
         <Mark verdict={judgement.verdict} />
-        <span>{line.what}{line.keep !== "" && <small>{line.keep}</small>}</span>
+        <span>
+          {line.what}
+          {line.keep !== "" && <small>{line.keep}</small>}
+        </span>
       </button>
       <Tally line={line} />
-      <span className="goods-needed">{needed === null ? "?" : <b>{figure(needed, "", 2)}</b>} {line.unit}</span>
-      <Typed bare label={`Here of ${line.what}`} shown={text(found)} commit={(entered) => count([{ line: line.id, found: entered, damaged: "", note: "" }])} />
-      <button type="button" className="goods-all" disabled={needed === null} aria-label={`All here: ${line.what}`} onClick={() => count([{ line: line.id, found: String(needed), damaged: damaged === null ? "" : "0", note: "" }])}>
+      <span className="goods-needed">
+        {needed === null ? "?" : <b>{figure(needed, "", 2)}</b>} {line.unit}
+      </span>
+      <Field
+        bare
+        label={`Here of ${line.what}`}
+        shown={text(found)}
+        commit={(entered) => typed([{ line: line.id, found: entered, damaged: "", note: "" }])}
+      />
+      <button
+        type="button"
+        className="goods-all"
+        disabled={needed === null}
+        aria-label={`All here: ${line.what}`}
+        onClick={() =>
+          count([{ line: line.id, found: String(needed), damaged: damaged === null ? "" : "0", note: "" }])
+        }
+      >
         all
       </button>
-      {(open || judgement.verdict === "stop" || judgement.verdict === "watch") && <p className="goods-told">{judgement.reason}</p>}
+      {(open || judgement.verdict === "stop" || judgement.verdict === "watch") && (
+        <p className="goods-told">{judgement.reason}</p>
+      )}
       {open && (
         <div className="goods-more">
           <p className="source">Counted by: {line.because}.</p>
-          <Typed label={`Damaged of ${line.what}`} shown={text(damaged)} commit={(entered) => count([{ line: line.id, found: String(found ?? 0), damaged: entered, note: "" }])} />
+          <Field
+            label={`Damaged of ${line.what}`}
+            shown={text(damaged)}
+            commit={(entered) => typed([{ line: line.id, found: String(found ?? 0), damaged: entered, note: "" }])}
+          />
           {line.kind !== "" && (
             <SheetPick
               kind={line.kind as Kind}
@@ -54,7 +80,11 @@ export function LoadInRow({ jobId, line, count }: RowProps) {
           <ProblemNote error={edit.error} />
           {line.history.length > 0 && (
             <ul className="history">
-              {line.history.map((kept) => <li key={kept.id}>{kept.text} {kept.by}</li>)}
+              {line.history.map((kept) => (
+                <li key={kept.id}>
+                  {kept.text} {kept.by}
+                </li>
+              ))}
             </ul>
           )}
         </div>
@@ -75,7 +105,13 @@ function Tally({ line }: { line: LoadInLine }) {
   return (
     <svg className="tally" width={WIDTH_PX + 2} height={HEIGHT_PX + 2} aria-hidden="true">
       <rect className="tally-here" x={1} y={1} width={whole} height={HEIGHT_PX} />
-      <rect className="tally-damaged" x={1 + whole} y={1} width={Math.min(broken, WIDTH_PX - whole)} height={HEIGHT_PX} />
+      <rect
+        className="tally-damaged"
+        x={1 + whole}
+        y={1}
+        width={Math.min(broken, WIDTH_PX - whole)}
+        height={HEIGHT_PX}
+      />
       <rect className="tally-needed" x={1} y={1} width={WIDTH_PX} height={HEIGHT_PX} />
     </svg>
   );

@@ -1,9 +1,9 @@
 import { Button, Checkbox, Input } from "antd";
 import { useState } from "react";
-import type { Arrival, StageStanding } from "../../shared/api/client";
+import type { Arrival, StageStanding } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { Pick } from "../../shared/Pick";
+import { Pick } from "../../shared/fields/Pick";
 
 interface OpenItemsProps {
   jobId: string;
@@ -23,24 +23,48 @@ export function OpenItems({ jobId, items, stages }: OpenItemsProps) {
       <ul className="crew">
         {items.map((item, index) => (
           <li key={item.what}>
-            <Checkbox checked={item.settled} onChange={(event) => edit.mutate({ do: "settle_item", number: index + 1, settled: event.target.checked })}>
-              <span className={item.settled ? "settled" : undefined}><b>{item.what}</b></span> {item.owner}, {titles.get(item.stage)}
+            <Checkbox
+              checked={item.settled}
+              onChange={(event) => edit.mutate({ do: "settle_item", number: index + 1, settled: event.target.checked })}
+            >
+              <span className={item.settled ? "settled" : undefined}>
+                <b>{item.what}</b>
+              </span>{" "}
+              {item.owner}, {titles.get(item.stage)}
             </Checkbox>
           </li>
         ))}
       </ul>
-      {items.length === 0 && <p className="source">Nothing is left open. What waits for a second visit stands here until it is settled.</p>}
+      {items.length === 0 && (
+        <p className="source">Nothing is left open. What waits for a second visit stands here until it is settled.</p>
+      )}
       <form
         className="plane-fields"
         onSubmit={(event) => {
           event.preventDefault();
-          edit.mutate({ do: "leave_open", what: entered.what, owner: entered.owner, stage: Number(entered.stage) }, { onSuccess: () => setEntered(EMPTY) });
+          edit.mutate(
+            { do: "leave_open", what: entered.what, owner: entered.owner, stage: Number(entered.stage) },
+            { onSuccess: () => setEntered(EMPTY) },
+          );
         }}
       >
-        <label className="entry"><span className="entry-label">What is left open</span><Input value={entered.what} onChange={(event) => setEntered({ ...entered, what: event.target.value })} /></label>
-        <label className="entry"><span className="entry-label">Who sees to it</span><Input value={entered.owner} onChange={(event) => setEntered({ ...entered, owner: event.target.value })} /></label>
-        <Pick label="In which stage" value={entered.stage} options={stages.map((one) => [String(one.number), one.title] as const)} put={(stage) => setEntered({ ...entered, stage })} />
-        <Button htmlType="submit" className="plane-off" loading={edit.isPending}>Leave open</Button>
+        <label className="entry">
+          <span className="entry-label">What is left open</span>
+          <Input value={entered.what} onChange={(event) => setEntered({ ...entered, what: event.target.value })} />
+        </label>
+        <label className="entry">
+          <span className="entry-label">Who sees to it</span>
+          <Input value={entered.owner} onChange={(event) => setEntered({ ...entered, owner: event.target.value })} />
+        </label>
+        <Pick
+          label="In which stage"
+          value={entered.stage}
+          options={stages.map((one) => [String(one.number), one.title] as const)}
+          put={(stage) => setEntered({ ...entered, stage })}
+        />
+        <Button htmlType="submit" className="plane-off" loading={edit.isPending}>
+          Leave open
+        </Button>
       </form>
       <ProblemNote error={edit.error} />
     </section>

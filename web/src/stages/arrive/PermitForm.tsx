@@ -1,6 +1,6 @@
 import { Button, Input } from "antd";
 import { useState } from "react";
-import type { Arrival } from "../../shared/api/client";
+import type { Arrival } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { Photos } from "../../shared/evidence/Photos";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
@@ -36,10 +36,16 @@ export function PermitForm({ jobId, permit }: { jobId: string; permit: Arrival["
         {FIELDS.map(([name, label, example]) => (
           <label key={name} className="entry">
             <span className="entry-label">{label}</span>
-            <Input value={entered[name]} placeholder={example} onChange={(event) => setDraft({ ...entered, [name]: event.target.value })} />
+            <Input
+              value={entered[name]}
+              placeholder={example}
+              onChange={(event) => setDraft({ ...entered, [name]: event.target.value })}
+            />
           </label>
         ))}
-        <Button htmlType="submit" className="plane-off" disabled={draft === null} loading={edit.isPending}>Keep</Button>
+        <Button htmlType="submit" className="plane-off" disabled={draft === null} loading={edit.isPending}>
+          Keep
+        </Button>
       </div>
       <ProblemNote error={edit.error} />
       <Photos jobId={jobId} step="permit" title="the permit" documents />

@@ -1,9 +1,9 @@
 import { Button, Input } from "antd";
 import { useState } from "react";
-import type { Earthing } from "../../shared/api/client";
+import type { Earthing } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { Pick } from "../../shared/Pick";
+import { Pick } from "../../shared/fields/Pick";
 import { NODE_KINDS } from "./words";
 
 /** One more thing that is bonded, and the step that leads on from it. */
@@ -25,25 +25,50 @@ export function AddToPath({ jobId, nodes }: { jobId: string; nodes: Earthing["no
           edit.mutate({ do: "add_node", name, kind }, { onSuccess: () => setName("") });
         }}
       >
-        <label className="entry"><span className="entry-label">Another thing that is bonded</span><Input value={name} placeholder="Balcony rail" onChange={(event) => setName(event.target.value)} /></label>
+        <label className="entry">
+          <span className="entry-label">Another thing that is bonded</span>
+          <Input value={name} placeholder="Balcony rail" onChange={(event) => setName(event.target.value)} />
+        </label>
         <Pick label="What it is" value={kind} options={NODE_KINDS} put={setKind} />
-        <Button htmlType="submit" className="plane-off">Add it</Button>
+        <Button htmlType="submit" className="plane-off">
+          Add it
+        </Button>
       </form>
       <form
         className="plane-fields"
         aria-label="Another step"
         onSubmit={(event) => {
           event.preventDefault();
-          edit.mutate({ do: "put_link", was: null, name: `${start} → ${end}`.slice(0, 60), start, end, how: "wire", length_m: "", section_mm2: "", joints: "2", stud_mm: "" });
+          edit.mutate({
+            do: "put_link",
+            was: null,
+            name: `${start} → ${end}`.slice(0, 60),
+            start,
+            end,
+            how: "wire",
+            length_m: "",
+            section_mm2: "",
+            joints: "2",
+            stud_mm: "",
+          });
         }}
       >
         <Pick label="Another step, from" value={start} options={names} put={setStart} />
         <Pick label="To" value={end} options={names} put={setEnd} />
-        <Button htmlType="submit" className="plane-off">Add the step</Button>
+        <Button htmlType="submit" className="plane-off">
+          Add the step
+        </Button>
       </form>
       <p className="crew">
         {nodes.map((node) => (
-          <button key={node.name} type="button" className="quiet" onClick={() => edit.mutate({ do: "remove_node", name: node.name })}>remove {node.name}</button>
+          <button
+            key={node.name}
+            type="button"
+            className="quiet"
+            onClick={() => edit.mutate({ do: "remove_node", name: node.name })}
+          >
+            remove {node.name}
+          </button>
         ))}
       </p>
       <Button onClick={() => edit.mutate({ do: "propose_path" })}>Make it anew from the plan</Button>

@@ -1,8 +1,8 @@
-import type { Earthing, EarthLinkState, EarthStage } from "../../shared/api/client";
+import type { EarthLinkState, EarthStage, Earthing } from "../../shared/api/types";
 import { useWidth } from "../../shared/draw/useWidth";
-import { figure } from "../../shared/figures";
+import { figure } from "../../shared/lib/figures";
 import { MarkShape } from "../../shared/marks/Mark";
-import { useNarrow } from "../../shared/useNarrow";
+import { useNarrow } from "../../shared/lib/useNarrow";
 import { layout } from "./layout";
 
 const ROW_PX = 104;
@@ -31,7 +31,16 @@ export function EarthPath({ stage, earthing, chosen, select }: EarthPathProps) {
   const height = TOP_PX + (rows - 1) * ROW_PX + box.height + GROUND_PX;
   const column = (width - box.width - 2 * INSET_PX) / Math.max(columns - 1, 1);
   const places = new Map(
-    [...spots].map(([name, spot]) => [name, { x: columns === 1 ? width / 2 : INSET_PX + box.width / 2 + (spot.column - 1) * column, y: TOP_PX + spot.row * ROW_PX + box.height / 2 }] as const),
+    [...spots].map(
+      ([name, spot]) =>
+        [
+          name,
+          {
+            x: columns === 1 ? width / 2 : INSET_PX + box.width / 2 + (spot.column - 1) * column,
+            y: TOP_PX + spot.row * ROW_PX + box.height / 2,
+          },
+        ] as const,
+    ),
   );
   return (
     <div ref={ref} className="picture earth-path">
@@ -60,7 +69,10 @@ export function EarthPath({ stage, earthing, chosen, select }: EarthPathProps) {
               }}
             >
               <path className="touch-line" d={line} />
-              <path className={planned.how === "washer" || planned.how === "clamp" ? "earth-bite" : "earth-wire"} d={line} />
+              <path
+                className={planned.how === "washer" || planned.how === "clamp" ? "earth-bite" : "earth-wire"}
+                d={line}
+              />
               <Label link={link} planned={planned} x={x} y={y} narrow={narrow} />
             </g>
           );
@@ -72,7 +84,12 @@ export function EarthPath({ stage, earthing, chosen, select }: EarthPathProps) {
             <g key={node.name} className={node.reaches ? "earth-node" : "earth-node earth-node-loose"}>
               <rect x={at.x - box.width / 2} y={at.y - box.height / 2} width={box.width} height={box.height} />
               <Words text={node.name} x={at.x} y={at.y + 5} most={Math.floor((box.width - 8) / CHAR_PX)} />
-              {node.kind === "electrode" && <path className="earth-ground" d={`M${at.x} ${at.y + box.height / 2}v8M${at.x - 16} ${at.y + box.height / 2 + 8}h32m-26 6h20m-14 6h8`} />}
+              {node.kind === "electrode" && (
+                <path
+                  className="earth-ground"
+                  d={`M${at.x} ${at.y + box.height / 2}v8M${at.x - 16} ${at.y + box.height / 2 + 8}h32m-26 6h20m-14 6h8`}
+                />
+              )}
             </g>
           );
         })}
@@ -91,13 +108,28 @@ interface LabelProps {
 
 /** What runs there, and what it reads. */
 function Label({ link, planned, x, y, narrow }: LabelProps) {
-  const size = planned.section_mm2 == null ? planned.how : `${figure(planned.section_mm2, "mm²")}${planned.length_m == null ? "" : `, ${figure(planned.length_m, "m")}`}`;
+  const size =
+    planned.section_mm2 == null
+      ? planned.how
+      : `${figure(planned.section_mm2, "mm²")}${planned.length_m == null ? "" : `, ${figure(planned.length_m, "m")}`}`;
   const read = link.read_ohm === null ? "not read" : figure(link.read_ohm, "Ω", 2);
   return (
     <>
       <MarkShape verdict={link.verdict} x={x} y={y - 1} size={12} />
-      {!narrow && <text x={x + 12} y={y - 3}>{size}</text>}
-      <text className="strong" x={x + 12} y={narrow ? y + 5 : y + 13}>{read}{!narrow && link.band !== null && <tspan className="soft"> of {figure(link.band.low_ohm, "", 2)} to {figure(link.band.high_ohm, "Ω", 2)}</tspan>}</text>
+      {!narrow && (
+        <text x={x + 12} y={y - 3}>
+          {size}
+        </text>
+      )}
+      <text className="strong" x={x + 12} y={narrow ? y + 5 : y + 13}>
+        {read}
+        {!narrow && link.band !== null && (
+          <tspan className="soft">
+            {" "}
+            of {figure(link.band.low_ohm, "", 2)} to {figure(link.band.high_ohm, "Ω", 2)}
+          </tspan>
+        )}
+      </text>
     </>
   );
 }
@@ -105,11 +137,20 @@ function Label({ link, planned, x, y, narrow }: LabelProps) {
 /** A name on one line, or on two where the box is narrow. */
 function Words({ text, x, y, most }: { text: string; x: number; y: number; most: number }) {
   const cut = text.length <= most ? -1 : text.lastIndexOf(" ", most);
-  if (cut === -1) return <text x={x} y={y} textAnchor="middle">{text}</text>;
+  if (cut === -1)
+    return (
+      <text x={x} y={y} textAnchor="middle">
+        {text}
+      </text>
+    );
   return (
     <>
-      <text x={x} y={y - 8} textAnchor="middle">{text.slice(0, cut)}</text>
-      <text x={x} y={y + 9} textAnchor="middle">{text.slice(cut + 1)}</text>
+      <text x={x} y={y - 8} textAnchor="middle">
+        {text.slice(0, cut)}
+      </text>
+      <text x={x} y={y + 9} textAnchor="middle">
+        {text.slice(cut + 1)}
+      </text>
     </>
   );
 }

@@ -1,12 +1,12 @@
 import { Button, Checkbox } from "antd";
 import { useState } from "react";
-import type { Edit } from "../../shared/api/client";
+import type { Edit } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { Pick } from "../../shared/Pick";
+import { Pick } from "../../shared/fields/Pick";
 import { Rail } from "../../shared/readings/Rail";
-import { StageFrame, type StageProps } from "../../shared/StageFrame";
+import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
 import { AddToPath } from "./AddToPath";
 import { EarthPath } from "./EarthPath";
 import { LinkPanel } from "./LinkPanel";
@@ -16,7 +16,11 @@ import { UnitSchools } from "./UnitSchools";
 type Chosen = Omit<Extract<Edit, { do: "choose_earthing" }>, "do">;
 
 const STAGE = 3;
-const POLES = [["none", "no pole earthed"], ["minus", "minus earthed"], ["plus", "plus earthed"]] as const;
+const POLES = [
+  ["none", "no pole earthed"],
+  ["minus", "minus earthed"],
+  ["plus", "plus earthed"],
+] as const;
 
 /** Stage 3: the earth path from frame to electrode, its sizes, and its continuity. */
 export default function EarthStage({ jobId, view, whyAll }: StageProps) {
@@ -27,7 +31,14 @@ export default function EarthStage({ jobId, view, whyAll }: StageProps) {
   const edit = useEdit(jobId);
   const chosen = stage.links.find((one) => one.name === picked) ?? stage.links[0];
   const link = earthing.links.find((one) => one.name === chosen?.name);
-  const choose = (change: Partial<Chosen>) => edit.mutate({ do: "choose_earthing", roof: earthing.roof, array_pole: earthing.array_pole, lightning: earthing.lightning, ...change });
+  const choose = (change: Partial<Chosen>) =>
+    edit.mutate({
+      do: "choose_earthing",
+      roof: earthing.roof,
+      array_pole: earthing.array_pole,
+      lightning: earthing.lightning,
+      ...change,
+    });
   return (
     <StageFrame
       title="Earth"
@@ -38,12 +49,25 @@ export default function EarthStage({ jobId, view, whyAll }: StageProps) {
     >
       {earthing.nodes.length === 0 ? (
         <p className="nothing">
-          No earth path is drawn yet. <Button type="primary" loading={edit.isPending} onClick={() => edit.mutate({ do: "propose_path" })}>Make one from the plan</Button>
+          No earth path is drawn yet.{" "}
+          <Button type="primary" loading={edit.isPending} onClick={() => edit.mutate({ do: "propose_path" })}>
+            Make one from the plan
+          </Button>
         </p>
       ) : (
         <>
           <EarthPath stage={stage} earthing={earthing} chosen={chosen?.name ?? null} select={setPicked} />
-          {chosen !== undefined && link !== undefined && <LinkPanel key={link.name} jobId={jobId} link={link} state={chosen} nodes={earthing.nodes} renamed={setPicked} whyAll={whyAll} />}
+          {chosen !== undefined && link !== undefined && (
+            <LinkPanel
+              key={link.name}
+              jobId={jobId}
+              link={link}
+              state={chosen}
+              nodes={earthing.nodes}
+              renamed={setPicked}
+              whyAll={whyAll}
+            />
+          )}
         </>
       )}
       <ProblemNote error={edit.error} />
@@ -51,8 +75,15 @@ export default function EarthStage({ jobId, view, whyAll }: StageProps) {
       <Schools schools={stage.schools} choose={(roof) => choose({ roof })} />
       {assessment.roof !== null && <UnitSchools jobId={jobId} view={view} roof={assessment.roof} />}
       <div className="device-fields">
-        <Pick label="Array pole" value={earthing.array_pole} options={POLES} put={(array_pole) => choose({ array_pole })} />
-        <Checkbox checked={earthing.lightning} onChange={(event) => choose({ lightning: event.target.checked })}>the house has lightning rods</Checkbox>
+        <Pick
+          label="Array pole"
+          value={earthing.array_pole}
+          options={POLES}
+          put={(array_pole) => choose({ array_pole })}
+        />
+        <Checkbox checked={earthing.lightning} onChange={(event) => choose({ lightning: event.target.checked })}>
+          the house has lightning rods
+        </Checkbox>
       </div>
       {earthing.nodes.length > 0 && <AddToPath jobId={jobId} nodes={earthing.nodes} />}
       {stage.judgements.length > 0 && <JudgementList judgements={stage.judgements} allOpen={whyAll} />}

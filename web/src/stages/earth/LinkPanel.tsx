@@ -1,12 +1,12 @@
 import { Button, Input } from "antd";
 import { useState } from "react";
-import type { EarthLink, Earthing, EarthLinkState, Edit } from "../../shared/api/client";
+import type { EarthLink, EarthLinkState, Earthing, Edit } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { Photos } from "../../shared/evidence/Photos";
-import { figure } from "../../shared/figures";
+import { figure } from "../../shared/lib/figures";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { Pick } from "../../shared/Pick";
+import { Pick } from "../../shared/fields/Pick";
 import { HOWS } from "./words";
 
 type Put = Extract<Edit, { do: "put_link" }>;
@@ -50,7 +50,10 @@ export function LinkPanel({ jobId, link, state, nodes, renamed, whyAll }: LinkPa
     <section className="device-panel" aria-label={link.name}>
       <header>
         <h2>{link.name}</h2>
-        <span>{state.least_mm2 === null ? "bites through" : `at least ${figure(state.least_mm2, "mm²")}`}{state.lug !== "" && ` · ${state.lug}`}</span>
+        <span>
+          {state.least_mm2 === null ? "bites through" : `at least ${figure(state.least_mm2, "mm²")}`}
+          {state.lug !== "" && ` · ${state.lug}`}
+        </span>
       </header>
       <form
         onSubmit={(event) => {
@@ -67,13 +70,43 @@ export function LinkPanel({ jobId, link, state, nodes, renamed, whyAll }: LinkPa
           <Pick label="From" value={entered.start} options={names} put={(start) => put({ start })} />
           <Pick label="To" value={entered.end} options={names} put={(end) => put({ end })} />
           <Pick label="How" value={entered.how} options={HOWS} put={(how) => put({ how })} />
-          {!bites && <label className="entry"><span className="entry-label">Length</span><Input value={entered.length_m} onChange={(event) => put({ length_m: event.target.value })} /></label>}
-          {!bites && <label className="entry"><span className="entry-label">Size</span><Input value={entered.section_mm2} onChange={(event) => put({ section_mm2: event.target.value })} /></label>}
-          {!bites && <label className="entry"><span className="entry-label">Joints on the way</span><Input value={entered.joints} onChange={(event) => put({ joints: event.target.value })} /></label>}
-          {!bites && <label className="entry"><span className="entry-label">Stud of the terminal, M</span><Input value={entered.stud_mm} placeholder="8 mm" onChange={(event) => put({ stud_mm: event.target.value })} /></label>}
+          {!bites && (
+            <label className="entry">
+              <span className="entry-label">Length</span>
+              <Input value={entered.length_m} onChange={(event) => put({ length_m: event.target.value })} />
+            </label>
+          )}
+          {!bites && (
+            <label className="entry">
+              <span className="entry-label">Size</span>
+              <Input value={entered.section_mm2} onChange={(event) => put({ section_mm2: event.target.value })} />
+            </label>
+          )}
+          {!bites && (
+            <label className="entry">
+              <span className="entry-label">Joints on the way</span>
+              <Input value={entered.joints} onChange={(event) => put({ joints: event.target.value })} />
+            </label>
+          )}
+          {!bites && (
+            <label className="entry">
+              <span className="entry-label">Stud of the terminal, M</span>
+              <Input
+                value={entered.stud_mm}
+                placeholder="8 mm"
+                onChange={(event) => put({ stud_mm: event.target.value })}
+              />
+            </label>
+          )}
           <div className="object-do">
-            <Button htmlType="submit" type="primary" disabled={draft === null} loading={edit.isPending}>Keep</Button>
-            {draft !== null && <Button onClick={() => setDraft(null)}>Back to {said.section_mm2 === "" ? "before" : said.section_mm2}</Button>}
+            <Button htmlType="submit" type="primary" disabled={draft === null} loading={edit.isPending}>
+              Keep
+            </Button>
+            {draft !== null && (
+              <Button onClick={() => setDraft(null)}>
+                Back to {said.section_mm2 === "" ? "before" : said.section_mm2}
+              </Button>
+            )}
             <Button onClick={() => edit.mutate({ do: "remove_link", name: link.name })}>Remove</Button>
           </div>
         </div>

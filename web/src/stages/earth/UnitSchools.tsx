@@ -1,6 +1,6 @@
-import type { JobView, RoofStage } from "../../shared/api/client";
+import type { JobView, RoofStage } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
-import { figure } from "../../shared/figures";
+import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 
 /** The ways to earth roof units side by side: what each needs, what to mind, what the sheet allows. */
@@ -15,10 +15,39 @@ export function UnitSchools({ jobId, view, roof }: { jobId: string; view: JobVie
       <ProblemNote error={edit.error} />
       <div className="size-steps schools" role="radiogroup" aria-label="How the units are earthed">
         {roof.earth.map((one) => (
-          <button key={one.school} type="button" role="radio" aria-checked={one.chosen} className="size-step" onClick={() => edit.mutate({ do: "set_roof", gaps, order, label, three_phase, earth: one.school as "core" | "washer" | "wire" })}>
+          <button
+            key={one.school}
+            type="button"
+            role="radio"
+            aria-checked={one.chosen}
+            className="size-step"
+            onClick={() =>
+              edit.mutate({
+                do: "set_roof",
+                gaps,
+                order,
+                label,
+                three_phase,
+                earth: one.school as "core" | "washer" | "wire",
+              })
+            }
+          >
             <span className="size-name">{one.title}</span>
-            {one.parts.map((part) => <span key={part.what}>{part.count === null ? part.what : <><b>{figure(part.count, part.unit === "m" ? "m" : "", 0)}</b> {part.what}</>}</span>)}
-            <span className="buys">{one.caution}{!one.allowed && " Not with this unit and trunk."}</span>
+            {one.parts.map((part) => (
+              <span key={part.what}>
+                {part.count === null ? (
+                  part.what
+                ) : (
+                  <>
+                    <b>{figure(part.count, part.unit === "m" ? "m" : "", 0)}</b> {part.what}
+                  </>
+                )}
+              </span>
+            ))}
+            <span className="buys">
+              {one.caution}
+              {!one.allowed && " Not with this unit and trunk."}
+            </span>
           </button>
         ))}
       </div>

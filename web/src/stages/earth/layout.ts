@@ -1,4 +1,4 @@
-import type { Earthing } from "../../shared/api/client";
+import type { Earthing } from "../../shared/api/types";
 
 /** Where a thing of the path is drawn: its column, in leaves from the left, and its row from the top. */
 export interface Spot {
@@ -19,9 +19,11 @@ export function layout({ nodes, links }: Earthing): Layout {
   const roots = nodes.filter((node) => node.kind === "electrode").map((node) => node.name);
   const grow = (from: string[]) => {
     from.forEach((name) => away.set(name, 0));
-    for (const ahead = [...from]; ahead.length > 0; ) {
+    for (const ahead = [...from]; ahead.length > 0;) {
       const name = ahead.shift() ?? "";
-      const beside = links.flatMap((link) => (link.end === name ? [link.start] : link.start === name ? [link.end] : []));
+      const beside = links.flatMap((link) =>
+        link.end === name ? [link.start] : link.start === name ? [link.end] : [],
+      );
       const fresh = [...new Set(beside)].filter((one) => !away.has(one));
       above.set(name, fresh);
       fresh.forEach((one) => away.set(one, (away.get(name) ?? 0) + 1));
@@ -41,7 +43,8 @@ export function layout({ nodes, links }: Earthing): Layout {
   let columns = 0;
   const put = (name: string): number => {
     const children = (above.get(name) ?? []).map(put);
-    const column = children.length === 0 ? (columns += 1) : children.reduce((sum, one) => sum + one, 0) / children.length;
+    const column =
+      children.length === 0 ? (columns += 1) : children.reduce((sum, one) => sum + one, 0) / children.length;
     spots.set(name, { column, row: rows - 1 - (away.get(name) ?? 0) });
     return column;
   };

@@ -1,15 +1,15 @@
 import { Button, Checkbox } from "antd";
-import type { BackupPlan, Edit, FeedStage } from "../../shared/api/client";
+import type { BackupPlan, Edit, FeedStage } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { linear } from "../../shared/draw/scale";
-import { figure } from "../../shared/figures";
+import { figure } from "../../shared/lib/figures";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { MarkShape } from "../../shared/marks/Mark";
-import { Pick } from "../../shared/Pick";
-import { Field } from "./Field";
-import { KeepRow } from "./KeepRow";
-import { shownAs, useDraft } from "./useDraft";
+import { Pick } from "../../shared/fields/Pick";
+import { DraftField } from "../../shared/fields/DraftField";
+import { KeepRow } from "../../shared/fields/KeepRow";
+import { shownAs, useDraft } from "../../shared/fields/useDraft";
 import { PHASES } from "./words";
 
 type Put = Extract<Edit, { do: "put_backup" }>;
@@ -22,7 +22,13 @@ interface BackupPanelProps {
   whyAll: boolean;
 }
 
-const NO_BATTERY: NonNullable<Put["battery"]> = { units: "", most_units: "", discharge_a: "", breaker_a: "", approved: false };
+const NO_BATTERY: NonNullable<Put["battery"]> = {
+  units: "",
+  most_units: "",
+  discharge_a: "",
+  breaker_a: "",
+  approved: false,
+};
 
 /** Backup and battery: what each phase carries against the controller's limit. */
 export function BackupPanel({ jobId, backup, state, whyAll }: BackupPanelProps) {
@@ -33,7 +39,16 @@ export function BackupPanel({ jobId, backup, state, whyAll }: BackupPanelProps) 
     limit_a: shownAs(backup?.limit_a ?? 40, "A"),
     three_phase: backup?.three_phase ?? false,
     shutdown_line: backup?.shutdown_line ?? false,
-    battery: battery == null ? null : { units: String(battery.units), most_units: String(battery.most_units), discharge_a: shownAs(battery.discharge_a, "A"), breaker_a: shownAs(battery.breaker_a, "A"), approved: battery.approved },
+    battery:
+      battery == null
+        ? null
+        : {
+            units: String(battery.units),
+            most_units: String(battery.most_units),
+            discharge_a: shownAs(battery.discharge_a, "A"),
+            breaker_a: shownAs(battery.breaker_a, "A"),
+            approved: battery.approved,
+          },
   });
   const cell = entered.battery ?? NO_BATTERY;
   const putCell = (change: Partial<typeof cell>) => put({ battery: { ...cell, ...change } });
@@ -51,20 +66,52 @@ export function BackupPanel({ jobId, backup, state, whyAll }: BackupPanelProps) 
           edit.mutate(entered, { onSuccess: drop });
         }}
       >
-        <Field label="Controller's limit, each phase" value={entered.limit_a} put={(limit_a) => put({ limit_a })} />
-        <Checkbox checked={entered.three_phase} onChange={(event) => put({ three_phase: event.target.checked })}>backs up three phases</Checkbox>
-        <Checkbox checked={entered.shutdown_line} onChange={(event) => put({ shutdown_line: event.target.checked })}>shutdown line wired</Checkbox>
-        <Field label="Battery units" value={cell.units} placeholder="2" put={(units) => putCell({ units })} />
-        <Field label="Most that the inverter takes" value={cell.most_units} placeholder="3" put={(most_units) => putCell({ most_units })} />
-        <Field label="Battery current" value={cell.discharge_a} placeholder="50 A" put={(discharge_a) => putCell({ discharge_a })} />
-        <Field label="Battery breaker" value={cell.breaker_a} placeholder="63 A" put={(breaker_a) => putCell({ breaker_a })} />
-        <Checkbox checked={cell.approved} onChange={(event) => putCell({ approved: event.target.checked })}>on the inverter maker's list</Checkbox>
-        <KeepRow changed={changed || backup === null} saving={edit.isPending} drop={drop} remove={backup === null ? undefined : () => edit.mutate({ do: "remove_backup" })} />
+        <DraftField
+          label="Controller's limit, each phase"
+          value={entered.limit_a}
+          put={(limit_a) => put({ limit_a })}
+        />
+        <Checkbox checked={entered.three_phase} onChange={(event) => put({ three_phase: event.target.checked })}>
+          backs up three phases
+        </Checkbox>
+        <Checkbox checked={entered.shutdown_line} onChange={(event) => put({ shutdown_line: event.target.checked })}>
+          shutdown line wired
+        </Checkbox>
+        <DraftField label="Battery units" value={cell.units} placeholder="2" put={(units) => putCell({ units })} />
+        <DraftField
+          label="Most that the inverter takes"
+          value={cell.most_units}
+          placeholder="3"
+          put={(most_units) => putCell({ most_units })}
+        />
+        <DraftField
+          label="Battery current"
+          value={cell.discharge_a}
+          placeholder="50 A"
+          put={(discharge_a) => putCell({ discharge_a })}
+        />
+        <DraftField
+          label="Battery breaker"
+          value={cell.breaker_a}
+          placeholder="63 A"
+          put={(breaker_a) => putCell({ breaker_a })}
+        />
+        <Checkbox checked={cell.approved} onChange={(event) => putCell({ approved: event.target.checked })}>
+          on the inverter maker's list
+        </Checkbox>
+        <KeepRow
+          changed={changed || backup === null}
+          saving={edit.isPending}
+          drop={drop}
+          remove={backup === null ? undefined : () => edit.mutate({ do: "remove_backup" })}
+        />
       </form>
       {backup !== null && (
         <>
           <h3>Groups of loads</h3>
-          {backup.loads.map((load) => <LoadForm key={load.name} jobId={jobId} load={load} />)}
+          {backup.loads.map((load) => (
+            <LoadForm key={load.name} jobId={jobId} load={load} />
+          ))}
           <LoadForm jobId={jobId} load={null} />
         </>
       )}
@@ -81,13 +128,35 @@ function Phases({ phases }: { phases: NonNullable<FeedStage["backup"]>["phases"]
   const most = Math.max(...phases.flatMap((one) => [one.current_a, one.limit_a])) * 1.15;
   const x = linear([0, most], [BAR_PX.left, BAR_PX.width - 190]);
   return (
-    <svg className="phases" width={BAR_PX.width} height={phases.length * BAR_PX.row + 4} role="img" aria-label="Backed-up current of each phase">
+    <svg
+      className="phases"
+      width={BAR_PX.width}
+      height={phases.length * BAR_PX.row + 4}
+      role="img"
+      aria-label="Backed-up current of each phase"
+    >
       {phases.map((one, index) => (
         <g key={`${one.phase} ${one.backed_up}`}>
-          <text className="strong" x={0} y={index * BAR_PX.row + 24}>{one.phase}</text>
-          <rect className={one.backed_up ? "phase-bar" : "phase-bar phase-other"} x={x(0)} y={index * BAR_PX.row + 10} width={x(one.current_a) - x(0)} height={18} />
-          <line className="never" x1={x(one.limit_a)} x2={x(one.limit_a)} y1={index * BAR_PX.row + 4} y2={index * BAR_PX.row + 34} />
-          <text x={BAR_PX.width - 178} y={index * BAR_PX.row + 24}>{figure(one.current_a, "A")} of {figure(one.limit_a, "A")}, {one.backed_up ? "backed up" : "not backed up"}</text>
+          <text className="strong" x={0} y={index * BAR_PX.row + 24}>
+            {one.phase}
+          </text>
+          <rect
+            className={one.backed_up ? "phase-bar" : "phase-bar phase-other"}
+            x={x(0)}
+            y={index * BAR_PX.row + 10}
+            width={x(one.current_a) - x(0)}
+            height={18}
+          />
+          <line
+            className="never"
+            x1={x(one.limit_a)}
+            x2={x(one.limit_a)}
+            y1={index * BAR_PX.row + 4}
+            y2={index * BAR_PX.row + 34}
+          />
+          <text x={BAR_PX.width - 178} y={index * BAR_PX.row + 24}>
+            {figure(one.current_a, "A")} of {figure(one.limit_a, "A")}, {one.backed_up ? "backed up" : "not backed up"}
+          </text>
           <MarkShape verdict={one.verdict} x={BAR_PX.width - 12} y={index * BAR_PX.row + 19} size={12} />
         </g>
       ))}
@@ -96,7 +165,12 @@ function Phases({ phases }: { phases: NonNullable<FeedStage["backup"]>["phases"]
 }
 
 function LoadForm({ jobId, load }: { jobId: string; load: Load | null }) {
-  const { entered, changed, put, drop } = useDraft({ name: load?.name ?? "", phase: String(load?.phase ?? 1), current_a: shownAs(load?.current_a, "A"), backed_up: load?.backed_up ?? true });
+  const { entered, changed, put, drop } = useDraft({
+    name: load?.name ?? "",
+    phase: String(load?.phase ?? 1),
+    current_a: shownAs(load?.current_a, "A"),
+    backed_up: load?.backed_up ?? true,
+  });
   const edit = useEdit(jobId);
   const was = load?.name ?? null;
   return (
@@ -108,11 +182,30 @@ function LoadForm({ jobId, load }: { jobId: string; load: Load | null }) {
         edit.mutate({ do: "put_load", was, ...entered }, { onSuccess: drop });
       }}
     >
-      <Field label={was === null ? "One more group" : "Group"} value={entered.name} placeholder="Kitchen" put={(name) => put({ name })} />
-      <Pick label="Phase" value={entered.phase as "0" | "1" | "2" | "3"} options={PHASES} put={(phase) => put({ phase })} />
-      <Field label="Current" value={entered.current_a} placeholder="16 A" put={(current_a) => put({ current_a })} />
-      <Checkbox checked={entered.backed_up} onChange={(event) => put({ backed_up: event.target.checked })}>backed up</Checkbox>
-      <Button htmlType="submit" disabled={!changed} loading={edit.isPending}>Keep</Button>
+      <DraftField
+        label={was === null ? "One more group" : "Group"}
+        value={entered.name}
+        placeholder="Kitchen"
+        put={(name) => put({ name })}
+      />
+      <Pick
+        label="Phase"
+        value={entered.phase as "0" | "1" | "2" | "3"}
+        options={PHASES}
+        put={(phase) => put({ phase })}
+      />
+      <DraftField
+        label="Current"
+        value={entered.current_a}
+        placeholder="16 A"
+        put={(current_a) => put({ current_a })}
+      />
+      <Checkbox checked={entered.backed_up} onChange={(event) => put({ backed_up: event.target.checked })}>
+        backed up
+      </Checkbox>
+      <Button htmlType="submit" disabled={!changed} loading={edit.isPending}>
+        Keep
+      </Button>
       {was !== null && <Button onClick={() => edit.mutate({ do: "remove_load", name: was })}>Remove</Button>}
       <ProblemNote error={edit.error} />
     </form>

@@ -1,14 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, type Edit, type FeedPlan, type FeedStage } from "../../shared/api/client";
+import { api } from "../../shared/api/calls";
+import type { Edit, FeedPlan, FeedStage } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
-import { figure } from "../../shared/figures";
+import { figure } from "../../shared/lib/figures";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { Pick } from "../../shared/Pick";
-import { SheetPick } from "../../shared/SheetPick";
-import { Field } from "./Field";
-import { KeepRow } from "./KeepRow";
-import { pickedSheet, useDraft } from "./useDraft";
+import { Pick } from "../../shared/fields/Pick";
+import { SheetPick } from "../../shared/fields/SheetPick";
+import { DraftField } from "../../shared/fields/DraftField";
+import { KeepRow } from "../../shared/fields/KeepRow";
+import { pickedSheet, useDraft } from "../../shared/fields/useDraft";
 import { SURGES } from "./words";
 
 type Put = Extract<Edit, { do: "choose_dc" }>;
@@ -24,7 +25,15 @@ interface DcPanelProps {
 export function DcPanel({ jobId, dc, stage, whyAll }: DcPanelProps) {
   const session = useQuery({ queryKey: ["session"], queryFn: api.session, staleTime: Infinity });
   const person = session.data?.name ?? "";
-  const { entered, changed, put, drop } = useDraft<Put>({ do: "choose_dc", school: dc.school, isolator: null, safety: null, surge: dc.surge, reason: dc.reason, by: dc.by === "" ? person : dc.by });
+  const { entered, changed, put, drop } = useDraft<Put>({
+    do: "choose_dc",
+    school: dc.school,
+    isolator: null,
+    safety: null,
+    surge: dc.surge,
+    reason: dc.reason,
+    by: dc.by === "" ? person : dc.by,
+  });
   const edit = useEdit(jobId);
   const state = stage.dc_switching;
   const withManual = entered.school === "manual" || entered.school === "both";
@@ -37,11 +46,22 @@ export function DcPanel({ jobId, dc, stage, whyAll }: DcPanelProps) {
       </header>
       <div className="size-steps schools" role="radiogroup" aria-label="DC switching">
         {stage.dc_schools.map((one) => (
-          <button key={one.school} type="button" role="radio" aria-checked={entered.school === one.school} className="size-step" onClick={() => put({ school: one.school as Put["school"] })}>
+          <button
+            key={one.school}
+            type="button"
+            role="radio"
+            aria-checked={entered.school === one.school}
+            className="size-step"
+            onClick={() => put({ school: one.school as Put["school"] })}
+          >
             <span className="size-name">{one.title}</span>
-            <span><b>{figure(one.terminations, "", 0)}</b> added terminations</span>
+            <span>
+              <b>{figure(one.terminations, "", 0)}</b> added terminations
+            </span>
             <span>{one.parts}</span>
-            <span><b>Stays live:</b> {one.live}</span>
+            <span>
+              <b>Stays live:</b> {one.live}
+            </span>
             <span className="buys">{one.caution}</span>
           </button>
         ))}
@@ -53,11 +73,36 @@ export function DcPanel({ jobId, dc, stage, whyAll }: DcPanelProps) {
           edit.mutate(entered, { onSuccess: drop });
         }}
       >
-        {withManual && <SheetPick kind="isolators" label="DC isolator" now={pickedSheet(entered.isolator, dc.isolator?.id)} nowLabel={dc.isolator?.model ?? ""} none="no sheet yet" put={(id) => put({ isolator: id ?? "" })} />}
-        {withSafety && <SheetPick kind="safety_switches" label="Safety switch" now={pickedSheet(entered.safety, dc.safety?.id)} nowLabel={dc.safety?.model ?? ""} none="no sheet yet" put={(id) => put({ safety: id ?? "" })} />}
+        {withManual && (
+          <SheetPick
+            kind="isolators"
+            label="DC isolator"
+            now={pickedSheet(entered.isolator, dc.isolator?.id)}
+            nowLabel={dc.isolator?.model ?? ""}
+            none="no sheet yet"
+            put={(id) => put({ isolator: id ?? "" })}
+          />
+        )}
+        {withSafety && (
+          <SheetPick
+            kind="safety_switches"
+            label="Safety switch"
+            now={pickedSheet(entered.safety, dc.safety?.id)}
+            nowLabel={dc.safety?.model ?? ""}
+            none="no sheet yet"
+            put={(id) => put({ safety: id ?? "" })}
+          />
+        )}
         <Pick label="Surge devices, DC" value={entered.surge} options={SURGES} put={(surge) => put({ surge })} />
-        <Field label="Decided by" value={entered.by} put={(by) => put({ by })} />
-        <div className="wide"><Field label="Because" value={entered.reason} placeholder="What decided it, for the record" put={(reason) => put({ reason })} /></div>
+        <DraftField label="Decided by" value={entered.by} put={(by) => put({ by })} />
+        <div className="wide">
+          <DraftField
+            label="Because"
+            value={entered.reason}
+            placeholder="What decided it, for the record"
+            put={(reason) => put({ reason })}
+          />
+        </div>
         <KeepRow changed={changed} saving={edit.isPending} drop={drop} />
       </form>
       <ProblemNote error={edit.error} />

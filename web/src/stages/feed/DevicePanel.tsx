@@ -1,16 +1,16 @@
 import { Button, Checkbox } from "antd";
 import { useState } from "react";
-import type { Edit, FeedDevice, FeedPlan, FeedStage } from "../../shared/api/client";
+import type { Edit, FeedDevice, FeedPlan, FeedStage } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { Photos } from "../../shared/evidence/Photos";
-import { figure } from "../../shared/figures";
+import { figure } from "../../shared/lib/figures";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { Pick } from "../../shared/Pick";
-import { SheetPick } from "../../shared/SheetPick";
-import { Field } from "./Field";
-import { KeepRow } from "./KeepRow";
-import { pickedSheet, shownAs, useDraft } from "./useDraft";
+import { Pick } from "../../shared/fields/Pick";
+import { SheetPick } from "../../shared/fields/SheetPick";
+import { DraftField } from "../../shared/fields/DraftField";
+import { KeepRow } from "../../shared/fields/KeepRow";
+import { pickedSheet, shownAs, useDraft } from "../../shared/fields/useDraft";
 import { DEVICE_KINDS, EARTH_SYSTEMS, ENTRIES, SUPPLIES, SURGES } from "./words";
 
 type Put = Extract<Edit, { do: "put_feed_device" }>;
@@ -58,41 +58,139 @@ export function DevicePanel({ jobId, device, state, feed, open, whyAll }: Device
       </header>
       {device.kind === "supply" && (
         <div className="device-fields">
-          <Pick label="The house is fed with" value={feed.supply_service ?? ""} options={SUPPLIES} put={(service) => edit.mutate({ do: "set_supply", service: service === "" ? null : service, earth_system: feed.earth_system })} />
-          <Pick label="Earthing system" value={feed.earth_system} options={EARTH_SYSTEMS} put={(earth_system) => edit.mutate({ do: "set_supply", service: feed.supply_service ?? null, earth_system })} />
+          <Pick
+            label="The house is fed with"
+            value={feed.supply_service ?? ""}
+            options={SUPPLIES}
+            put={(service) =>
+              edit.mutate({
+                do: "set_supply",
+                service: service === "" ? null : service,
+                earth_system: feed.earth_system,
+              })
+            }
+          />
+          <Pick
+            label="Earthing system"
+            value={feed.earth_system}
+            options={EARTH_SYSTEMS}
+            put={(earth_system) =>
+              edit.mutate({ do: "set_supply", service: feed.supply_service ?? null, earth_system })
+            }
+          />
         </div>
       )}
       <form
         onSubmit={(event) => {
           event.preventDefault();
-          edit.mutate(entered, { onSuccess: () => { open(`device ${entered.name}`); drop(); } });
+          edit.mutate(entered, {
+            onSuccess: () => {
+              open(`device ${entered.name}`);
+              drop();
+            },
+          });
         }}
       >
         <div className="device-fields">
-          <Field label="Name" value={entered.name} put={(name) => put({ name })} />
+          <DraftField label="Name" value={entered.name} put={(name) => put({ name })} />
           {!isEnd && <Pick label="What it is" value={entered.kind} options={kinds} put={(kind) => put({ kind })} />}
-          {isBoard && <SheetPick kind="breakers" label="Breaker of the inverter's circuit" now={pickedSheet(entered.breaker, device.breaker?.id)} nowLabel={device.breaker?.model ?? ""} none="no breaker yet" put={(id) => put({ breaker: id ?? "" })} />}
-          {hasSwitch && <SheetPick kind="isolators" label={device.kind === "isolator" ? "Sheet" : "Switch in it"} now={pickedSheet(entered.isolator, device.isolator?.id)} nowLabel={device.isolator?.model ?? ""} none="no sheet yet" put={(id) => put({ isolator: id ?? "" })} />}
-          {hasBusbar && <Field label="Busbar" value={entered.busbar_a} placeholder="100 A" put={(busbar_a) => put({ busbar_a })} />}
-          {hasBusbar && <Field label="Breaker that feeds the board" value={entered.supply_a} placeholder="63 A" put={(supply_a) => put({ supply_a })} />}
-          {hasBusbar && <Pick label="Surge device here" value={entered.surge} options={SURGES} put={(surge) => put({ surge })} />}
-          {isBoard && <Checkbox checked={entered.far_end} onChange={(event) => put({ far_end: event.target.checked })}>breaker at the busbar's far end</Checkbox>}
-          {hasSwitch && <Pick label="Cable enters" value={entered.entry} options={ENTRIES} put={(entry) => put({ entry })} />}
-          {hasSwitch && <Checkbox checked={entered.outdoors} onChange={(event) => put({ outdoors: event.target.checked })}>hangs outdoors</Checkbox>}
-          <KeepRow changed={changed} saving={edit.isPending} drop={drop} remove={isEnd ? undefined : () => edit.mutate({ do: "remove_feed_device", name: device.name }, { onSuccess: () => open("ladder") })} />
+          {isBoard && (
+            <SheetPick
+              kind="breakers"
+              label="Breaker of the inverter's circuit"
+              now={pickedSheet(entered.breaker, device.breaker?.id)}
+              nowLabel={device.breaker?.model ?? ""}
+              none="no breaker yet"
+              put={(id) => put({ breaker: id ?? "" })}
+            />
+          )}
+          {hasSwitch && (
+            <SheetPick
+              kind="isolators"
+              label={device.kind === "isolator" ? "Sheet" : "Switch in it"}
+              now={pickedSheet(entered.isolator, device.isolator?.id)}
+              nowLabel={device.isolator?.model ?? ""}
+              none="no sheet yet"
+              put={(id) => put({ isolator: id ?? "" })}
+            />
+          )}
+          {hasBusbar && (
+            <DraftField
+              label="Busbar"
+              value={entered.busbar_a}
+              placeholder="100 A"
+              put={(busbar_a) => put({ busbar_a })}
+            />
+          )}
+          {hasBusbar && (
+            <DraftField
+              label="Breaker that feeds the board"
+              value={entered.supply_a}
+              placeholder="63 A"
+              put={(supply_a) => put({ supply_a })}
+            />
+          )}
+          {hasBusbar && (
+            <Pick label="Surge device here" value={entered.surge} options={SURGES} put={(surge) => put({ surge })} />
+          )}
+          {isBoard && (
+            <Checkbox checked={entered.far_end} onChange={(event) => put({ far_end: event.target.checked })}>
+              breaker at the busbar's far end
+            </Checkbox>
+          )}
+          {hasSwitch && (
+            <Pick label="Cable enters" value={entered.entry} options={ENTRIES} put={(entry) => put({ entry })} />
+          )}
+          {hasSwitch && (
+            <Checkbox checked={entered.outdoors} onChange={(event) => put({ outdoors: event.target.checked })}>
+              hangs outdoors
+            </Checkbox>
+          )}
+          <KeepRow
+            changed={changed}
+            saving={edit.isPending}
+            drop={drop}
+            remove={
+              isEnd
+                ? undefined
+                : () =>
+                    edit.mutate({ do: "remove_feed_device", name: device.name }, { onSuccess: () => open("ladder") })
+            }
+          />
         </div>
       </form>
       <ProblemNote error={edit.error} />
-      {device.breaker !== null && device.breaker !== undefined && <p className="sheet-line">{device.breaker.maker} {device.breaker.model}: {device.breaker.poles} poles, curve {device.breaker.curve}, {figure(device.breaker.rated_a, "A")}, {device.breaker.residual_ma == null ? "no residual-current part" : `type ${device.breaker.residual_type} ${figure(device.breaker.residual_ma, "mA")}`}, {device.breaker.two_way ? "current either way" : "fixed line and load side"}</p>}
+      {device.breaker !== null && device.breaker !== undefined && (
+        <p className="sheet-line">
+          {device.breaker.maker} {device.breaker.model}: {device.breaker.poles} poles, curve {device.breaker.curve},{" "}
+          {figure(device.breaker.rated_a, "A")},{" "}
+          {device.breaker.residual_ma == null
+            ? "no residual-current part"
+            : `type ${device.breaker.residual_type} ${figure(device.breaker.residual_ma, "mA")}`}
+          , {device.breaker.two_way ? "current either way" : "fixed line and load side"}
+        </p>
+      )}
       <JudgementList judgements={state.judgements} allOpen={whyAll} />
       <Photos jobId={jobId} step={`feed/${device.name}`} title={device.name} />
-      {feed.runs.every((run) => run.start !== device.name && run.end !== device.name) && <JoinTo jobId={jobId} device={device} feed={feed} open={open} />}
+      {feed.runs.every((run) => run.start !== device.name && run.end !== device.name) && (
+        <JoinTo jobId={jobId} device={device} feed={feed} open={open} />
+      )}
     </section>
   );
 }
 
 /** A device that nothing leads to yet: a run to it. */
-function JoinTo({ jobId, device, feed, open }: { jobId: string; device: FeedDevice; feed: FeedPlan; open: (what: string) => void }) {
+function JoinTo({
+  jobId,
+  device,
+  feed,
+  open,
+}: {
+  jobId: string;
+  device: FeedDevice;
+  feed: FeedPlan;
+  open: (what: string) => void;
+}) {
   const others = feed.devices.filter((one) => one.name !== device.name).map((one) => [one.name, one.name] as const);
   const [start, setStart] = useState(others[0]?.[0] ?? "");
   const [length, setLength] = useState("");
@@ -105,16 +203,38 @@ function JoinTo({ jobId, device, feed, open }: { jobId: string; device: FeedDevi
       aria-label={`A run to ${device.name}`}
       onSubmit={(event) => {
         event.preventDefault();
-        edit.mutate({ do: "put_run", was: null, name, start, end: device.name, length_m: length, section_mm2: size, cores, material: "copper", strands: "stranded", insulation: "pvc", method: "C", air_c: "30 °C", grouped: "1", outside_mm: "", of_network: false }, { onSuccess: () => open(`run ${name}`) });
+        edit.mutate(
+          {
+            do: "put_run",
+            was: null,
+            name,
+            start,
+            end: device.name,
+            length_m: length,
+            section_mm2: size,
+            cores,
+            material: "copper",
+            strands: "stranded",
+            insulation: "pvc",
+            method: "C",
+            air_c: "30 °C",
+            grouped: "1",
+            outside_mm: "",
+            of_network: false,
+          },
+          { onSuccess: () => open(`run ${name}`) },
+        );
       }}
     >
       <h3>Nothing leads to it yet: run a cable</h3>
       <div className="device-fields">
         <Pick label="From" value={start} options={others} put={setStart} />
-        <Field label="One-way length" value={length} placeholder="12 m" put={setLength} />
-        <Field label="Size, mm² or AWG" value={size} placeholder="6 mm²" put={setSize} />
-        <Field label="Cores" value={cores} put={setCores} />
-        <Button htmlType="submit" loading={edit.isPending}>Run it</Button>
+        <DraftField label="One-way length" value={length} placeholder="12 m" put={setLength} />
+        <DraftField label="Size, mm² or AWG" value={size} placeholder="6 mm²" put={setSize} />
+        <DraftField label="Cores" value={cores} put={setCores} />
+        <Button htmlType="submit" loading={edit.isPending}>
+          Run it
+        </Button>
       </div>
       <ProblemNote error={edit.error} />
     </form>

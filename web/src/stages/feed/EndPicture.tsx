@@ -1,5 +1,5 @@
-import type { FeedStage } from "../../shared/api/client";
-import { figure } from "../../shared/figures";
+import type { FeedStage } from "../../shared/api/types";
+import { figure } from "../../shared/lib/figures";
 
 type End = FeedStage["ends"][number];
 
@@ -16,23 +16,50 @@ export function EndPicture({ end }: { end: End }) {
   const height = end.cores.length * CORE_PX + 26;
   const middle = (end.cores.length * CORE_PX) / 2 + 4;
   return (
-    <svg className="end-picture" width={WIDTH_PX} height={height} role="img" aria-label={`End ${end.name}: ${end.cores.map((core) => `${core.conductor} ${core.colour}`).join(", ")}`}>
-      <rect className="end-jacket" x={1} y={middle - (end.cores.length * CORE_PX) / 2} width={JACKET_PX} height={end.cores.length * CORE_PX} />
-      <text x={JACKET_PX / 2} y={middle + 5} textAnchor="middle" className="end-cable">{end.cable}</text>
+    <svg
+      className="end-picture"
+      width={WIDTH_PX}
+      height={height}
+      role="img"
+      aria-label={`End ${end.name}: ${end.cores.map((core) => `${core.conductor} ${core.colour}`).join(", ")}`}
+    >
+      <rect
+        className="end-jacket"
+        x={1}
+        y={middle - (end.cores.length * CORE_PX) / 2}
+        width={JACKET_PX}
+        height={end.cores.length * CORE_PX}
+      />
+      <text x={JACKET_PX / 2} y={middle + 5} textAnchor="middle" className="end-cable">
+        {end.cable}
+      </text>
       {end.cores.map((core, index) => {
         const y = 4 + CORE_PX * (index + 0.5);
         const to = CORES_TO_PX + (core.longer_mm > 0 ? LONGER_PX : 0);
         const [ink, stripe] = core.inks;
         return (
           <g key={core.conductor}>
-            <rect className="end-core" x={JACKET_PX} y={y - THICK_PX / 2} width={to - JACKET_PX} height={THICK_PX} fill={ink} />
+            <rect
+              className="end-core"
+              x={JACKET_PX}
+              y={y - THICK_PX / 2}
+              width={to - JACKET_PX}
+              height={THICK_PX}
+              fill={ink}
+            />
             {stripe !== undefined && <rect x={JACKET_PX} y={y - 2} width={to - JACKET_PX} height={4} fill={stripe} />}
             <rect className="end-bare" x={to} y={y - 3} width={STRIP_PX} height={6} />
-            <text x={to + STRIP_PX + 6} y={y + 5}><tspan className="strong">{core.conductor}</tspan> {core.colour}</text>
+            <text x={to + STRIP_PX + 6} y={y + 5}>
+              <tspan className="strong">{core.conductor}</tspan> {core.colour}
+            </text>
           </g>
         );
       })}
-      <text className="soft" x={0} y={height - 3}>{end.strip_mm === null ? "strip as the sheet says" : `strip ${figure(end.strip_mm, "mm")}`}{end.cores.some((core) => core.longer_mm > 0) && `, PE ${figure(Math.max(...end.cores.map((core) => core.longer_mm)), "mm")} longer`}</text>
+      <text className="soft" x={0} y={height - 3}>
+        {end.strip_mm === null ? "strip as the sheet says" : `strip ${figure(end.strip_mm, "mm")}`}
+        {end.cores.some((core) => core.longer_mm > 0) &&
+          `, PE ${figure(Math.max(...end.cores.map((core) => core.longer_mm)), "mm")} longer`}
+      </text>
     </svg>
   );
 }

@@ -1,5 +1,5 @@
-import type { FeedStage } from "../../shared/api/client";
-import { figure } from "../../shared/figures";
+import type { FeedStage } from "../../shared/api/types";
+import { figure } from "../../shared/lib/figures";
 import { GateLine } from "../../shared/judging/GateLine";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { Mark } from "../../shared/marks/Mark";
@@ -24,28 +24,49 @@ export function Ends({ stage, take, whyAll }: EndsProps) {
       <ul className="ends">
         {stage.ends.map((end) => (
           <li key={end.name}>
-            <h3>{end.run} <span>at {end.device}</span> <Mark verdict={end.verdict} /></h3>
+            <h3>
+              {end.run} <span>at {end.device}</span> <Mark verdict={end.verdict} />
+            </h3>
             <div className="end-body">
               <EndPicture end={end} />
               <div className="end-how">
-                {end.threading.length > 0 && <ol>{end.threading.map((part) => <li key={part}>{part}</li>)}</ol>}
+                {end.threading.length > 0 && (
+                  <ol>
+                    {end.threading.map((part) => (
+                      <li key={part}>{part}</li>
+                    ))}
+                  </ol>
+                )}
                 <p>{end.finish}.</p>
                 <p className={`end-line word-${end.verdict}`}>{end.line}</p>
               </div>
               <div className="end-log">
-                <button type="button" className="torque" onClick={() => take(`torque/${end.name}`)} aria-label={`Torque, ${end.name}`}>
+                <button
+                  type="button"
+                  className="torque"
+                  onClick={() => take(`torque/${end.name}`)}
+                  aria-label={`Torque, ${end.name}`}
+                >
                   <span>torque{end.torque_nm !== null && `, ${figure(end.torque_nm, "Nm")} wanted`}</span>
                   <b>{end.torque_read_nm === null ? "– Nm" : figure(end.torque_read_nm, "Nm", 2)}</b>
                   <Mark verdict={end.torque_verdict} />
                 </button>
-                <button type="button" className="torque" onClick={() => take(`pull/${end.name}`)} aria-label={`Pull, ${end.name}`}>
+                <button
+                  type="button"
+                  className="torque"
+                  onClick={() => take(`pull/${end.name}`)}
+                  aria-label={`Pull, ${end.name}`}
+                >
                   <span>pull</span>
                   <b>{end.pull_verdict === "clear" ? "holds" : end.pull_verdict === "stop" ? "moves" : "–"}</b>
                   <Mark verdict={end.pull_verdict} />
                 </button>
               </div>
             </div>
-            <JudgementList judgements={whyAll ? end.judgements : end.judgements.filter((one) => one.verdict !== "clear")} allOpen={whyAll} />
+            <JudgementList
+              judgements={whyAll ? end.judgements : end.judgements.filter((one) => one.verdict !== "clear")}
+              allOpen={whyAll}
+            />
           </li>
         ))}
       </ul>

@@ -1,8 +1,8 @@
 import type { KeyboardEvent } from "react";
-import type { FeedStage } from "../../shared/api/client";
+import type { FeedStage } from "../../shared/api/types";
 import { useWidth } from "../../shared/draw/useWidth";
 import { MarkShape } from "../../shared/marks/Mark";
-import { useNarrow } from "../../shared/useNarrow";
+import { useNarrow } from "../../shared/lib/useNarrow";
 import { corners, hangs, layOut, namedBelow, type PathLayout } from "./pathPlaces";
 import { SymbolShape } from "./SymbolShape";
 
@@ -32,9 +32,15 @@ export function EnergyPath({ path, chosen, open }: EnergyPathProps) {
   return (
     <div ref={ref} className="picture energy-path">
       <svg width={width} height={layout.height} role="group" aria-label="Energy path from roof to supply">
-        {path.wires.map((wire) => <WireShape key={wire.id} wire={wire} layout={layout} chosen={wire.opens === chosen} open={open} />)}
-        {path.places.map((place) => <PlaceShape key={place.id} place={place} layout={layout} chosen={place.opens === chosen} open={open} />)}
-        {path.wires.map((wire) => <WireLabel key={wire.id} wire={wire} layout={layout} />)}
+        {path.wires.map((wire) => (
+          <WireShape key={wire.id} wire={wire} layout={layout} chosen={wire.opens === chosen} open={open} />
+        ))}
+        {path.places.map((place) => (
+          <PlaceShape key={place.id} place={place} layout={layout} chosen={place.opens === chosen} open={open} />
+        ))}
+        {path.wires.map((wire) => (
+          <WireLabel key={wire.id} wire={wire} layout={layout} />
+        ))}
       </svg>
     </div>
   );
@@ -67,8 +73,18 @@ function WireShape({ wire, layout, chosen, open }: PartProps & { wire: Wire }) {
   const line = `M${way.map(({ x, y }) => `${x} ${y}`).join("L")}`;
   const label = wire.lines.join(" · ");
   return (
-    <g className={`path-wire path-${wire.medium}${chosen ? " path-chosen" : ""}`} aria-label={`${wire.id}${label === "" ? "" : `, ${label}`}, ${wire.verdict}`} {...asButton(wire.opens, open)}>
-      <rect className="path-hit" x={Math.min(first.x, next.x) - (upright ? HIT_PX : 0)} y={Math.min(first.y, next.y) - (upright ? 0 : HIT_PX)} width={Math.abs(first.x - next.x) + (upright ? 2 * HIT_PX : 0)} height={Math.abs(first.y - next.y) + (upright ? 0 : 2 * HIT_PX)} />
+    <g
+      className={`path-wire path-${wire.medium}${chosen ? " path-chosen" : ""}`}
+      aria-label={`${wire.id}${label === "" ? "" : `, ${label}`}, ${wire.verdict}`}
+      {...asButton(wire.opens, open)}
+    >
+      <rect
+        className="path-hit"
+        x={Math.min(first.x, next.x) - (upright ? HIT_PX : 0)}
+        y={Math.min(first.y, next.y) - (upright ? 0 : HIT_PX)}
+        width={Math.abs(first.x - next.x) + (upright ? 2 * HIT_PX : 0)}
+        height={Math.abs(first.y - next.y) + (upright ? 0 : 2 * HIT_PX)}
+      />
       <path className="path-touch" d={line} />
       <path className="path-line" d={line} />
     </g>
@@ -86,9 +102,23 @@ function WireLabel({ wire, layout }: { wire: Wire; layout: PathLayout }) {
   return (
     <g className="wire-label" aria-hidden="true">
       {wire.lines.map((text, index) => (
-        <text key={text} x={upright ? first.x + 9 : middle.x} y={upright ? middle.y + 4 + (index - last / 2) * (LINE_PX - 1) : middle.y - 8 - (last - index) * (LINE_PX - 2)} textAnchor={upright ? "start" : "middle"}>{text}</text>
+        <text
+          key={text}
+          x={upright ? first.x + 9 : middle.x}
+          y={
+            upright ? middle.y + 4 + (index - last / 2) * (LINE_PX - 1) : middle.y - 8 - (last - index) * (LINE_PX - 2)
+          }
+          textAnchor={upright ? "start" : "middle"}
+        >
+          {text}
+        </text>
       ))}
-      <MarkShape verdict={wire.verdict} x={upright ? first.x - 11 : middle.x} y={upright ? middle.y : middle.y + 11} size={10} />
+      <MarkShape
+        verdict={wire.verdict}
+        x={upright ? first.x - 11 : middle.x}
+        y={upright ? middle.y : middle.y + 11}
+        size={10}
+      />
     </g>
   );
 }
@@ -104,15 +134,34 @@ function PlaceShape({ place, layout, chosen, open }: PartProps & { place: Place 
   const besideX = left ? at.x - half - BESIDE_PX : at.x + half + 14;
   const top = namedBelow(place) ? at.y + half + 17 : at.y - half - NAME_PX - (texts.length - 1) * (LINE_PX - 1);
   // On a phone a side wire runs level through the middle: the name stays above it.
-  const lineY = (index: number) => (beside ? at.y + (index === 0 ? -7 : 4 + index * LINE_PX) : top + index * (LINE_PX - 1));
+  const lineY = (index: number) =>
+    beside ? at.y + (index === 0 ? -7 : 4 + index * LINE_PX) : top + index * (LINE_PX - 1);
   return (
-    <g className={`path-place${chosen ? " path-chosen" : ""}`} aria-label={`${place.name}, ${place.lines.join(", ")}, ${place.verdict}`} aria-pressed={chosen} {...asButton(place.opens, open)}>
+    <g
+      className={`path-place${chosen ? " path-chosen" : ""}`}
+      aria-label={`${place.name}, ${place.lines.join(", ")}, ${place.verdict}`}
+      aria-pressed={chosen}
+      {...asButton(place.opens, open)}
+    >
       <rect className="path-box" x={at.x - half - 4} y={at.y - half - 4} width={2 * half + 8} height={2 * half + 8} />
       <SymbolShape name={place.symbol} x={at.x} y={at.y} scale={half / UNITS} />
       {texts.map((text, index) => (
-        <text key={text} className={index === 0 ? "path-name" : undefined} x={beside ? besideX : at.x} y={lineY(index)} textAnchor={beside ? (left ? "end" : "start") : "middle"}>{text}</text>
+        <text
+          key={text}
+          className={index === 0 ? "path-name" : undefined}
+          x={beside ? besideX : at.x}
+          y={lineY(index)}
+          textAnchor={beside ? (left ? "end" : "start") : "middle"}
+        >
+          {text}
+        </text>
       ))}
-      <MarkShape verdict={place.verdict} x={down ? at.x - half - 9 : at.x + half + 8} y={down ? at.y - half + 3 : at.y + half - 2} size={12} />
+      <MarkShape
+        verdict={place.verdict}
+        x={down ? at.x - half - 9 : at.x + half + 8}
+        y={down ? at.y - half + 3 : at.y + half - 2}
+        size={12}
+      />
     </g>
   );
 }

@@ -1,11 +1,11 @@
 import { useCallback, useState } from "react";
 import { Link } from "react-router";
-import { energyPathUrl } from "../../shared/api/client";
+import { energyPathUrl } from "../../shared/api/urls";
 import { JudgementList } from "../../shared/judging/JudgementList";
-import { ProfilePick } from "../../shared/ProfilePick";
+import { ProfilePick } from "../../shared/fields/ProfilePick";
 import { Rail } from "../../shared/readings/Rail";
-import { StageFrame, type StageProps } from "../../shared/StageFrame";
-import { figure } from "../../shared/figures";
+import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
+import { figure } from "../../shared/lib/figures";
 import { BackupPanel } from "./BackupPanel";
 import { DcPanel } from "./DcPanel";
 import { DevicePanel } from "./DevicePanel";
@@ -18,7 +18,13 @@ import { Ways } from "./Ways";
 import { SERVICES } from "./words";
 
 const STAGE = 5;
-const BENCHES = [["ladder", "Ladder of volts"], ["dc", "DC switching"], ["ways", "Ways"], ["ends", "Ends and torque"], ["backup", "Backup"]] as const;
+const BENCHES = [
+  ["ladder", "Ladder of volts"],
+  ["dc", "DC switching"],
+  ["ways", "Ways"],
+  ["ends", "Ends and torque"],
+  ["backup", "Backup"],
+] as const;
 const GROUPS = [
   { title: "Supply made dead", kinds: ["dead_step"] },
   { title: "Supply voltage", kinds: ["supply_voltage"] },
@@ -40,16 +46,36 @@ export default function FeedStage({ jobId, view, whyAll }: StageProps) {
       about={stage.line}
       aside={`${SERVICES[stage.service] ?? stage.service} · ${figure(stage.export_w, "W", 0)}, ${figure(stage.design_a, "A")} at full export · rules: ${assessment.rule_pack.name}`}
       caution="Supply dead, locked and proved dead before a hand goes into a terminal. DC is live whenever the sun is up. Licensed work; your local code wins over every size here."
-      rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} groups={GROUPS} wanted={taking} seen={seen} />}
+      rail={
+        <Rail
+          jobId={jobId}
+          every={assessment.asks}
+          stage={STAGE}
+          timezone={plan.site.timezone}
+          whyAll={whyAll}
+          groups={GROUPS}
+          wanted={taking}
+          seen={seen}
+        />
+      }
     >
       <EnergyPath path={stage.path} chosen={opened} open={setOpened} />
       <nav className="benches" aria-label="Benches">
-        {BENCHES.filter(([what]) => what !== "dc" || stage.dc_switching !== null).map(([what, title]) => <button key={what} type="button" aria-pressed={opened === what} onClick={() => setOpened(what)}>{title}</button>)}
-        <span className="path-files">Drawing as <a href={energyPathUrl(jobId, "pdf")}>PDF</a> <a href={energyPathUrl(jobId, "svg")}>SVG</a> <a href={energyPathUrl(jobId, "dxf")}>DXF</a></span>
+        {BENCHES.filter(([what]) => what !== "dc" || stage.dc_switching !== null).map(([what, title]) => (
+          <button key={what} type="button" aria-pressed={opened === what} onClick={() => setOpened(what)}>
+            {title}
+          </button>
+        ))}
+        <span className="path-files">
+          Drawing as <a href={energyPathUrl(jobId, "pdf")}>PDF</a> <a href={energyPathUrl(jobId, "svg")}>SVG</a>{" "}
+          <a href={energyPathUrl(jobId, "dxf")}>DXF</a>
+        </span>
       </nav>
       <Bench jobId={jobId} view={view} whyAll={whyAll} opened={opened} open={setOpened} take={setTaking} />
       <h2 className="why-head">The way as a whole</h2>
-      <div className="profile-row"><ProfilePick jobId={jobId} now={plan.grid.profile} /></div>
+      <div className="profile-row">
+        <ProfilePick jobId={jobId} now={plan.grid.profile} />
+      </div>
       <JudgementList judgements={stage.judgements} allOpen={whyAll} />
     </StageFrame>
   );
@@ -74,13 +100,45 @@ function Bench({ jobId, view, whyAll, opened, open, take }: BenchProps) {
   const string = plan.strings.find((one) => one.name === name);
   const stringState = stage.dc_runs.find((one) => one.string === name);
   if (what === "dc") return <DcPanel jobId={jobId} dc={feed.dc} stage={stage} whyAll={whyAll} />;
-  if (what === "ways") return <Ways jobId={jobId} ways={feed.containments} circuits={[...feed.runs.map((one) => one.name), ...stage.dc_runs.map((one) => one.name), "signal"]} states={stage.containments} whyAll={whyAll} />;
+  if (what === "ways")
+    return (
+      <Ways
+        jobId={jobId}
+        ways={feed.containments}
+        circuits={[...feed.runs.map((one) => one.name), ...stage.dc_runs.map((one) => one.name), "signal"]}
+        states={stage.containments}
+        whyAll={whyAll}
+      />
+    );
   if (what === "ends") return <Ends stage={stage} take={take} whyAll={whyAll} />;
-  if (what === "backup") return <BackupPanel jobId={jobId} backup={feed.backup ?? null} state={stage.backup} whyAll={whyAll} />;
-  if (what === "earth") return <p className="nothing">The earth path has a stage of its own: <Link to={`/jobs/${jobId}/earth`}>go to Earth</Link>.</p>;
-  if (what === "branch") return <p className="nothing">Branches, trunk and map have a stage of their own: <Link to={`/jobs/${jobId}/string`}>go to String</Link>.</p>;
-  if (what === "device" && device !== undefined && deviceState !== undefined) return <DevicePanel key={opened} jobId={jobId} device={device} state={deviceState} feed={feed} open={open} whyAll={whyAll} />;
-  if (what === "string" && string !== undefined && stringState !== undefined) return <StringRun key={opened} jobId={jobId} string={string} state={stringState} whyAll={whyAll} />;
+  if (what === "backup")
+    return <BackupPanel jobId={jobId} backup={feed.backup ?? null} state={stage.backup} whyAll={whyAll} />;
+  if (what === "earth")
+    return (
+      <p className="nothing">
+        The earth path has a stage of its own: <Link to={`/jobs/${jobId}/earth`}>go to Earth</Link>.
+      </p>
+    );
+  if (what === "branch")
+    return (
+      <p className="nothing">
+        Branches, trunk and map have a stage of their own: <Link to={`/jobs/${jobId}/string`}>go to String</Link>.
+      </p>
+    );
+  if (what === "device" && device !== undefined && deviceState !== undefined)
+    return (
+      <DevicePanel
+        key={opened}
+        jobId={jobId}
+        device={device}
+        state={deviceState}
+        feed={feed}
+        open={open}
+        whyAll={whyAll}
+      />
+    );
+  if (what === "string" && string !== undefined && stringState !== undefined)
+    return <StringRun key={opened} jobId={jobId} string={string} state={stringState} whyAll={whyAll} />;
   if (what === "run" && run !== undefined && runState !== undefined)
     return (
       <>

@@ -1,15 +1,15 @@
 import { Button, Checkbox } from "antd";
 import { useState } from "react";
-import type { AcRun, Edit, FeedPlan, FeedStage } from "../../shared/api/client";
+import type { AcRun, Edit, FeedPlan, FeedStage } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
-import { figure } from "../../shared/figures";
+import { figure } from "../../shared/lib/figures";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { Pick } from "../../shared/Pick";
-import { Field } from "./Field";
-import { KeepRow } from "./KeepRow";
+import { Pick } from "../../shared/fields/Pick";
+import { DraftField } from "../../shared/fields/DraftField";
+import { KeepRow } from "../../shared/fields/KeepRow";
 import { SizeSteps } from "./SizeSteps";
-import { shownAs, useDraft } from "./useDraft";
+import { shownAs, useDraft } from "../../shared/fields/useDraft";
 import { DEVICE_KINDS, INSULATIONS, MATERIALS, METHODS, STRANDS } from "./words";
 
 type Put = Extract<Edit, { do: "put_run" }>;
@@ -55,7 +55,12 @@ export function RunPanel({ jobId, run, state, feed, open, whyAll }: RunPanelProp
     <section className="device-panel" aria-label={run.name}>
       <header>
         <h2>{run.name}</h2>
-        <span>{state.title} · {figure(state.current_a, "A")} at full output{ampacity !== null && ` · carries ${figure(ampacity.table_a, "A")} × ${ampacity.air_factor} air × ${ampacity.group_factor} group = ${figure(ampacity.iz_a, "A")}`}{state.loss_kwh !== null && ` · loses ${figure(state.loss_kwh, "kWh", 0)} a year`}</span>
+        <span>
+          {state.title} · {figure(state.current_a, "A")} at full output
+          {ampacity !== null &&
+            ` · carries ${figure(ampacity.table_a, "A")} × ${ampacity.air_factor} air × ${ampacity.group_factor} group = ${figure(ampacity.iz_a, "A")}`}
+          {state.loss_kwh !== null && ` · loses ${figure(state.loss_kwh, "kWh", 0)} a year`}
+        </span>
       </header>
       <SizeSteps
         label={`Conductor size of ${run.name}`}
@@ -78,25 +83,51 @@ export function RunPanel({ jobId, run, state, feed, open, whyAll }: RunPanelProp
       <form
         onSubmit={(event) => {
           event.preventDefault();
-          edit.mutate(entered, { onSuccess: () => { open(`run ${entered.name}`); drop(); } });
+          edit.mutate(entered, {
+            onSuccess: () => {
+              open(`run ${entered.name}`);
+              drop();
+            },
+          });
         }}
       >
         <div className="device-fields">
-          <Field label="Name" value={entered.name} put={(name) => put({ name })} />
+          <DraftField label="Name" value={entered.name} put={(name) => put({ name })} />
           <Pick label="From, supply side" value={entered.start} options={names} put={(start) => put({ start })} />
           <Pick label="To, inverter side" value={entered.end} options={names} put={(end) => put({ end })} />
-          <Field label="One-way length" value={entered.length_m} put={(length_m) => put({ length_m })} />
-          <Field label="Size, mm² or AWG" value={entered.section_mm2} put={(section_mm2) => put({ section_mm2 })} />
-          <Field label="Cores" value={entered.cores} put={(cores) => put({ cores })} />
-          <Field label="Outside diameter" value={entered.outside_mm} placeholder="13.5 mm" put={(outside_mm) => put({ outside_mm })} />
+          <DraftField label="One-way length" value={entered.length_m} put={(length_m) => put({ length_m })} />
+          <DraftField
+            label="Size, mm² or AWG"
+            value={entered.section_mm2}
+            put={(section_mm2) => put({ section_mm2 })}
+          />
+          <DraftField label="Cores" value={entered.cores} put={(cores) => put({ cores })} />
+          <DraftField
+            label="Outside diameter"
+            value={entered.outside_mm}
+            placeholder="13.5 mm"
+            put={(outside_mm) => put({ outside_mm })}
+          />
           <Pick label="Method of laying" value={entered.method} options={METHODS} put={(method) => put({ method })} />
-          <Field label="Hottest air around it" value={entered.air_c} put={(air_c) => put({ air_c })} />
-          <Field label="Circuits side by side" value={entered.grouped} put={(grouped) => put({ grouped })} />
-          <Pick label="Insulation" value={entered.insulation} options={INSULATIONS} put={(insulation) => put({ insulation })} />
+          <DraftField label="Hottest air around it" value={entered.air_c} put={(air_c) => put({ air_c })} />
+          <DraftField label="Circuits side by side" value={entered.grouped} put={(grouped) => put({ grouped })} />
+          <Pick
+            label="Insulation"
+            value={entered.insulation}
+            options={INSULATIONS}
+            put={(insulation) => put({ insulation })}
+          />
           <Pick label="Strands" value={entered.strands} options={STRANDS} put={(strands) => put({ strands })} />
           <Pick label="Material" value={entered.material} options={MATERIALS} put={(material) => put({ material })} />
-          <Checkbox checked={entered.of_network} onChange={(event) => put({ of_network: event.target.checked })}>the operator's own cable</Checkbox>
-          <KeepRow changed={changed} saving={edit.isPending} drop={drop} remove={() => edit.mutate({ do: "remove_run", name: run.name }, { onSuccess: () => open("ladder") })} />
+          <Checkbox checked={entered.of_network} onChange={(event) => put({ of_network: event.target.checked })}>
+            the operator's own cable
+          </Checkbox>
+          <KeepRow
+            changed={changed}
+            saving={edit.isPending}
+            drop={drop}
+            remove={() => edit.mutate({ do: "remove_run", name: run.name }, { onSuccess: () => open("ladder") })}
+          />
         </div>
       </form>
       <ProblemNote error={edit.error} />
@@ -124,9 +155,11 @@ function SplitRun({ jobId, run, open }: { jobId: string; run: string; open: (wha
         }}
       >
         <Pick label="What it is" value={kind} options={DEVICE_KINDS} put={setKind} />
-        <Field label="Name" value={name} placeholder="AC isolator" put={setName} />
-        <Field label="How far from its supply side" value={at} placeholder="3 m" put={setAt} />
-        <Button htmlType="submit" loading={edit.isPending}>Put it in</Button>
+        <DraftField label="Name" value={name} placeholder="AC isolator" put={setName} />
+        <DraftField label="How far from its supply side" value={at} placeholder="3 m" put={setAt} />
+        <Button htmlType="submit" loading={edit.isPending}>
+          Put it in
+        </Button>
       </form>
       <ProblemNote error={edit.error} />
     </details>

@@ -1,4 +1,4 @@
-import type { Verdict } from "../../shared/api/client";
+import type { Verdict } from "../../shared/api/types";
 import { Mark } from "../../shared/marks/Mark";
 
 interface Step {
@@ -11,14 +11,31 @@ interface Step {
 }
 
 /** Conductor sizes side by side: what each gives, and what the next buys. */
-export function SizeSteps({ label, steps, choose }: { label: string; steps: Step[]; choose: (section: number) => void }) {
+export function SizeSteps({
+  label,
+  steps,
+  choose,
+}: {
+  label: string;
+  steps: Step[];
+  choose: (section: number) => void;
+}) {
   return (
     <section className="sizes">
       <h3>What the next size buys</h3>
       <div className="size-steps" role="radiogroup" aria-label={label}>
         {steps.map((step) => (
-          <button key={step.section} type="button" role="radio" aria-checked={step.chosen} className="size-step" onClick={() => choose(step.section)}>
-            <span className="size-name">{step.name} <Mark verdict={step.verdict} /></span>
+          <button
+            key={step.section}
+            type="button"
+            role="radio"
+            aria-checked={step.chosen}
+            className="size-step"
+            onClick={() => choose(step.section)}
+          >
+            <span className="size-name">
+              {step.name} <Mark verdict={step.verdict} />
+            </span>
             {step.lines.map((line) => line !== null && <span key={line}>{line}</span>)}
             {step.buys !== "" && <span className="buys">{step.buys}</span>}
           </button>

@@ -1,13 +1,13 @@
-import type { Edit, FeedStage, StringPlan } from "../../shared/api/client";
+import type { Edit, FeedStage, StringPlan } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
-import { figure } from "../../shared/figures";
+import { figure } from "../../shared/lib/figures";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { Pick } from "../../shared/Pick";
-import { Field } from "./Field";
-import { KeepRow } from "./KeepRow";
+import { Pick } from "../../shared/fields/Pick";
+import { DraftField } from "../../shared/fields/DraftField";
+import { KeepRow } from "../../shared/fields/KeepRow";
 import { SizeSteps } from "./SizeSteps";
-import { shownAs, useDraft } from "./useDraft";
+import { shownAs, useDraft } from "../../shared/fields/useDraft";
 import { LAID, MATERIALS } from "./words";
 
 type Put = Extract<Edit, { do: "put_home_piece" }>;
@@ -27,7 +27,12 @@ export function StringRun({ jobId, string, state, whyAll }: StringRunProps) {
     <section className="device-panel" aria-label={`String ${string.name}`}>
       <header>
         <h2>String {string.name}, home run</h2>
-        <span>{figure(state.string_v, "V")} and {figure(state.current_a, "A")} in full sun{state.drop !== null && ` · drops ${figure(state.drop.drop_v, "V", 2)}, ${figure(state.drop.drop_pct, "%", 2)}`}{state.loss_kwh !== null && ` · loses ${figure(state.loss_kwh, "kWh", 0)} a year`}</span>
+        <span>
+          {figure(state.string_v, "V")} and {figure(state.current_a, "A")} in full sun
+          {state.drop !== null &&
+            ` · drops ${figure(state.drop.drop_v, "V", 2)}, ${figure(state.drop.drop_pct, "%", 2)}`}
+          {state.loss_kwh !== null && ` · loses ${figure(state.loss_kwh, "kWh", 0)} a year`}
+        </span>
       </header>
       {state.sizes.length > 0 && (
         <SizeSteps
@@ -47,7 +52,18 @@ export function StringRun({ jobId, string, state, whyAll }: StringRunProps) {
           }))}
         />
       )}
-      {string.home_run.map((piece, index) => <PieceForm key={index} jobId={jobId} string={string.name} piece={piece} number={index + 1} size={state.sizes.find((one) => one.section_mm2 === piece.section_mm2)?.name ?? shownAs(piece.section_mm2, "mm²")} />)}
+      {string.home_run.map((piece, index) => (
+        <PieceForm
+          key={index}
+          jobId={jobId}
+          string={string.name}
+          piece={piece}
+          number={index + 1}
+          size={
+            state.sizes.find((one) => one.section_mm2 === piece.section_mm2)?.name ?? shownAs(piece.section_mm2, "mm²")
+          }
+        />
+      ))}
       <PieceForm jobId={jobId} string={string.name} piece={null} number={null} size="" />
       <ProblemNote error={edit.error} />
       <JudgementList judgements={state.judgements} allOpen={whyAll} />
@@ -71,12 +87,26 @@ function asEntered(string: string, number: number | null, piece: Piece | null, s
   };
 }
 
-function PieceForm({ jobId, string, piece, number, size }: { jobId: string; string: string; piece: Piece | null; number: number | null; size: string }) {
+function PieceForm({
+  jobId,
+  string,
+  piece,
+  number,
+  size,
+}: {
+  jobId: string;
+  string: string;
+  piece: Piece | null;
+  number: number | null;
+  size: string;
+}) {
   const { entered, changed, put, drop } = useDraft(asEntered(string, number, piece, size));
   const edit = useEdit(jobId);
   return (
     <details open={piece !== null}>
-      <summary>{number === null ? "One more piece, at the inverter's end" : `Piece ${number}, to ${piece?.to ?? ""}`}</summary>
+      <summary>
+        {number === null ? "One more piece, at the inverter's end" : `Piece ${number}, to ${piece?.to ?? ""}`}
+      </summary>
       <form
         className="device-fields"
         aria-label={number === null ? "One more piece" : `Piece ${number}`}
@@ -85,15 +115,35 @@ function PieceForm({ jobId, string, piece, number, size }: { jobId: string; stri
           edit.mutate(entered, { onSuccess: drop });
         }}
       >
-        <Field label="One-way length" value={entered.length_m} placeholder="12 m" put={(length_m) => put({ length_m })} />
-        <Field label="Size, mm² or AWG" value={entered.section_mm2} placeholder="4 mm²" put={(section_mm2) => put({ section_mm2 })} />
-        <Field label="Leads to" value={entered.to} put={(to) => put({ to })} />
-        <Field label="Outside diameter of a wire" value={entered.outside_mm} placeholder="5.6 mm" put={(outside_mm) => put({ outside_mm })} />
+        <DraftField
+          label="One-way length"
+          value={entered.length_m}
+          placeholder="12 m"
+          put={(length_m) => put({ length_m })}
+        />
+        <DraftField
+          label="Size, mm² or AWG"
+          value={entered.section_mm2}
+          placeholder="4 mm²"
+          put={(section_mm2) => put({ section_mm2 })}
+        />
+        <DraftField label="Leads to" value={entered.to} put={(to) => put({ to })} />
+        <DraftField
+          label="Outside diameter of a wire"
+          value={entered.outside_mm}
+          placeholder="5.6 mm"
+          put={(outside_mm) => put({ outside_mm })}
+        />
         <Pick label="Laid" value={entered.laid} options={LAID} put={(laid) => put({ laid })} />
-        <Field label="Hottest air around it" value={entered.air_c} put={(air_c) => put({ air_c })} />
-        <Field label="Circuits side by side" value={entered.grouped} put={(grouped) => put({ grouped })} />
+        <DraftField label="Hottest air around it" value={entered.air_c} put={(air_c) => put({ air_c })} />
+        <DraftField label="Circuits side by side" value={entered.grouped} put={(grouped) => put({ grouped })} />
         <Pick label="Material" value={entered.material} options={MATERIALS} put={(material) => put({ material })} />
-        <KeepRow changed={changed} saving={edit.isPending} drop={drop} remove={number === null ? undefined : () => edit.mutate({ do: "remove_home_piece", string, number })} />
+        <KeepRow
+          changed={changed}
+          saving={edit.isPending}
+          drop={drop}
+          remove={number === null ? undefined : () => edit.mutate({ do: "remove_home_piece", string, number })}
+        />
       </form>
       <ProblemNote error={edit.error} />
     </details>

@@ -1,14 +1,14 @@
 import { Checkbox } from "antd";
-import type { Containment, Edit, FeedStage } from "../../shared/api/client";
+import type { Containment, Edit, FeedStage } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
-import { figure } from "../../shared/figures";
+import { figure } from "../../shared/lib/figures";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Mark } from "../../shared/marks/Mark";
-import { Pick } from "../../shared/Pick";
-import { Field } from "./Field";
-import { KeepRow } from "./KeepRow";
-import { shownAs, useDraft } from "./useDraft";
+import { Pick } from "../../shared/fields/Pick";
+import { DraftField } from "../../shared/fields/DraftField";
+import { KeepRow } from "../../shared/fields/KeepRow";
+import { shownAs, useDraft } from "../../shared/fields/useDraft";
 import { PARTED, WAYS } from "./words";
 
 type Put = Extract<Edit, { do: "put_containment" }>;
@@ -33,7 +33,11 @@ export function Ways({ jobId, ways, circuits, states, whyAll }: WaysProps) {
         const state = states.find((one) => one.name === way.name);
         return (
           <details key={way.name} open={state?.verdict !== "clear"}>
-            <summary><b>{way.name}</b>, {state?.title}{state?.fill_pct != null && `, ${figure(state.fill_pct, "%", 0)} full`} {state !== undefined && <Mark verdict={state.verdict} />}</summary>
+            <summary>
+              <b>{way.name}</b>, {state?.title}
+              {state?.fill_pct != null && `, ${figure(state.fill_pct, "%", 0)} full`}{" "}
+              {state !== undefined && <Mark verdict={state.verdict} />}
+            </summary>
             <WayForm jobId={jobId} way={way} circuits={circuits} />
             {state !== undefined && <JudgementList judgements={state.judgements} allOpen={whyAll} />}
           </details>
@@ -75,21 +79,59 @@ function WayForm({ jobId, way, circuits }: { jobId: string; way: Containment | n
       }}
     >
       <div className="device-fields">
-        <Field label="Name" value={entered.name} placeholder="Cellar pipe" put={(value) => put({ name: value })} />
+        <DraftField label="Name" value={entered.name} placeholder="Cellar pipe" put={(value) => put({ name: value })} />
         <Pick label="What it is" value={entered.way} options={WAYS} put={(value) => put({ way: value })} />
-        {entered.way !== "open" && <Field label={entered.way === "pipe" ? "Inside diameter" : "Inside width"} value={entered.width_mm} placeholder="25 mm" put={(width_mm) => put({ width_mm })} />}
-        {entered.way === "trunking" && <Field label="Inside height" value={entered.height_mm} placeholder="60 mm" put={(height_mm) => put({ height_mm })} />}
+        {entered.way !== "open" && (
+          <DraftField
+            label={entered.way === "pipe" ? "Inside diameter" : "Inside width"}
+            value={entered.width_mm}
+            placeholder="25 mm"
+            put={(width_mm) => put({ width_mm })}
+          />
+        )}
+        {entered.way === "trunking" && (
+          <DraftField
+            label="Inside height"
+            value={entered.height_mm}
+            placeholder="60 mm"
+            put={(height_mm) => put({ height_mm })}
+          />
+        )}
         <Pick label="Kept apart" value={entered.parted} options={PARTED} put={(parted) => put({ parted })} />
-        <Field label="Slack left on purpose" value={entered.slack_m} put={(slack_m) => put({ slack_m })} />
-        {entered.holds.includes("signal") && <Field label="Outside of the signal cable" value={entered.signal_mm} placeholder="6 mm" put={(signal_mm) => put({ signal_mm })} />}
+        <DraftField label="Slack left on purpose" value={entered.slack_m} put={(slack_m) => put({ slack_m })} />
+        {entered.holds.includes("signal") && (
+          <DraftField
+            label="Outside of the signal cable"
+            value={entered.signal_mm}
+            placeholder="6 mm"
+            put={(signal_mm) => put({ signal_mm })}
+          />
+        )}
       </div>
       <fieldset className="holds">
         <legend>What runs in it</legend>
         {circuits.map((circuit) => (
-          <Checkbox key={circuit} checked={entered.holds.includes(circuit)} onChange={(event) => put({ holds: event.target.checked ? [...entered.holds, circuit] : entered.holds.filter((one) => one !== circuit) })}>{circuit}</Checkbox>
+          <Checkbox
+            key={circuit}
+            checked={entered.holds.includes(circuit)}
+            onChange={(event) =>
+              put({
+                holds: event.target.checked
+                  ? [...entered.holds, circuit]
+                  : entered.holds.filter((one) => one !== circuit),
+              })
+            }
+          >
+            {circuit}
+          </Checkbox>
         ))}
       </fieldset>
-      <KeepRow changed={changed} saving={edit.isPending} drop={drop} remove={name === undefined ? undefined : () => edit.mutate({ do: "remove_containment", name })} />
+      <KeepRow
+        changed={changed}
+        saving={edit.isPending}
+        drop={drop}
+        remove={name === undefined ? undefined : () => edit.mutate({ do: "remove_containment", name })}
+      />
       <ProblemNote error={edit.error} />
     </form>
   );

@@ -1,4 +1,4 @@
-import type { FeedStage } from "../../shared/api/client";
+import type { FeedStage } from "../../shared/api/types";
 
 type Path = FeedStage["path"];
 type Place = Path["places"][number];
@@ -57,18 +57,41 @@ export function layOut(path: Path, width: number, down: boolean): PathLayout {
 /** A wire's corners: level or upright between neighbours, an elbow to what stands beside. */
 export function corners(layout: PathLayout, from: Spot, to: Spot, hanging: boolean): Spot[] {
   const { halfPx: half, down } = layout;
-  if (Math.abs(from.x - to.x) < 1) return [{ x: from.x, y: from.y + half }, { x: to.x, y: to.y - half }];
+  if (Math.abs(from.x - to.x) < 1)
+    return [
+      { x: from.x, y: from.y + half },
+      { x: to.x, y: to.y - half },
+    ];
   if (!down && hanging) {
     const out = from.x + Math.sign(to.x - from.x) * (half / 2);
     const lead = from.y + half + LEAD_PX;
-    return [{ x: out, y: from.y + half }, { x: out, y: lead }, { x: to.x, y: lead }, { x: to.x, y: to.y - half }];
+    return [
+      { x: out, y: from.y + half },
+      { x: out, y: lead },
+      { x: to.x, y: lead },
+      { x: to.x, y: to.y - half },
+    ];
   }
-  if (down && Math.abs(from.y - to.y) < 1) return [{ x: from.x + half, y: from.y }, { x: to.x - half, y: to.y }];
+  if (down && Math.abs(from.y - to.y) < 1)
+    return [
+      { x: from.x + half, y: from.y },
+      { x: to.x - half, y: to.y },
+    ];
   if (down) {
     const bend = to.y - half - LEAD_PX;
-    return [{ x: from.x, y: from.y + half }, { x: from.x, y: bend }, { x: to.x, y: bend }, { x: to.x, y: to.y - half }];
+    return [
+      { x: from.x, y: from.y + half },
+      { x: from.x, y: bend },
+      { x: to.x, y: bend },
+      { x: to.x, y: to.y - half },
+    ];
   }
   const way = to.x > from.x ? 1 : -1;
   const bend = to.x - way * layout.columnPx * BEND;
-  return [{ x: from.x + way * half, y: from.y }, { x: bend, y: from.y }, { x: bend, y: to.y }, { x: to.x - way * half, y: to.y }];
+  return [
+    { x: from.x + way * half, y: from.y },
+    { x: bend, y: from.y },
+    { x: bend, y: to.y },
+    { x: to.x - way * half, y: to.y },
+  ];
 }

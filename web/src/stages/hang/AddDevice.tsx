@@ -1,10 +1,10 @@
 import { Button, Input } from "antd";
 import { useState } from "react";
-import type { Kind, Wall, WallDevice } from "../../shared/api/client";
+import type { Kind, Wall, WallDevice } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { Pick } from "../../shared/Pick";
-import { SheetPick } from "../../shared/SheetPick";
+import { Pick } from "../../shared/fields/Pick";
+import { SheetPick } from "../../shared/fields/SheetPick";
 import { choices, DEVICE_KINDS } from "./words";
 
 const SHELVES: Record<WallDevice["kind"], Kind | null> = {
@@ -58,10 +58,24 @@ function DeviceForm({ jobId, wall, added }: AddDeviceProps) {
     >
       <h3>Hang another</h3>
       <div className="plane-fields">
-        <Pick label="What" value={kind} options={choices(DEVICE_KINDS).filter(([one]) => one !== "inverter" || !hasInverter)} put={setKind} />
-        <label className="entry"><span className="entry-label">Called</span><Input value={name} placeholder={usual === "" ? "DC isolator" : usual} onChange={(event) => setName(event.target.value)} /></label>
+        <Pick
+          label="What"
+          value={kind}
+          options={choices(DEVICE_KINDS).filter(([one]) => one !== "inverter" || !hasInverter)}
+          put={setKind}
+        />
+        <label className="entry">
+          <span className="entry-label">Called</span>
+          <Input
+            value={name}
+            placeholder={usual === "" ? "DC isolator" : usual}
+            onChange={(event) => setName(event.target.value)}
+          />
+        </label>
         {shelf !== null && <SheetPick kind={shelf} label="Sheet" now={sheet} nowLabel={sheet ?? ""} put={setSheet} />}
-        <Button htmlType="submit" className="plane-off" loading={edit.isPending}>Hang</Button>
+        <Button htmlType="submit" className="plane-off" loading={edit.isPending}>
+          Hang
+        </Button>
       </div>
       <ProblemNote error={edit.error} />
     </form>

@@ -1,13 +1,14 @@
 import { Button } from "antd";
-import { api, type HungDevice, type Wall, type WallPlace } from "../../shared/api/client";
+import { api } from "../../shared/api/calls";
+import type { HungDevice, Wall, WallPlace } from "../../shared/api/types";
 import { useMutation } from "@tanstack/react-query";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { Photos } from "../../shared/evidence/Photos";
-import { figure } from "../../shared/figures";
+import { figure } from "../../shared/lib/figures";
 import { GateLine } from "../../shared/judging/GateLine";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { SheetPick } from "../../shared/SheetPick";
-import { Typed } from "../../shared/Typed";
+import { SheetPick } from "../../shared/fields/SheetPick";
+import { Field } from "../../shared/fields/Field";
 
 interface DevicePanelProps {
   jobId: string;
@@ -21,31 +22,58 @@ interface DevicePanelProps {
 /** The chosen device: where it hangs, what holds it, whether the hand may move, and why. */
 export function DevicePanel({ jobId, device, wall, places, showPlaces, place }: DevicePanelProps) {
   const edit = useEdit(jobId);
-  const find = useMutation({ mutationFn: () => api.places(jobId, device.name), onSuccess: (found) => showPlaces(found.places) });
+  const typed = useEdit(jobId);
+  const find = useMutation({
+    mutationFn: () => api.places(jobId, device.name),
+    onSuccess: (found) => showPlaces(found.places),
+  });
   const fixing = wall.devices.find((one) => one.name === device.name)?.fixing ?? null;
   const { name } = device;
   return (
-    <section className="device-panel" aria-label={name}>
+    <section key={name} className="device-panel" aria-label={name}>
       <header>
         <h2>{name}</h2>
-        <span>{device.label} · {figure(device.width_mm, "", 0)} × {figure(device.height_mm, "mm", 0)}</span>
+        <span>
+          {device.label} · {figure(device.width_mm, "", 0)} × {figure(device.height_mm, "mm", 0)}
+        </span>
       </header>
       <GateLine gate={device.drill} />
       {device.drill.verdict === "clear" && <GateLine gate={device.lock} />}
       <div className="device-fields">
-        <Typed label="From the left edge" shown={figure(device.x_mm, "mm", 0)} commit={(x_mm) => edit.mutate({ do: "place_device", name, x_mm, y_mm: String(device.y_mm) })} />
-        <Typed label="Lower edge above the ground" shown={figure(device.y_mm, "mm", 0)} commit={(y_mm) => edit.mutate({ do: "place_device", name, x_mm: String(device.x_mm), y_mm })} />
-        <SheetPick kind="fixings" label="Fixing" now={fixing?.id ?? null} nowLabel={device.fixing} none="none chosen" put={(id) => edit.mutate({ do: "fix_device", name, fixing: id })} />
-        <Button loading={find.isPending} onClick={() => find.mutate()}>Find me a place</Button>
+        <Field
+          label="From the left edge"
+          shown={figure(device.x_mm, "mm", 0)}
+          commit={(x_mm) => typed.mutateAsync({ do: "place_device", name, x_mm, y_mm: String(device.y_mm) })}
+        />
+        <Field
+          label="Lower edge above the ground"
+          shown={figure(device.y_mm, "mm", 0)}
+          commit={(y_mm) => typed.mutateAsync({ do: "place_device", name, x_mm: String(device.x_mm), y_mm })}
+        />
+        <SheetPick
+          kind="fixings"
+          label="Fixing"
+          now={fixing?.id ?? null}
+          nowLabel={device.fixing}
+          none="none chosen"
+          put={(id) => edit.mutate({ do: "fix_device", name, fixing: id })}
+        />
+        <Button loading={find.isPending} onClick={() => find.mutate()}>
+          Find me a place
+        </Button>
         <Button onClick={() => edit.mutate({ do: "remove_device", name })}>Take it off</Button>
       </div>
       <ProblemNote error={edit.error ?? find.error} />
-      {find.data !== undefined && places.length === find.data.places.length && <p className="roof-told">{find.data.line}</p>}
+      {find.data !== undefined && places.length === find.data.places.length && (
+        <p className="roof-told">{find.data.line}</p>
+      )}
       {places.length > 0 && (
         <ol className="places">
           {places.map((one) => (
             <li key={`${one.x_mm} ${one.y_mm}`}>
-              <span>{figure(one.x_mm, "mm", 0)} from the left, {figure(one.y_mm, "mm", 0)} up. {one.reason}</span>
+              <span>
+                {figure(one.x_mm, "mm", 0)} from the left, {figure(one.y_mm, "mm", 0)} up. {one.reason}
+              </span>
               <Button onClick={() => place(name, one.x_mm, one.y_mm)}>Hang it here</Button>
             </li>
           ))}
@@ -64,13 +92,35 @@ function Load({ device }: { device: HungDevice }) {
     <dl className="string-figures">
       {load !== null && (
         <>
-          <div><dt>pull on each top fixing</dt><dd>{figure(load.tension_per_top_fixing_n, "N")}</dd></div>
-          <div><dt>shear on each</dt><dd>{figure(load.shear_per_fixing_n, "N")}</dd></div>
+          <div>
+            <dt>pull on each top fixing</dt>
+            <dd>{figure(load.tension_per_top_fixing_n, "N")}</dd>
+          </div>
+          <div>
+            <dt>shear on each</dt>
+            <dd>{figure(load.shear_per_fixing_n, "N")}</dd>
+          </div>
         </>
       )}
-      {device.drill_mm !== null && <div><dt>drill</dt><dd>{figure(device.drill_mm, "mm")}{device.hole_mm !== null && `, ${figure(device.hole_mm, "mm", 0)} deep`}</dd></div>}
-      {device.diagonal_mm !== null && <div><dt>first to last hole</dt><dd>{figure(device.diagonal_mm, "mm")}</dd></div>}
-      <div><dt>lift</dt><dd>{lift.people === 1 ? "one person" : lift.with_aid ? "two and an aid" : "two people"}</dd></div>
+      {device.drill_mm !== null && (
+        <div>
+          <dt>drill</dt>
+          <dd>
+            {figure(device.drill_mm, "mm")}
+            {device.hole_mm !== null && `, ${figure(device.hole_mm, "mm", 0)} deep`}
+          </dd>
+        </div>
+      )}
+      {device.diagonal_mm !== null && (
+        <div>
+          <dt>first to last hole</dt>
+          <dd>{figure(device.diagonal_mm, "mm")}</dd>
+        </div>
+      )}
+      <div>
+        <dt>lift</dt>
+        <dd>{lift.people === 1 ? "one person" : lift.with_aid ? "two and an aid" : "two people"}</dd>
+      </div>
     </dl>
   );
 }

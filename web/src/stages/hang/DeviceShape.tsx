@@ -1,6 +1,6 @@
-import type { HungDevice } from "../../shared/api/client";
+import type { HungDevice } from "../../shared/api/types";
 import type { Scale } from "../../shared/draw/scale";
-import { figure } from "../../shared/figures";
+import { figure } from "../../shared/lib/figures";
 import { MarkShape } from "../../shared/marks/Mark";
 
 const NAME_PX = 8.2;
@@ -27,28 +27,73 @@ export function DeviceShape({ device, chosen, across, up, pxPerMm }: DeviceShape
     <>
       {chosen && <Space device={device} across={across} up={up} pxPerMm={pxPerMm} />}
       <rect className="device-body" x={x} y={y} width={w} height={h} />
-      <rect className="touch" x={x - Math.max(22 - w / 2, 0)} y={y - Math.max(22 - h / 2, 0)} width={Math.max(w, 44)} height={Math.max(h, 44)} />
-      {device.display_mm !== null && <rect className="device-display" x={x + w * 0.3} y={up(device.display_mm) - 4} width={w * 0.4} height={8} />}
-      {w > LEAST_FOR_HOLES_PX && device.holes.map((hole) => (
-        <path
-          key={`${hole.mark.x_mm} ${hole.mark.above_floor_mm}`}
-          className={hole.bears ? "hole" : "hole hole-loose"}
-          d={`M${across(hole.mark.x_mm) - 4} ${up(hole.mark.above_floor_mm)}h8m-4 -4v8`}
-        />
-      ))}
-      {device.sides.map((side) => side.missing !== null && (
-        <g key={side.side} className="missing">
-          <rect x={across(side.missing.x_mm)} y={up(side.missing.y_mm + side.missing.height_mm)} width={side.missing.width_mm * pxPerMm} height={side.missing.height_mm * pxPerMm} fill="url(#missing)" />
-          <text x={Math.max(across(side.missing.x_mm + side.missing.width_mm / 2), LEAST_TEXT_X_PX)} y={side.side === "top" || side.side === "bottom" ? up(side.missing.y_mm + side.missing.height_mm / 2) + 5 : y - 7} textAnchor="middle">{side.missing.text}</text>
-        </g>
-      ))}
-      <MarkShape verdict={device.verdict} x={roomy ? x + 11 : x + w / 2} y={roomy ? y + h - 13 : y + h / 2} size={MARK_PX} />
-      {roomy ? <text className="device-name" x={x + 21} y={y + h - 8}>{device.name}</text> : <text className="device-name small" x={x + w / 2} y={y + h + 14} textAnchor="middle">{device.name}</text>}
+      <rect
+        className="touch"
+        x={x - Math.max(22 - w / 2, 0)}
+        y={y - Math.max(22 - h / 2, 0)}
+        width={Math.max(w, 44)}
+        height={Math.max(h, 44)}
+      />
+      {device.display_mm !== null && (
+        <rect className="device-display" x={x + w * 0.3} y={up(device.display_mm) - 4} width={w * 0.4} height={8} />
+      )}
+      {w > LEAST_FOR_HOLES_PX &&
+        device.holes.map((hole) => (
+          <path
+            key={`${hole.mark.x_mm} ${hole.mark.above_floor_mm}`}
+            className={hole.bears ? "hole" : "hole hole-loose"}
+            d={`M${across(hole.mark.x_mm) - 4} ${up(hole.mark.above_floor_mm)}h8m-4 -4v8`}
+          />
+        ))}
+      {device.sides.map(
+        (side) =>
+          side.missing !== null && (
+            <g key={side.side} className="missing">
+              <rect
+                x={across(side.missing.x_mm)}
+                y={up(side.missing.y_mm + side.missing.height_mm)}
+                width={side.missing.width_mm * pxPerMm}
+                height={side.missing.height_mm * pxPerMm}
+                fill="url(#missing)"
+              />
+              <text
+                x={Math.max(across(side.missing.x_mm + side.missing.width_mm / 2), LEAST_TEXT_X_PX)}
+                y={
+                  side.side === "top" || side.side === "bottom"
+                    ? up(side.missing.y_mm + side.missing.height_mm / 2) + 5
+                    : y - 7
+                }
+                textAnchor="middle"
+              >
+                {side.missing.text}
+              </text>
+            </g>
+          ),
+      )}
+      <MarkShape
+        verdict={device.verdict}
+        x={roomy ? x + 11 : x + w / 2}
+        y={roomy ? y + h - 13 : y + h / 2}
+        size={MARK_PX}
+      />
+      {roomy ? (
+        <text className="device-name" x={x + 21} y={y + h - 8}>
+          {device.name}
+        </text>
+      ) : (
+        <text className="device-name small" x={x + w / 2} y={y + h + 14} textAnchor="middle">
+          {device.name}
+        </text>
+      )}
       {chosen && (
         <>
           <path className="measure" d={`M${across(0)} ${y + h / 2}H${x}M${x + w / 2} ${y + h}V${up(0)}`} />
-          <text className="measure-text" x={x + w / 2 - 6} y={up(0) - 8} textAnchor="end">→ {figure(device.x_mm, "mm", 0)}</text>
-          <text className="measure-text" x={x + w / 2 + 6} y={up(0) - 8}>↑ {figure(device.y_mm, "mm", 0)}</text>
+          <text className="measure-text" x={x + w / 2 - 6} y={up(0) - 8} textAnchor="end">
+            → {figure(device.x_mm, "mm", 0)}
+          </text>
+          <text className="measure-text" x={x + w / 2 + 6} y={up(0) - 8}>
+            ↑ {figure(device.y_mm, "mm", 0)}
+          </text>
         </>
       )}
     </>

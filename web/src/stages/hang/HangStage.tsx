@@ -1,18 +1,18 @@
 import { useState } from "react";
-import type { WallPlace } from "../../shared/api/client";
-import { drillSheetUrl } from "../../shared/api/client";
+import type { WallPlace } from "../../shared/api/types";
+import { drillSheetUrl } from "../../shared/api/urls";
 import { useEdit } from "../../shared/api/useJobWrite";
-import { Faces } from "../../shared/Faces";
-import { figure } from "../../shared/figures";
+import { Faces } from "../../shared/layout/Faces";
+import { figure } from "../../shared/lib/figures";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Rail } from "../../shared/readings/Rail";
-import { StageFrame, type StageProps } from "../../shared/StageFrame";
+import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
 import { AddDevice } from "./AddDevice";
 import { DevicePanel } from "./DevicePanel";
 import { moved } from "./moved";
 import { Objects } from "./Objects";
-import { RoofFace } from "./roof/RoofFace";
+import { UnitsFace } from "../../microinverter/UnitsFace";
 import { WallFields } from "./WallFields";
 import { WallPicture } from "./WallPicture";
 import { WallSun } from "./WallSun";
@@ -46,21 +46,49 @@ export default function HangStage({ jobId, view, whyAll }: StageProps) {
   return (
     <StageFrame
       title="Hang"
-      about={roof !== null && face === "roof" ? `${roof.units.length} units on ${roof.planes.length} planes` : stage.line}
-      aside={wall === null || face === "roof" ? `rules: ${assessment.rule_pack.name}` : `${WALL_KINDS[wall.kind]}, ${figure(wall.width_mm, "", 0)} × ${figure(wall.height_mm, "mm", 0)} · facing ${figure(wall.azimuth_deg, "°", 0)} · rules: ${assessment.rule_pack.name}`}
+      about={
+        roof !== null && face === "roof" ? `${roof.units.length} units on ${roof.planes.length} planes` : stage.line
+      }
+      aside={
+        wall === null || face === "roof"
+          ? `rules: ${assessment.rule_pack.name}`
+          : `${WALL_KINDS[wall.kind]}, ${figure(wall.width_mm, "", 0)} × ${figure(wall.height_mm, "mm", 0)} · facing ${figure(wall.azimuth_deg, "°", 0)} · rules: ${assessment.rule_pack.name}`
+      }
       caution="Look for hidden cables and pipes before every hole. Two people lift what the sheet says. A ladder stands on firm ground, footed. Local code wins over every figure here."
       rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}
     >
       <div className="faces">
         <Faces<Face> faces={roof === null ? WALL_FACES : ROOF_FACES} face={face} show={setFace} />
-        {wall !== null && <a className="quiet" href={drillSheetUrl(jobId)} download>Drill sheet, A4 at full scale</a>}
+        {wall !== null && (
+          <a className="quiet" href={drillSheetUrl(jobId)} download>
+            Drill sheet, A4 at full scale
+          </a>
+        )}
       </div>
       <ProblemNote error={edit.error} />
-      {roof !== null && face === "roof" && <RoofFace jobId={jobId} view={view} roof={roof} whyAll={whyAll} />}
+      {roof !== null && face === "roof" && <UnitsFace jobId={jobId} view={view} roof={roof} whyAll={whyAll} />}
       {wall !== null && face === "wall" && (
         <>
-          <WallPicture wall={wall} stage={stage} devices={devices} chosen={chosen?.name ?? null} places={places} select={select} place={place}>
-            {chosen !== undefined && <DevicePanel key={chosen.name} jobId={jobId} device={chosen} wall={wall} places={places} showPlaces={setPlaces} place={place} />}
+          <WallPicture
+            wall={wall}
+            stage={stage}
+            devices={devices}
+            chosen={chosen?.name ?? null}
+            places={places}
+            select={select}
+            place={place}
+          >
+            {chosen !== undefined && (
+              <DevicePanel
+                key={chosen.name}
+                jobId={jobId}
+                device={chosen}
+                wall={wall}
+                places={places}
+                showPlaces={setPlaces}
+                place={place}
+              />
+            )}
           </WallPicture>
           {chosen !== undefined && <JudgementList judgements={chosen.judgements} allOpen={whyAll} />}
           <AddDevice jobId={jobId} wall={wall} added={select} />
@@ -74,7 +102,9 @@ export default function HangStage({ jobId, view, whyAll }: StageProps) {
         </>
       )}
       {wall !== null && face === "sun" && <WallSun jobId={jobId} wall={wall} whyAll={whyAll} />}
-      {wall === null && face !== "measures" && face !== "roof" && <p className="nothing">Draw the wall first: under measures.</p>}
+      {wall === null && face !== "measures" && face !== "roof" && (
+        <p className="nothing">Draw the wall first: under measures.</p>
+      )}
     </StageFrame>
   );
 }

@@ -1,15 +1,25 @@
 import { Button, Input } from "antd";
 import { useState } from "react";
-import type { Edit, Wall, WallObject } from "../../shared/api/client";
+import type { Edit, Wall, WallObject } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
-import { figure } from "../../shared/figures";
+import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { Pick } from "../../shared/Pick";
+import { Pick } from "../../shared/fields/Pick";
 import { choices, OBJECT_KINDS, OPENS } from "./words";
 
 type Put = Extract<Edit, { do: "put_object" }>;
 
-const NEW: Put = { do: "put_object", was: null, name: "", kind: "window", x_mm: "", y_mm: "", width_mm: "", height_mm: "", opens: "no" };
+const NEW: Put = {
+  do: "put_object",
+  was: null,
+  name: "",
+  kind: "window",
+  x_mm: "",
+  y_mm: "",
+  width_mm: "",
+  height_mm: "",
+  opens: "no",
+};
 const FIELDS = [
   ["x_mm", "From the left edge"],
   ["y_mm", "Above the ground"],
@@ -19,7 +29,17 @@ const FIELDS = [
 
 function asEntered(one: WallObject): Put {
   const mm = (value: number) => figure(value, "mm");
-  return { do: "put_object", was: one.name, name: one.name, kind: one.kind, x_mm: mm(one.x_mm), y_mm: mm(one.y_mm), width_mm: mm(one.width_mm), height_mm: mm(one.height_mm), opens: one.opens };
+  return {
+    do: "put_object",
+    was: one.name,
+    name: one.name,
+    kind: one.kind,
+    x_mm: mm(one.x_mm),
+    y_mm: mm(one.y_mm),
+    width_mm: mm(one.width_mm),
+    height_mm: mm(one.height_mm),
+    opens: one.opens,
+  };
 }
 
 /** What is on the wall already: openings, boxes, pipes, a backing board. */
@@ -27,7 +47,9 @@ export function Objects({ jobId, wall }: { jobId: string; wall: Wall }) {
   return (
     <section aria-label="On the wall">
       <h2 className="why-head">On the wall already</h2>
-      {wall.objects.map((one) => <ObjectForm key={one.name} jobId={jobId} object={one} />)}
+      {wall.objects.map((one) => (
+        <ObjectForm key={one.name} jobId={jobId} object={one} />
+      ))}
       <ObjectForm jobId={jobId} object={null} />
     </section>
   );
@@ -48,15 +70,25 @@ function ObjectForm({ jobId, object }: { jobId: string; object: WallObject | nul
       }}
     >
       <div className="object-fields">
-        <label className="entry"><span className="entry-label">{object === null ? "Another: name" : "Name"}</span><Input value={entered.name} onChange={(event) => put({ name: event.target.value })} /></label>
+        <label className="entry">
+          <span className="entry-label">{object === null ? "Another: name" : "Name"}</span>
+          <Input value={entered.name} onChange={(event) => put({ name: event.target.value })} />
+        </label>
         <Pick label="What" value={entered.kind} options={choices(OBJECT_KINDS)} put={(kind) => put({ kind })} />
         {FIELDS.map(([name, label]) => (
-          <label key={name} className="entry"><span className="entry-label">{label}</span><Input value={entered[name]} onChange={(event) => put({ [name]: event.target.value })} /></label>
+          <label key={name} className="entry">
+            <span className="entry-label">{label}</span>
+            <Input value={entered[name]} onChange={(event) => put({ [name]: event.target.value })} />
+          </label>
         ))}
         <Pick label="Opens" value={entered.opens} options={choices(OPENS)} put={(opens) => put({ opens })} />
         <div className="object-do">
-          <Button htmlType="submit" disabled={draft === null} loading={edit.isPending}>{object === null ? "Put it there" : "Keep"}</Button>
-          {object !== null && <Button onClick={() => edit.mutate({ do: "remove_object", name: object.name })}>Remove</Button>}
+          <Button htmlType="submit" disabled={draft === null} loading={edit.isPending}>
+            {object === null ? "Put it there" : "Keep"}
+          </Button>
+          {object !== null && (
+            <Button onClick={() => edit.mutate({ do: "remove_object", name: object.name })}>Remove</Button>
+          )}
         </div>
       </div>
       <ProblemNote error={edit.error} />

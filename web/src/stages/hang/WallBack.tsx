@@ -1,6 +1,6 @@
-import type { HangStage, Wall, WallObject } from "../../shared/api/client";
+import type { HangStage, Wall, WallObject } from "../../shared/api/types";
 import { ticks, type Scale } from "../../shared/draw/scale";
-import { figure } from "../../shared/figures";
+import { figure } from "../../shared/lib/figures";
 
 const MM_PER_M = 1000;
 
@@ -17,21 +17,43 @@ export function WallBack({ wall, stage, across, up }: WallBackProps) {
   return (
     <g>
       <rect className={`wall-face wall-${wall.kind}`} x={left} y={top} width={right - left} height={ground - top} />
-      {stage.studs_mm.map((stud) => <path key={stud} className="stud" d={`M${across(stud)} ${top}V${ground}`} />)}
-      {wall.board_edges_mm.map((edge) => <path key={edge} className="board-edge" d={`M${across(edge)} ${top}V${ground}`} />)}
-      {stage.top_mm < wall.height_mm && <rect className="above-eave" x={left} y={top} width={right - left} height={up(stage.top_mm) - top} />}
+      {stage.studs_mm.map((stud) => (
+        <path key={stud} className="stud" d={`M${across(stud)} ${top}V${ground}`} />
+      ))}
+      {wall.board_edges_mm.map((edge) => (
+        <path key={edge} className="board-edge" d={`M${across(edge)} ${top}V${ground}`} />
+      ))}
+      {stage.top_mm < wall.height_mm && (
+        <rect className="above-eave" x={left} y={top} width={right - left} height={up(stage.top_mm) - top} />
+      )}
       {wall.eave_mm > 0 && (
         <>
           <path className="eave" d={`M${left - 14} ${up(stage.top_mm)}H${right + 8}`} />
-          <text className="tick" x={right} y={up(stage.top_mm) - 6} textAnchor="end">eave, {figure(wall.eave_mm, "mm", 0)} out</text>
+          <text className="tick" x={right} y={up(stage.top_mm) - 6} textAnchor="end">
+            eave, {figure(wall.eave_mm, "mm", 0)} out
+          </text>
         </>
       )}
-      {wall.objects.map((one) => <ObjectShape key={one.name} object={one} across={across} up={up} />)}
+      {wall.objects.map((one) => (
+        <ObjectShape key={one.name} object={one} across={across} up={up} />
+      ))}
       <path className="datum" d={`M${left} ${up(wall.datum_mm)}H${right}`} />
-      <text className="datum-text" x={right - 4} y={up(wall.datum_mm) - 5} textAnchor="end">level line</text>
+      <text className="datum-text" x={right - 4} y={up(wall.datum_mm) - 5} textAnchor="end">
+        level line
+      </text>
       <path className="ground" d={`M${left - 14} ${ground}H${right + 8}`} />
-      {ticks(0, wall.width_mm, 6).map((mm) => <text key={mm} className="tick" x={across(mm)} y={ground + 20} textAnchor="middle">{figure(mm / MM_PER_M, "m", 2)}</text>)}
-      {ticks(0, wall.height_mm, 5).slice(1).map((mm) => <text key={mm} className="tick" x={left - 8} y={up(mm) + 5} textAnchor="end">{figure(mm / MM_PER_M, "m", 2)}</text>)}
+      {ticks(0, wall.width_mm, 6).map((mm) => (
+        <text key={mm} className="tick" x={across(mm)} y={ground + 20} textAnchor="middle">
+          {figure(mm / MM_PER_M, "m", 2)}
+        </text>
+      ))}
+      {ticks(0, wall.height_mm, 5)
+        .slice(1)
+        .map((mm) => (
+          <text key={mm} className="tick" x={left - 8} y={up(mm) + 5} textAnchor="end">
+            {figure(mm / MM_PER_M, "m", 2)}
+          </text>
+        ))}
     </g>
   );
 }
@@ -43,13 +65,25 @@ function ObjectShape({ object, across, up }: { object: WallObject; across: Scale
   const upright = w < object.name.length * 7 && h > object.name.length * 7;
   return (
     <g className={`wall-object object-${object.kind}`}>
-      {leaf.map((side) => <rect key={side} className="leaf" x={side < 0 ? x - w : x + w} y={y} width={w} height={h} />)}
+      {leaf.map((side) => (
+        <rect key={side} className="leaf" x={side < 0 ? x - w : x + w} y={y} width={w} height={h} />
+      ))}
       <rect x={x} y={y} width={w} height={h} />
       {object.kind === "window" && <path d={`M${x} ${y + h / 2}h${w}M${x + w / 2} ${y}v${h}`} />}
       {upright ? (
-        <text x={x + w + 4} y={y + h / 2} transform={`rotate(-90 ${x + w + 4} ${y + h / 2})`} dy="10" textAnchor="middle">{object.name}</text>
+        <text
+          x={x + w + 4}
+          y={y + h / 2}
+          transform={`rotate(-90 ${x + w + 4} ${y + h / 2})`}
+          dy="10"
+          textAnchor="middle"
+        >
+          {object.name}
+        </text>
       ) : (
-        <text x={x + 4} y={y + 15}>{object.name}</text>
+        <text x={x + 4} y={y + 15}>
+          {object.name}
+        </text>
       )}
     </g>
   );

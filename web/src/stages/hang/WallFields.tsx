@@ -1,10 +1,10 @@
 import { Button, Checkbox, Input } from "antd";
 import { useState } from "react";
-import type { Edit, Wall } from "../../shared/api/client";
+import type { Edit, Wall } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
-import { figure } from "../../shared/figures";
+import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { Pick } from "../../shared/Pick";
+import { Pick } from "../../shared/fields/Pick";
 import { choices, WALL_KINDS } from "./words";
 
 type Drawn = Extract<Edit, { do: "draw_wall" }>;
@@ -98,15 +98,36 @@ export function WallFields({ jobId, wall, drawn }: { jobId: string; wall: Wall |
         {entered.kind === "stud" && (
           <label className="entry">
             <span className="entry-label">Board edges, from the left</span>
-            <Input value={entered.board_edges_mm.join("; ")} placeholder="1200 mm; 2400 mm" onChange={(event) => put({ board_edges_mm: event.target.value.split(";") })} onBlur={() => put({ board_edges_mm: entered.board_edges_mm.map((edge) => edge.trim()).filter((edge) => edge !== "") })} />
+            <Input
+              value={entered.board_edges_mm.join("; ")}
+              placeholder="1200 mm; 2400 mm"
+              onChange={(event) => put({ board_edges_mm: event.target.value.split(";") })}
+              onBlur={() =>
+                put({ board_edges_mm: entered.board_edges_mm.map((edge) => edge.trim()).filter((edge) => edge !== "") })
+              }
+            />
           </label>
         )}
-        <Pick label="Mounting height" value={entered.reach} options={[["readable", "display readable"], ["out_of_reach", "out of reach"]]} put={(reach) => put({ reach })} />
+        <Pick
+          label="Mounting height"
+          value={entered.reach}
+          options={[
+            ["readable", "display readable"],
+            ["out_of_reach", "out of reach"],
+          ]}
+          put={(reach) => put({ reach })}
+        />
       </div>
-      <Checkbox checked={entered.outdoors} onChange={(event) => put({ outdoors: event.target.checked })}>outdoors</Checkbox>
-      <Checkbox checked={entered.combustible} onChange={(event) => put({ combustible: event.target.checked })}>faced with something that burns</Checkbox>
+      <Checkbox checked={entered.outdoors} onChange={(event) => put({ outdoors: event.target.checked })}>
+        outdoors
+      </Checkbox>
+      <Checkbox checked={entered.combustible} onChange={(event) => put({ combustible: event.target.checked })}>
+        faced with something that burns
+      </Checkbox>
       <ProblemNote error={edit.error} />
-      <Button type="primary" htmlType="submit" disabled={draft === null} loading={edit.isPending}>Draw the wall</Button>
+      <Button type="primary" htmlType="submit" disabled={draft === null} loading={edit.isPending}>
+        Draw the wall
+      </Button>
     </form>
   );
 }

@@ -1,8 +1,8 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
-import type { HangStage, HungDevice, Wall, WallPlace } from "../../shared/api/client";
+import type { HangStage, HungDevice, Wall, WallPlace } from "../../shared/api/types";
 import { useWidth } from "../../shared/draw/useWidth";
-import { figure } from "../../shared/figures";
-import { useNarrow } from "../../shared/useNarrow";
+import { figure } from "../../shared/lib/figures";
+import { useNarrow } from "../../shared/lib/useNarrow";
 import { DeviceShape } from "./DeviceShape";
 import { shifted } from "./moved";
 import { WallBack } from "./WallBack";
@@ -17,7 +17,12 @@ const DRAG_STEP_MM = 5;
 const STEP_MM = 10;
 const FINE_STEP_MM = 1;
 const LARGE_STEP_MM = 50;
-const ARROWS: Partial<Record<string, [number, number]>> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
+const ARROWS: Partial<Record<string, [number, number]>> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, 1],
+  ArrowDown: [0, -1],
+};
 
 interface WallPictureProps {
   wall: Wall;
@@ -61,7 +66,11 @@ export function WallPicture({ wall, stage, devices, chosen, places, select, plac
   };
   const onMove = (event: PointerEvent) => {
     if (held === null || start.current === null) return;
-    setHeld({ ...held, right: onGrid((event.clientX - start.current.x) / pxPerMm), up: onGrid((start.current.y - event.clientY) / pxPerMm) });
+    setHeld({
+      ...held,
+      right: onGrid((event.clientX - start.current.x) / pxPerMm),
+      up: onGrid((start.current.y - event.clientY) / pxPerMm),
+    });
   };
   const onKey = (event: KeyboardEvent, device: HungDevice) => {
     const step = ARROWS[event.key];
@@ -73,10 +82,19 @@ export function WallPicture({ wall, stage, devices, chosen, places, select, plac
   };
   return (
     <div ref={ref} className="wall-and-device">
-      <svg className="wall" width={LEFT_PX + wall.width_mm * pxPerMm + RIGHT_PX} height={height} onPointerMove={onMove} onPointerUp={drop} onPointerCancel={letGo}>
+      <svg
+        className="wall"
+        width={LEFT_PX + wall.width_mm * pxPerMm + RIGHT_PX}
+        height={height}
+        onPointerMove={onMove}
+        onPointerUp={drop}
+        onPointerCancel={letGo}
+      >
         <title>The wall to scale</title>
         <defs>
-          <pattern id="missing" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path className="hatch" d="M4 0V8" /></pattern>
+          <pattern id="missing" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <path className="hatch" d="M4 0V8" />
+          </pattern>
         </defs>
         <WallBack wall={wall} stage={stage} across={across} up={up} />
         {places.map((one, index) => {
@@ -84,8 +102,15 @@ export function WallPicture({ wall, stage, devices, chosen, places, select, plac
           if (device === undefined) return null;
           return (
             <g key={`${one.x_mm} ${one.y_mm}`} className="place-ghost">
-              <rect x={across(one.x_mm)} y={up(one.y_mm + device.height_mm)} width={device.width_mm * pxPerMm} height={device.height_mm * pxPerMm} />
-              <text x={across(one.x_mm) + 5} y={up(one.y_mm) - 6}>{index + 1}</text>
+              <rect
+                x={across(one.x_mm)}
+                y={up(one.y_mm + device.height_mm)}
+                width={device.width_mm * pxPerMm}
+                height={device.height_mm * pxPerMm}
+              />
+              <text x={across(one.x_mm) + 5} y={up(one.y_mm) - 6}>
+                {index + 1}
+              </text>
             </g>
           );
         })}

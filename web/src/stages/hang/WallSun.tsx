@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, type Wall } from "../../shared/api/client";
+import { api } from "../../shared/api/calls";
+import type { Wall } from "../../shared/api/types";
 import { linear } from "../../shared/draw/scale";
 import { useWidth } from "../../shared/draw/useWidth";
-import { figure } from "../../shared/figures";
+import { figure } from "../../shared/lib/figures";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 
@@ -32,20 +33,46 @@ export function WallSun({ jobId, wall, whyAll }: { jobId: string; wall: Wall; wh
           {judgement.limit !== null && (
             <>
               <path className="start" d={`M${LEFT_PX} ${up(judgement.limit)}H${width}`} />
-              <text className="tick" x={0} y={up(judgement.limit) + 5}>{figure(judgement.limit, "h", 0)}</text>
+              <text className="tick" x={0} y={up(judgement.limit) + 5}>
+                {figure(judgement.limit, "h", 0)}
+              </text>
             </>
           )}
           {months.map((one, index) => (
             <g key={one.month}>
-              <rect className={one.month === hottest ? "sun-bar sun-most" : "sun-bar"} x={LEFT_PX + index * step} y={up(one.hours)} width={step - GAP_PX} height={up(0) - up(one.hours)} />
-              <text className="tick strong haloed" x={LEFT_PX + index * step + (step - GAP_PX) / 2} y={up(one.hours) - 5} textAnchor="middle">{figure(one.hours, "", 1)}</text>
-              <text className="tick" x={LEFT_PX + index * step + (step - GAP_PX) / 2} y={HEIGHT_PX - 7} textAnchor="middle">{MONTHS[one.month - 1]}</text>
+              <rect
+                className={one.month === hottest ? "sun-bar sun-most" : "sun-bar"}
+                x={LEFT_PX + index * step}
+                y={up(one.hours)}
+                width={step - GAP_PX}
+                height={up(0) - up(one.hours)}
+              />
+              <text
+                className="tick strong haloed"
+                x={LEFT_PX + index * step + (step - GAP_PX) / 2}
+                y={up(one.hours) - 5}
+                textAnchor="middle"
+              >
+                {figure(one.hours, "", 1)}
+              </text>
+              <text
+                className="tick"
+                x={LEFT_PX + index * step + (step - GAP_PX) / 2}
+                y={HEIGHT_PX - 7}
+                textAnchor="middle"
+              >
+                {MONTHS[one.month - 1]}
+              </text>
             </g>
           ))}
           <path className="axis" d={`M${LEFT_PX} ${up(0)}H${width}`} />
         </svg>
       </div>
-      <p className="source">Hours of direct sun on the middle day of each month, at the middle of the inverter, facing {figure(wall.azimuth_deg, "°", 0)}, eave {figure(wall.eave_mm, "mm", 0)} out. Trees and neighbours are not in it.</p>
+      <p className="source">
+        Hours of direct sun on the middle day of each month, at the middle of the inverter, facing{" "}
+        {figure(wall.azimuth_deg, "°", 0)}, eave {figure(wall.eave_mm, "mm", 0)} out. Trees and neighbours are not in
+        it.
+      </p>
       <JudgementList judgements={[judgement]} allOpen={whyAll} />
     </>
   );

@@ -1,4 +1,4 @@
-import type { Edit, HungDevice } from "../../shared/api/client";
+import type { Edit, HungDevice } from "../../shared/api/types";
 
 /** Devices where they will be once the edit under way is answered: the next move builds on it. */
 export function moved(devices: HungDevice[], edit: Edit | undefined): HungDevice[] {
@@ -19,7 +19,11 @@ export function shifted(device: HungDevice, right: number, up: number): HungDevi
     sides: [],
     holes: device.holes.map((hole) => ({
       ...hole,
-      mark: { x_mm: hole.mark.x_mm + right, above_datum_mm: hole.mark.above_datum_mm + up, above_floor_mm: hole.mark.above_floor_mm + up },
+      mark: {
+        x_mm: hole.mark.x_mm + right,
+        above_datum_mm: hole.mark.above_datum_mm + up,
+        above_floor_mm: hole.mark.above_floor_mm + up,
+      },
     })),
   };
 }

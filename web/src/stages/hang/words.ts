@@ -1,4 +1,4 @@
-import type { Wall, WallDevice, WallObject } from "../../shared/api/client";
+import type { Wall, WallDevice, WallObject } from "../../shared/api/types";
 
 /** What walls, objects and devices are called. */
 export const WALL_KINDS: Record<Wall["kind"], string> = {

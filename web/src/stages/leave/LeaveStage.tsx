@@ -1,7 +1,7 @@
 import { useState } from "react";
-import { bundleUrl, fileUrl, recordPageUrl, recordUrl } from "../../shared/api/client";
+import { bundleUrl, fileUrl, recordPageUrl, recordUrl } from "../../shared/api/urls";
 import { Mark } from "../../shared/marks/Mark";
-import { StageFrame, type StageProps } from "../../shared/StageFrame";
+import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
 
 /** The record's pages under each other: the next is asked for when the one before has come. */
 function Dossier({ jobId, mark }: { jobId: string; mark: string }) {
@@ -38,18 +38,36 @@ export default function LeaveStage({ jobId, view }: StageProps) {
       caution="The record states what was entered and what follows from it. It does not replace the tests and signatures that your local code asks for."
       rail={
         <>
-          <header className="rail-head"><h2>Hand over</h2></header>
-          <a className="big-link" href={recordUrl(jobId)}>Record, A4 PDF</a>
-          <a className="big-link second" href={fileUrl(jobId)}>Job file, JSON</a>
-          {assessment.evidence.length > 0 && <a className="big-link second" href={bundleUrl(jobId)}>Job with its pictures, ZIP</a>}
-          <p className="source">The job file holds everything, each superseded reading too. It can be read in on another machine from the home page.</p>
-          <header className="rail-head"><h2>Open points</h2><span>{open.length}</span></header>
+          <header className="rail-head">
+            <h2>Hand over</h2>
+          </header>
+          <a className="big-link" href={recordUrl(jobId)}>
+            Record, A4 PDF
+          </a>
+          <a className="big-link second" href={fileUrl(jobId)}>
+            Job file, JSON
+          </a>
+          {assessment.evidence.length > 0 && (
+            <a className="big-link second" href={bundleUrl(jobId)}>
+              Job with its pictures, ZIP
+            </a>
+          )}
+          <p className="source">
+            The job file holds everything, each superseded reading too. It can be read in on another machine from the
+            home page.
+          </p>
+          <header className="rail-head">
+            <h2>Open points</h2>
+            <span>{open.length}</span>
+          </header>
           {open.length === 0 && <p>Nothing is open in the stages that are built.</p>}
           <ul className="open-points">
             {open.map(({ stage, where, judgement }, index) => (
               <li key={`${judgement.rule_id}-${index}`}>
                 <Mark verdict={judgement.verdict} /> <b>{where === "" ? assessment.stages[stage - 1]?.title : where}</b>
-                <p>{judgement.title}. {judgement.reason}</p>
+                <p>
+                  {judgement.title}. {judgement.reason}
+                </p>
               </li>
             ))}
           </ul>

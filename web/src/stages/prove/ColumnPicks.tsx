@@ -1,6 +1,6 @@
 import { Button, Input, Select } from "antd";
 import { useState } from "react";
-import type { FileLook } from "../../shared/api/client";
+import type { FileLook } from "../../shared/api/types";
 
 interface Column {
   theirs: string;
@@ -11,21 +11,53 @@ interface Column {
 const LEFT_OUT = "";
 
 /** What each column of a tester's file is: picked once, kept with the tester. */
-export function ColumnPicks({ look, known, busy, keep }: { look: FileLook; known: string[]; busy: boolean; keep: (columns: Column[]) => void }) {
-  const [picked, setPicked] = useState<Column[]>(look.columns.filter((one) => one.theirs !== "").map(({ theirs, ours, unit }) => ({ theirs, ours, unit })));
-  const put = (index: number, change: Partial<Column>) => setPicked(picked.map((one, at) => (at === index ? { ...one, ...change } : one)));
-  const options = [{ value: LEFT_OUT, label: "left out" }, ...known.map((name) => ({ value: name, label: name.replaceAll("_", " ") }))];
+export function ColumnPicks({
+  look,
+  known,
+  busy,
+  keep,
+}: {
+  look: FileLook;
+  known: string[];
+  busy: boolean;
+  keep: (columns: Column[]) => void;
+}) {
+  const [picked, setPicked] = useState<Column[]>(
+    look.columns.filter((one) => one.theirs !== "").map(({ theirs, ours, unit }) => ({ theirs, ours, unit })),
+  );
+  const put = (index: number, change: Partial<Column>) =>
+    setPicked(picked.map((one, at) => (at === index ? { ...one, ...change } : one)));
+  const options = [
+    { value: LEFT_OUT, label: "left out" },
+    ...known.map((name) => ({ value: name, label: name.replaceAll("_", " ") })),
+  ];
   return (
     <fieldset className="column-picks">
       <legend>What its columns are</legend>
       {picked.map((one, index) => (
         <div key={one.theirs} className="column-pick">
-          <span><b>{one.theirs}</b><small>{look.columns.find((column) => column.theirs === one.theirs)?.sample}</small></span>
-          <Select showSearch={{ optionFilterProp: "label" }} aria-label={`${one.theirs} is`} value={one.ours} options={options} onChange={(ours: string) => put(index, { ours })} />
-          <Input aria-label={`Unit of ${one.theirs}`} placeholder="unit" value={one.unit} onChange={(event) => put(index, { unit: event.target.value })} />
+          <span>
+            <b>{one.theirs}</b>
+            <small>{look.columns.find((column) => column.theirs === one.theirs)?.sample}</small>
+          </span>
+          <Select
+            showSearch={{ optionFilterProp: "label" }}
+            aria-label={`${one.theirs} is`}
+            value={one.ours}
+            options={options}
+            onChange={(ours: string) => put(index, { ours })}
+          />
+          <Input
+            aria-label={`Unit of ${one.theirs}`}
+            placeholder="unit"
+            value={one.unit}
+            onChange={(event) => put(index, { unit: event.target.value })}
+          />
         </div>
       ))}
-      <Button loading={busy} onClick={() => keep(picked)}>Keep for this tester</Button>
+      <Button loading={busy} onClick={() => keep(picked)}>
+        Keep for this tester
+      </Button>
     </fieldset>
   );
 }

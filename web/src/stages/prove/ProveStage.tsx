@@ -2,7 +2,7 @@ import { useCallback, useState } from "react";
 import { GateLine } from "../../shared/judging/GateLine";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { Rail, type Group } from "../../shared/readings/Rail";
-import { StageFrame, type StageProps } from "../../shared/StageFrame";
+import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
 import { TestLedger } from "./TestLedger";
 import { Testers } from "./Testers";
 import { TesterFile } from "./TesterFile";
@@ -11,10 +11,26 @@ import { useTester } from "../../shared/readings/useTester";
 const STAGE = 7;
 const GROUPS: readonly Group[] = [
   { title: "Look over", kinds: ["look_over"] },
-  { title: "Strings", kinds: ["polarity", "open_circuit", "short_circuit", "operating", "insulation_volts", "insulation_plus", "insulation_minus", "safety_voltage", "reporting"] },
+  {
+    title: "Strings",
+    kinds: [
+      "polarity",
+      "open_circuit",
+      "short_circuit",
+      "operating",
+      "insulation_volts",
+      "insulation_plus",
+      "insulation_minus",
+      "safety_voltage",
+      "reporting",
+    ],
+  },
   { title: "Earth and bonding", kinds: ["continuity"] },
   { title: "Supply", kinds: ["supply_voltage", "conductor_voltage", "supply_frequency", "rotation"] },
-  { title: "Runs and protection", kinds: ["insulation_ac_volts", "insulation_ac", "loop_impedance", "residual_ms", "residual_ma"] },
+  {
+    title: "Runs and protection",
+    kinds: ["insulation_ac_volts", "insulation_ac", "loop_impedance", "residual_ms", "residual_ma"],
+  },
   { title: "Switches", kinds: ["switch_works"] },
 ];
 
@@ -24,7 +40,10 @@ export default function ProveStage({ jobId, view, whyAll }: StageProps) {
   const { prove } = assessment;
   const [wanted, setWanted] = useState<string | null>(null);
   const seen = useCallback(() => setWanted(null), []);
-  const [tester, setTester] = useTester(jobId, plan.testing.instruments.map((one) => one.name));
+  const [tester, setTester] = useTester(
+    jobId,
+    plan.testing.instruments.map((one) => one.name),
+  );
   const keys = prove.groups.flatMap((group) => group.tests.map((test) => test.key));
   return (
     <StageFrame
@@ -35,13 +54,31 @@ export default function ProveStage({ jobId, view, whyAll }: StageProps) {
       rail={
         <>
           <Testers jobId={jobId} instruments={prove.instruments} tester={tester} choose={setTester} />
-          <Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} groups={GROUPS} wanted={wanted} seen={seen} also={keys} />
+          <Rail
+            jobId={jobId}
+            every={assessment.asks}
+            stage={STAGE}
+            timezone={plan.site.timezone}
+            whyAll={whyAll}
+            groups={GROUPS}
+            wanted={wanted}
+            seen={seen}
+            also={keys}
+          />
         </>
       }
     >
       <GateLine gate={prove.gate} />
       <TesterFile jobId={jobId} tester={tester} timezone={plan.site.timezone} />
-      <TestLedger jobId={jobId} prove={prove} asks={assessment.asks} current={plan.testing.current} timezone={plan.site.timezone} optimised={plan.optimiser !== null} open={setWanted} />
+      <TestLedger
+        jobId={jobId}
+        prove={prove}
+        asks={assessment.asks}
+        current={plan.testing.current}
+        timezone={plan.site.timezone}
+        optimised={plan.optimiser !== null}
+        open={setWanted}
+      />
       <JudgementList judgements={prove.judgements} allOpen={whyAll} />
     </StageFrame>
   );

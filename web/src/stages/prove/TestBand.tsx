@@ -1,4 +1,4 @@
-import type { Ask, Verdict } from "../../shared/api/client";
+import type { Ask, Verdict } from "../../shared/api/types";
 import { linear } from "../../shared/draw/scale";
 import { MarkShape } from "../../shared/marks/Mark";
 
@@ -18,7 +18,13 @@ export function TestBand({ ask, verdict }: { ask: Ask | undefined; verdict: Verd
   const x = linear([Math.min(...known) - room, Math.max(...known) + room], [SIDE_PX, WIDTH_PX - SIDE_PX]);
   const middle = HEIGHT_PX / 2;
   return (
-    <svg className="test-band" width={WIDTH_PX} height={HEIGHT_PX} role="img" aria-label={ask === undefined ? "" : `Expected ${ask.expected_text}`}>
+    <svg
+      className="test-band"
+      width={WIDTH_PX}
+      height={HEIGHT_PX}
+      role="img"
+      aria-label={ask === undefined ? "" : `Expected ${ask.expected_text}`}
+    >
       <line className="axis" x1={0} x2={WIDTH_PX} y1={middle} y2={middle} />
       <rect className="expected-box" x={x(low)} y={4} width={Math.max(x(high) - x(low), 3)} height={HEIGHT_PX - 8} />
       {value !== null && <MarkShape verdict={verdict} x={x(value)} y={middle} size={12} />}

@@ -1,10 +1,10 @@
 import { useState } from "react";
-import type { Ask, ProveStage, TestGroup, TestState } from "../../shared/api/client";
+import type { Ask, ProveStage, TestGroup, TestState } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
-import { dayAndClock } from "../../shared/figures";
+import { dayAndClock } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Mark } from "../../shared/marks/Mark";
-import { Pick } from "../../shared/Pick";
+import { Pick } from "../../shared/fields/Pick";
 import { TestBand } from "./TestBand";
 
 interface LedgerProps {
@@ -17,7 +17,10 @@ interface LedgerProps {
   open: (key: string) => void;
 }
 
-const CURRENTS = [["short_circuit", "short-circuit current"], ["operating", "operating current"]] as const;
+const CURRENTS = [
+  ["short_circuit", "short-circuit current"],
+  ["operating", "operating current"],
+] as const;
 
 /** The record as it grows: a group for each string, run and device, a line for each test. */
 export function TestLedger({ jobId, prove, asks, current, timezone, optimised, open }: LedgerProps) {
@@ -29,12 +32,25 @@ export function TestLedger({ jobId, prove, asks, current, timezone, optimised, o
     <section className="ledger" aria-label="Test record">
       {!optimised && prove.groups.length > 0 && (
         <div className="ledger-tools">
-          <Pick label="Measured in each string" value={current} options={CURRENTS} put={(chosen) => edit.mutate({ do: "choose_current", current: chosen })} />
+          <Pick
+            label="Measured in each string"
+            value={current}
+            options={CURRENTS}
+            put={(chosen) => edit.mutate({ do: "choose_current", current: chosen })}
+          />
           <ProblemNote error={edit.error} />
         </div>
       )}
       {prove.groups.map((group) => (
-        <LedgerGroup key={group.title} group={group} byKey={byKey} timezone={timezone} isOpen={shown === null ? group.title === first : shown === group.title} toggle={(isOpen) => setShown(isOpen ? "" : group.title)} open={open} />
+        <LedgerGroup
+          key={group.title}
+          group={group}
+          byKey={byKey}
+          timezone={timezone}
+          isOpen={shown === null ? group.title === first : shown === group.title}
+          toggle={(isOpen) => setShown(isOpen ? "" : group.title)}
+          open={open}
+        />
       ))}
     </section>
   );
@@ -55,25 +71,45 @@ function LedgerGroup({ group, byKey, timezone, isOpen, toggle, open }: GroupProp
       <button type="button" className="ledger-head" aria-expanded={isOpen} onClick={() => toggle(isOpen)}>
         <h2>{group.title}</h2>
         <ol className="pips" aria-hidden="true">
-          {group.tests.map((test) => <li key={test.key}><Mark verdict={test.verdict} word={false} /></li>)}
+          {group.tests.map((test) => (
+            <li key={test.key}>
+              <Mark verdict={test.verdict} word={false} />
+            </li>
+          ))}
         </ol>
-        <span>{group.clear} of {group.tests.length}</span>
+        <span>
+          {group.clear} of {group.tests.length}
+        </span>
         <Mark verdict={group.verdict} />
       </button>
       {isOpen && (
         <ul className="tests">
-          {group.tests.map((test) => <TestLine key={test.key} test={test} ask={byKey.get(test.key)} timezone={timezone} open={open} />)}
+          {group.tests.map((test) => (
+            <TestLine key={test.key} test={test} ask={byKey.get(test.key)} timezone={timezone} open={open} />
+          ))}
         </ul>
       )}
     </section>
   );
 }
 
-function TestLine({ test, ask, timezone, open }: { test: TestState; ask: Ask | undefined; timezone: string; open: (key: string) => void }) {
+function TestLine({
+  test,
+  ask,
+  timezone,
+  open,
+}: {
+  test: TestState;
+  ask: Ask | undefined;
+  timezone: string;
+  open: (key: string) => void;
+}) {
   const isRead = test.read_text !== "";
   return (
     <li className={`test test-${test.verdict}`}>
-      <button type="button" className="test-what" onClick={() => open(test.key)} aria-label={`Take ${test.title}`}>{test.title}</button>
+      <button type="button" className="test-what" onClick={() => open(test.key)} aria-label={`Take ${test.title}`}>
+        {test.title}
+      </button>
       <span className="test-expect">{test.expected_text}</span>
       <TestBand ask={ask} verdict={test.verdict} />
       <b className="test-read">{isRead ? test.read_text : "—"}</b>
@@ -81,7 +117,8 @@ function TestLine({ test, ask, timezone, open }: { test: TestState; ask: Ask | u
       <p className="test-by">
         {test.verdict !== "clear" && <span className={`reason reason-${test.verdict}`}>{test.line} </span>}
         {test.at !== null && `${test.by}, ${dayAndClock(test.at, timezone)}`}
-        {test.serial !== "" && `, ${test.instrument}, serial ${test.serial}${test.due_on === null ? "" : `, calibrated until ${test.due_on}`}`}
+        {test.serial !== "" &&
+          `, ${test.instrument}, serial ${test.serial}${test.due_on === null ? "" : `, calibrated until ${test.due_on}`}`}
         {test.retests > 0 && `, read ${test.retests + 1} times`}
       </p>
     </li>

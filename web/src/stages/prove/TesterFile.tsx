@@ -1,10 +1,12 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { Button } from "antd";
 import { useState } from "react";
-import { api, testRecordUrl, testTemplateUrl, type FileLook } from "../../shared/api/client";
+import { api } from "../../shared/api/calls";
+import type { FileLook } from "../../shared/api/types";
+import { testRecordUrl, testTemplateUrl } from "../../shared/api/urls";
 import { useEdit, useJobWrite } from "../../shared/api/useJobWrite";
-import { dayAndClock } from "../../shared/figures";
-import { FileButton } from "../../shared/FileButton";
+import { dayAndClock } from "../../shared/lib/figures";
+import { FileButton } from "../../shared/fields/FileButton";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { ColumnPicks } from "./ColumnPicks";
 
@@ -14,36 +16,77 @@ export function TesterFile({ jobId, tester, timezone }: { jobId: string; tester:
   const look = useMutation({ mutationFn: (one: File) => api.lookAtTests(jobId, tester, one) });
   const take = useJobWrite<File>(jobId, (one) => api.takeTests(jobId, tester, one));
   const map = useEdit(jobId);
-  const columns = useQuery({ queryKey: ["test-columns"], queryFn: () => api.testColumns(jobId), enabled: file !== null, staleTime: Infinity });
-  const begin = (one: File) => { setFile(one); take.reset(); look.mutate(one); };
-  const leave = () => { setFile(null); look.reset(); map.reset(); };
+  const columns = useQuery({
+    queryKey: ["test-columns"],
+    queryFn: () => api.testColumns(jobId),
+    enabled: file !== null,
+    staleTime: Infinity,
+  });
+  const begin = (one: File) => {
+    setFile(one);
+    take.reset();
+    look.mutate(one);
+  };
+  const leave = () => {
+    setFile(null);
+    look.reset();
+    map.reset();
+  };
   const found = look.data;
   return (
     <section className="tester-file" aria-label="File of a tester">
       <div className="tester-file-do">
-        <FileButton label="File of the tester" accept=".csv,.txt,text/csv" busy={look.isPending} take={begin}>Take in its file</FileButton>
-        <a href={testTemplateUrl(jobId)} download>our columns, to fill</a>
-        <a href={testRecordUrl(jobId)} download>the record as CSV</a>
+        <FileButton label="File of the tester" accept=".csv,.txt,text/csv" busy={look.isPending} take={begin}>
+          Take in its file
+        </FileButton>
+        <a href={testTemplateUrl(jobId)} download>
+          our columns, to fill
+        </a>
+        <a href={testRecordUrl(jobId)} download>
+          the record as CSV
+        </a>
       </div>
       {tester === "" && file !== null && <p className="source">Name the tester first.</p>}
       <ProblemNote error={look.error ?? take.error ?? map.error} />
       {file !== null && found !== undefined && (
         <>
-          <p className="tester-file-name"><b>{file.name}</b>: {found.rows} rows, {found.readings.length} readings</p>
+          <p className="tester-file-name">
+            <b>{file.name}</b>: {found.rows} rows, {found.readings.length} readings
+          </p>
           {(found.unmapped.length > 0 || found.problems.length > 0) && columns.data !== undefined && (
-            <ColumnPicks look={found} known={columns.data} busy={map.isPending} keep={(picked) => map.mutate({ do: "map_columns", instrument: tester, columns: picked }, { onSuccess: () => look.mutate(file) })} />
+            <ColumnPicks
+              look={found}
+              known={columns.data}
+              busy={map.isPending}
+              keep={(picked) =>
+                map.mutate(
+                  { do: "map_columns", instrument: tester, columns: picked },
+                  { onSuccess: () => look.mutate(file) },
+                )
+              }
+            />
           )}
           <Problems look={found} />
           {found.readings.length > 0 && found.unmapped.length === 0 && (
             <ul className="file-readings">
               {found.readings.map((one, index) => (
-                <li key={index}><b>{one.subject}</b> {one.kind.replaceAll("_", " ")} <b>{one.entered}</b>{one.taken_at !== null && `, ${dayAndClock(one.taken_at, timezone)}`}{one.retests !== "" && `, takes the place of ${one.retests}`}</li>
+                <li key={index}>
+                  <b>{one.subject}</b> {one.kind.replaceAll("_", " ")} <b>{one.entered}</b>
+                  {one.taken_at !== null && `, ${dayAndClock(one.taken_at, timezone)}`}
+                  {one.retests !== "" && `, takes the place of ${one.retests}`}
+                </li>
               ))}
             </ul>
           )}
           <div className="tester-do">
-            {found.unmapped.length === 0 && found.problems.length === 0 && <Button type="primary" loading={take.isPending} onClick={() => take.mutate(file, { onSuccess: leave })}>Keep {found.readings.length} readings</Button>}
-            <button type="button" className="quiet" onClick={leave}>leave the file</button>
+            {found.unmapped.length === 0 && found.problems.length === 0 && (
+              <Button type="primary" loading={take.isPending} onClick={() => take.mutate(file, { onSuccess: leave })}>
+                Keep {found.readings.length} readings
+              </Button>
+            )}
+            <button type="button" className="quiet" onClick={leave}>
+              leave the file
+            </button>
           </div>
         </>
       )}
@@ -57,7 +100,11 @@ function Problems({ look }: { look: FileLook }) {
   return (
     <div className="problem" role="alert">
       <strong>Nothing is kept while this is wrong</strong>
-      {look.problems.map((one) => <p key={one.path + one.message}>{one.message} <code>{one.path}</code></p>)}
+      {look.problems.map((one) => (
+        <p key={one.path + one.message}>
+          {one.message} <code>{one.path}</code>
+        </p>
+      ))}
     </div>
   );
 }

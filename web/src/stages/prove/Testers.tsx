@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { useState } from "react";
-import { api, type Instrument, type InstrumentState } from "../../shared/api/client";
+import { api } from "../../shared/api/calls";
+import type { Instrument, InstrumentState } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Mark } from "../../shared/marks/Mark";
@@ -29,27 +30,82 @@ const EMPTY: Draft = { was: null, name: "", serial: "", calibrated_on: "", due_o
 export function Testers({ jobId, instruments, tester, choose }: TestersProps) {
   const [draft, setDraft] = useState<Draft | null>(instruments.length === 0 ? EMPTY : null);
   const edit = useEdit(jobId);
-  const keep = (one: Draft) => edit.mutate({ do: "put_instrument", ...one, columns: one.columns ?? [] }, { onSuccess: () => { choose(one.name); setDraft(null); } });
+  const keep = (one: Draft) =>
+    edit.mutate(
+      { do: "put_instrument", ...one, columns: one.columns ?? [] },
+      {
+        onSuccess: () => {
+          choose(one.name);
+          setDraft(null);
+        },
+      },
+    );
   return (
     <section className="testers" aria-label="Testers">
-      <header className="rail-head"><h2>In hand</h2><span>{instruments.length === 0 ? "no tester yet" : tester}</span></header>
+      <header className="rail-head">
+        <h2>In hand</h2>
+        <span>{instruments.length === 0 ? "no tester yet" : tester}</span>
+      </header>
       <div role="radiogroup" aria-label="Tester in hand">
         {instruments.map((one) => (
           <div key={one.name} className="tester">
-            <button type="button" role="radio" aria-checked={one.name === tester} className="tester-pick" onClick={() => choose(one.name)}>
+            <button
+              type="button"
+              role="radio"
+              aria-checked={one.name === tester}
+              className="tester-pick"
+              onClick={() => choose(one.name)}
+            >
               <b>{one.name}</b>
-              <span>serial {one.serial} · {one.readings} readings</span>
+              <span>
+                serial {one.serial} · {one.readings} readings
+              </span>
               <Mark verdict={one.judgement.verdict} />
             </button>
-            {one.judgement.verdict !== "clear" && <p className={`reason reason-${one.judgement.verdict}`}>{one.judgement.reason}</p>}
+            {one.judgement.verdict !== "clear" && (
+              <p className={`reason reason-${one.judgement.verdict}`}>{one.judgement.reason}</p>
+            )}
             <div className="tester-more">
-            <button type="button" className="quiet" onClick={() => setDraft({ was: one.name, name: one.name, serial: one.serial, calibrated_on: one.calibrated_on ?? "", due_on: one.due_on ?? "" })}>change</button>
-            {one.readings === 0 && <button type="button" className="quiet" onClick={() => edit.mutate({ do: "remove_instrument", name: one.name })}>remove</button>}
+              <button
+                type="button"
+                className="quiet"
+                onClick={() =>
+                  setDraft({
+                    was: one.name,
+                    name: one.name,
+                    serial: one.serial,
+                    calibrated_on: one.calibrated_on ?? "",
+                    due_on: one.due_on ?? "",
+                  })
+                }
+              >
+                change
+              </button>
+              {one.readings === 0 && (
+                <button
+                  type="button"
+                  className="quiet"
+                  onClick={() => edit.mutate({ do: "remove_instrument", name: one.name })}
+                >
+                  remove
+                </button>
+              )}
             </div>
           </div>
         ))}
       </div>
-      {draft === null ? <Button onClick={() => setDraft(EMPTY)}>Another tester</Button> : <TesterForm jobId={jobId} draft={draft} put={setDraft} keep={keep} leave={() => setDraft(null)} busy={edit.isPending} />}
+      {draft === null ? (
+        <Button onClick={() => setDraft(EMPTY)}>Another tester</Button>
+      ) : (
+        <TesterForm
+          jobId={jobId}
+          draft={draft}
+          put={setDraft}
+          keep={keep}
+          leave={() => setDraft(null)}
+          busy={edit.isPending}
+        />
+      )}
       <ProblemNote error={edit.error} />
     </section>
   );
@@ -65,17 +121,44 @@ interface FormProps {
 }
 
 function TesterForm({ jobId, draft, put, keep, leave, busy }: FormProps) {
-  const used = useQuery({ queryKey: ["testers", jobId], queryFn: () => api.testersUsed(jobId), enabled: draft.was === null });
+  const used = useQuery({
+    queryKey: ["testers", jobId],
+    queryFn: () => api.testersUsed(jobId),
+    enabled: draft.was === null,
+  });
   const field = (name: Exclude<keyof Draft, "was" | "columns">, label: string, type = "text") => (
-    <label className="entry"><span className="entry-label">{label}</span><Input type={type} value={draft[name]} onChange={(event) => put({ ...draft, [name]: event.target.value })} /></label>
+    <label className="entry">
+      <span className="entry-label">{label}</span>
+      <Input type={type} value={draft[name]} onChange={(event) => put({ ...draft, [name]: event.target.value })} />
+    </label>
   );
   return (
-    <form className="tester-form" onSubmit={(event) => { event.preventDefault(); keep(draft); }}>
+    <form
+      className="tester-form"
+      onSubmit={(event) => {
+        event.preventDefault();
+        keep(draft);
+      }}
+    >
       {used.data !== undefined && used.data.length > 0 && (
         <div className="tester-used">
           <span className="entry-label">Used before</span>
           {used.data.map((one) => (
-            <Button key={one.serial} onClick={() => keep({ was: null, name: one.name, serial: one.serial, calibrated_on: one.calibrated_on ?? "", due_on: one.due_on ?? "", columns: one.columns })}>{one.name} · {one.serial}</Button>
+            <Button
+              key={one.serial}
+              onClick={() =>
+                keep({
+                  was: null,
+                  name: one.name,
+                  serial: one.serial,
+                  calibrated_on: one.calibrated_on ?? "",
+                  due_on: one.due_on ?? "",
+                  columns: one.columns,
+                })
+              }
+            >
+              {one.name} · {one.serial}
+            </Button>
           ))}
         </div>
       )}
@@ -83,7 +166,14 @@ function TesterForm({ jobId, draft, put, keep, leave, busy }: FormProps) {
       {field("serial", "Serial")}
       {field("calibrated_on", "Calibrated on", "date")}
       {field("due_on", "Calibration ends on", "date")}
-      <div className="tester-do"><Button type="primary" htmlType="submit" loading={busy}>Keep</Button><button type="button" className="quiet" onClick={leave}>leave</button></div>
+      <div className="tester-do">
+        <Button type="primary" htmlType="submit" loading={busy}>
+          Keep
+        </Button>
+        <button type="button" className="quiet" onClick={leave}>
+          leave
+        </button>
+      </div>
     </form>
   );
 }

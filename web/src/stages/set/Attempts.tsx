@@ -1,5 +1,5 @@
-import type { GridStage } from "../../shared/api/client";
-import { dayAndClock } from "../../shared/figures";
+import type { GridStage } from "../../shared/api/types";
+import { dayAndClock } from "../../shared/lib/figures";
 import { Mark } from "../../shared/marks/Mark";
 
 type Attempt = GridStage["attempts"][number];
@@ -16,8 +16,10 @@ export function Attempts({ attempts, timezone }: { attempts: Attempt[]; timezone
             <Mark verdict={attempt.outcome === "read_back" ? "clear" : "stop"} />
             <p>{attempt.said}</p>
             <p className="source">
-              {attempt.by}, {dayAndClock(attempt.at, timezone)}, {attempt.profile} {attempt.only_read ? "at" : "to"} {attempt.address}
-              {attempt.device !== null && `, ${attempt.device.maker} ${attempt.device.model}, serial ${attempt.device.serial}`}
+              {attempt.by}, {dayAndClock(attempt.at, timezone)}, {attempt.profile} {attempt.only_read ? "at" : "to"}{" "}
+              {attempt.address}
+              {attempt.device !== null &&
+                `, ${attempt.device.maker} ${attempt.device.model}, serial ${attempt.device.serial}`}
               {attempt.plate !== null && `, register models ${attempt.plate.models.join(" ")}`}
               {attempt.fingerprint !== null && `, settings ${attempt.fingerprint}`}
             </p>
@@ -39,7 +41,15 @@ function Parts({ attempt }: { attempt: Attempt }) {
   ] as const;
   return (
     <dl className="attempt-parts">
-      {parts.map(([title, settings]) => settings.length > 0 && <div key={title}><dt>{title}</dt><dd>{settings.join(", ")}</dd></div>)}
+      {parts.map(
+        ([title, settings]) =>
+          settings.length > 0 && (
+            <div key={title}>
+              <dt>{title}</dt>
+              <dd>{settings.join(", ")}</dd>
+            </div>
+          ),
+      )}
     </dl>
   );
 }

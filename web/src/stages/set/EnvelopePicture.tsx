@@ -1,7 +1,7 @@
-import type { GridStage } from "../../shared/api/client";
+import type { GridStage } from "../../shared/api/types";
 import { linear, logarithmic, ticks, type Scale } from "../../shared/draw/scale";
 import { useWidth } from "../../shared/draw/useWidth";
-import { figure } from "../../shared/figures";
+import { figure } from "../../shared/lib/figures";
 
 const HEIGHT_PX = 236;
 const TOP_PX = 30;
@@ -40,25 +40,42 @@ export function EnvelopePicture({ stage, quantity }: EnvelopePictureProps) {
             <line className="hatch" x1="0" x2="0" y1="0" y2="8" />
           </pattern>
         </defs>
-        <text className="tick strong" x={LEFT_PX} y={18}>{quantity === "voltage" ? "Voltage, must stop" : "Frequency, must stop"}</text>
+        <text className="tick strong" x={LEFT_PX} y={18}>
+          {quantity === "voltage" ? "Voltage, must stop" : "Frequency, must stop"}
+        </text>
         {ticks(range[0], range[1], 5).map((level) => (
           <g key={level}>
             <line className="grid-line" x1={LEFT_PX} x2={width} y1={y(level)} y2={y(level)} />
-            <text className="tick" x={LEFT_PX - 6} y={y(level) + 4} textAnchor="end">{figure(level, unit)}</text>
+            <text className="tick" x={LEFT_PX - 6} y={y(level) + 4} textAnchor="end">
+              {figure(level, unit)}
+            </text>
           </g>
         ))}
         {SECONDS.map((second) => (
-          <text key={second} className="tick" x={x(second)} y={HEIGHT_PX - 8} textAnchor="middle">{figure(second, "s")}</text>
+          <text key={second} className="tick" x={x(second)} y={HEIGHT_PX - 8} textAnchor="middle">
+            {figure(second, "s")}
+          </text>
         ))}
         <line className="nominal" x1={LEFT_PX} x2={width} y1={y(nominal)} y2={y(nominal)} />
         {["over", "under"].map((side) => (
           <g key={side}>
-            <path className="trip-area" d={area(of(side), x, y, side === "over" ? TOP_PX : HEIGHT_PX - BOTTOM_PX, width)} fill="url(#set-hatch)" />
+            <path
+              className="trip-area"
+              d={area(of(side), x, y, side === "over" ? TOP_PX : HEIGHT_PX - BOTTOM_PX, width)}
+              fill="url(#set-hatch)"
+            />
             <path className="got-line" d={gotLine(of(side), x, y, width)} />
           </g>
         ))}
         {trips.map((trip) => (
-          <text key={`${trip.side}-${trip.level}`} className="tick trip-figure" {...(isSlowest(trip, trips) ? { x: width - 6, textAnchor: "end" } : { x: Math.min(x(trip.time_s) + 6, width - 110) })} y={y(trip.level) + (trip.side === "over" ? ABOVE_PX : BELOW_PX)}>
+          <text
+            key={`${trip.side}-${trip.level}`}
+            className="tick trip-figure"
+            {...(isSlowest(trip, trips)
+              ? { x: width - 6, textAnchor: "end" }
+              : { x: Math.min(x(trip.time_s) + 6, width - 110) })}
+            y={y(trip.level) + (trip.side === "over" ? ABOVE_PX : BELOW_PX)}
+          >
             {figure(trip.level, unit)}, {figure(trip.time_s, "s", 2)}
           </text>
         ))}
@@ -72,7 +89,8 @@ const ABOVE_PX = -6;
 const BELOW_PX = 16;
 
 /** Of two steps the slower reaches to the right edge: it is named there, clear of the other. */
-const isSlowest = (trip: Trip, trips: Trip[]) => trips.some((one) => one.side === trip.side && one.time_s < trip.time_s);
+const isSlowest = (trip: Trip, trips: Trip[]) =>
+  trips.some((one) => one.side === trip.side && one.time_s < trip.time_s);
 
 function steps(trips: { level: number; time_s: number }[], x: Scale, y: Scale, width: number): string {
   const slowFirst = [...trips].sort((a, b) => b.time_s - a.time_s);

@@ -1,22 +1,48 @@
 import { Button } from "antd";
-import { api, type GridStage, type ReadingIn } from "../../shared/api/client";
+import { api } from "../../shared/api/calls";
+import type { GridStage, ReadingIn } from "../../shared/api/types";
 import { useJobWrite } from "../../shared/api/useJobWrite";
-import { Countdown } from "../../shared/Countdown";
-import { clock } from "../../shared/figures";
+import { Countdown } from "../../shared/layout/Countdown";
+import { clock } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 
 const FIRST = "opened";
 
 /** The loss-of-supply test: one touch at each moment, its clock from the moment itself. */
-export function LossTest({ jobId, moments, timezone }: { jobId: string; moments: GridStage["loss"]; timezone: string }) {
+export function LossTest({
+  jobId,
+  moments,
+  timezone,
+}: {
+  jobId: string;
+  moments: GridStage["loss"];
+  timezone: string;
+}) {
   const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
-  const seen = (moment: string, entered: "1" | "-1") => keep.mutate({ kind: "loss_moment", subject: moment, entered, taken_at: null, supersedes: null, instrument: "", note: "" });
-  if (moments.length === 0) return <p className="nothing">Choose the grid profile first: it says how fast the inverter must stop and how long it must watch.</p>;
+  const seen = (moment: string, entered: "1" | "-1") =>
+    keep.mutate({
+      kind: "loss_moment",
+      subject: moment,
+      entered,
+      taken_at: null,
+      supersedes: null,
+      instrument: "",
+      note: "",
+    });
+  if (moments.length === 0)
+    return (
+      <p className="nothing">
+        Choose the grid profile first: it says how fast the inverter must stop and how long it must watch.
+      </p>
+    );
   const isOver = moments.every((one) => one.at !== null);
   return (
     <section className="loss" aria-label="Loss of supply">
       <h2>Loss of supply</h2>
-      <p className="caution">Open the supply at the isolator, never at a plug, while the inverter feeds. Hands off its terminals: they hold voltage for a while.</p>
+      <p className="caution">
+        Open the supply at the isolator, never at a plug, while the inverter feeds. Hands off its terminals: they hold
+        voltage for a while.
+      </p>
       <ol className="loss-moments">
         {moments.map((one) => (
           <li key={one.moment} className={one.is_next ? "loss-next" : undefined}>
@@ -26,14 +52,24 @@ export function LossTest({ jobId, moments, timezone }: { jobId: string; moments:
             {one.is_next && one.due_at !== null && <Countdown until={one.due_at} />}
             {one.is_next && (
               <div className="two-ways">
-                <Button type="primary" disabled={keep.isPending} onClick={() => seen(one.moment, "1")}>Now</Button>
-                {one.due_text !== "" && <Button disabled={keep.isPending} onClick={() => seen(one.moment, "-1")}>It did not come</Button>}
+                <Button type="primary" disabled={keep.isPending} onClick={() => seen(one.moment, "1")}>
+                  Now
+                </Button>
+                {one.due_text !== "" && (
+                  <Button disabled={keep.isPending} onClick={() => seen(one.moment, "-1")}>
+                    It did not come
+                  </Button>
+                )}
               </div>
             )}
           </li>
         ))}
       </ol>
-      {(isOver || moments[0]?.at !== null) && <button type="button" className="quiet" onClick={() => seen(FIRST, "1")}>begin again: supply opened now</button>}
+      {(isOver || moments[0]?.at !== null) && (
+        <button type="button" className="quiet" onClick={() => seen(FIRST, "1")}>
+          begin again: supply opened now
+        </button>
+      )}
       <ProblemNote error={keep.error} />
     </section>
   );

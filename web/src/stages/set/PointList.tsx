@@ -1,8 +1,14 @@
-import type { GridStage } from "../../shared/api/client";
+import type { GridStage } from "../../shared/api/types";
 import { Mark } from "../../shared/marks/Mark";
 
 type Point = GridStage["points"][number];
-const SENT: Record<Point["sent"], string> = { "": "", by_hand: "by hand", sent: "sent", refused: "refused", not_sent: "not sent" };
+const SENT: Record<Point["sent"], string> = {
+  "": "",
+  by_hand: "by hand",
+  sent: "sent",
+  refused: "refused",
+  not_sent: "not sent",
+};
 
 /** Every setting, the profile's beside the inverter's, point by point. */
 export function PointList({ points }: { points: Point[] }) {
@@ -10,15 +16,26 @@ export function PointList({ points }: { points: Point[] }) {
   return (
     <table className="points">
       <thead>
-        <tr><th>Setting</th><th>Profile</th><th>Inverter</th><th>Agrees</th></tr>
+        <tr>
+          <th>Setting</th>
+          <th>Profile</th>
+          <th>Inverter</th>
+          <th>Agrees</th>
+        </tr>
       </thead>
       <tbody>
         {points.map((point) => (
           <tr key={point.id} className={`point-${point.judgement.verdict}`}>
-            <td>{point.title}{point.sent !== "" && <i className={`sent-${point.sent}`}> {SENT[point.sent]}</i>}{point.by_hand && <small>{point.where}</small>}</td>
+            <td>
+              {point.title}
+              {point.sent !== "" && <i className={`sent-${point.sent}`}> {SENT[point.sent]}</i>}
+              {point.by_hand && <small>{point.where}</small>}
+            </td>
             <td>{point.wanted_text}</td>
             <td>{point.got_text === "" ? "not read" : point.got_text}</td>
-            <td><Mark verdict={point.judgement.verdict} /></td>
+            <td>
+              <Mark verdict={point.judgement.verdict} />
+            </td>
           </tr>
         ))}
       </tbody>

@@ -1,7 +1,7 @@
-import type { GridResponse } from "../../shared/api/client";
+import type { GridResponse } from "../../shared/api/types";
 import { linear, ticks } from "../../shared/draw/scale";
 import { useWidth } from "../../shared/draw/useWidth";
-import { figure } from "../../shared/figures";
+import { figure } from "../../shared/lib/figures";
 
 const HEIGHT_PX = 182;
 const TOP_PX = 54;
@@ -23,17 +23,33 @@ export function ResponsePicture({ response }: { response: GridResponse }) {
   const range: [number, number] = [low - room, high + room];
   const lowest = Math.min(0, ...corners.map((one) => one.pct));
   const x = linear(range, [LEFT_PX, width - RIGHT_PX]);
-  const y = linear([lowest, Math.max(FULL_PCT * (lowest < 0 ? 0.5 : 1), ...corners.map((one) => one.pct))], [HEIGHT_PX - BOTTOM_PX, TOP_PX]);
+  const y = linear(
+    [lowest, Math.max(FULL_PCT * (lowest < 0 ? 0.5 : 1), ...corners.map((one) => one.pct))],
+    [HEIGHT_PX - BOTTOM_PX, TOP_PX],
+  );
   return (
     <div ref={ref} className="picture response">
       <svg width={width} height={HEIGHT_PX} role="img" aria-label={response.title}>
-        <text className="tick strong" x={0} y={16}>{response.title}</text>
-        <text className="tick" x={0} y={34}>{response.y_title}{response.read ? "" : ", not read yet"}</text>
-        {response.wanted.length === 0 && <text className="tick" x={LEFT_PX} y={HEIGHT_PX / 2 + 10}>off in the profile, on in the inverter</text>}
+        <text className="tick strong" x={0} y={16}>
+          {response.title}
+        </text>
+        <text className="tick" x={0} y={34}>
+          {response.y_title}
+          {response.read ? "" : ", not read yet"}
+        </text>
+        {response.wanted.length === 0 && (
+          <text className="tick" x={LEFT_PX} y={HEIGHT_PX / 2 + 10}>
+            off in the profile, on in the inverter
+          </text>
+        )}
         {corners.length > 0 && (
           <>
             <line className="axis" x1={LEFT_PX} x2={width} y1={y(0)} y2={y(0)} />
-            {ticks(range[0], range[1], 3).map((one) => <text key={one} className="tick" x={x(one)} y={HEIGHT_PX - 6} textAnchor="middle">{figure(one, response.unit)}</text>)}
+            {ticks(range[0], range[1], 3).map((one) => (
+              <text key={one} className="tick" x={x(one)} y={HEIGHT_PX - 6} textAnchor="middle">
+                {figure(one, response.unit)}
+              </text>
+            ))}
             {response.wanted.length > 0 && <path className="response-line" d={path(response.wanted, x, y, range)} />}
             {response.got.length > 0 && <path className="got-line" d={path(response.got, x, y, range)} />}
             {response.wanted.map((one) => (
@@ -42,7 +58,11 @@ export function ResponsePicture({ response }: { response: GridResponse }) {
                 <title>{`${figure(one.at, response.unit, 3)}: ${figure(one.pct, "%")}`}</title>
               </g>
             ))}
-            {[...new Set(response.wanted.map((one) => one.pct))].map((pct) => <text key={pct} className="tick" x={LEFT_PX - 5} y={y(pct) + 4} textAnchor="end">{figure(pct, "%", 0)}</text>)}
+            {[...new Set(response.wanted.map((one) => one.pct))].map((pct) => (
+              <text key={pct} className="tick" x={LEFT_PX - 5} y={y(pct) + 4} textAnchor="end">
+                {figure(pct, "%", 0)}
+              </text>
+            ))}
           </>
         )}
       </svg>
@@ -63,7 +83,12 @@ function Off({ response }: { response: GridResponse }) {
 type Corner = GridResponse["wanted"][number];
 
 /** Level before the first corner and after the last. */
-function path(corners: Corner[], x: (at: number) => number, y: (pct: number) => number, range: [number, number]): string {
+function path(
+  corners: Corner[],
+  x: (at: number) => number,
+  y: (pct: number) => number,
+  range: [number, number],
+): string {
   const first = corners[0];
   const last = corners.at(-1);
   if (first === undefined || last === undefined) return "";

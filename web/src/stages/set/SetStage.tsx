@@ -1,13 +1,13 @@
 import { Checkbox } from "antd";
 import { useState } from "react";
 import { useEdit } from "../../shared/api/useJobWrite";
-import { Entry } from "../../shared/Entry";
-import { Faces } from "../../shared/Faces";
+import { Entry } from "../../shared/fields/Entry";
+import { Faces } from "../../shared/layout/Faces";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { ProfilePick } from "../../shared/ProfilePick";
+import { ProfilePick } from "../../shared/fields/ProfilePick";
 import { Rail } from "../../shared/readings/Rail";
-import { StageFrame, type StageProps } from "../../shared/StageFrame";
+import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
 import { Attempts } from "./Attempts";
 import { EnvelopePicture } from "./EnvelopePicture";
 import { LivePanel } from "./LivePanel";
@@ -48,7 +48,12 @@ export default function SetStage({ jobId, view, whyAll }: StageProps) {
                 <WriteButtons jobId={jobId} written={stage.attempts.length > 0} />
               </>
             )}
-            <Checkbox checked={stage.by_hand} onChange={(event) => edit.mutate({ do: "set_by_hand", by_hand: event.target.checked })}>no open port: set on its display</Checkbox>
+            <Checkbox
+              checked={stage.by_hand}
+              onChange={(event) => edit.mutate({ do: "set_by_hand", by_hand: event.target.checked })}
+            >
+              no open port: set on its display
+            </Checkbox>
             <ProblemNote error={edit.error} />
           </div>
           <Attempts attempts={stage.attempts} timezone={timezone} />
@@ -58,18 +63,34 @@ export default function SetStage({ jobId, view, whyAll }: StageProps) {
     >
       <div className="faces">
         <Faces faces={FACES} face={face} show={setFace} />
-        {stage.fingerprint !== null && <span className="fingerprint">settings <b>{stage.fingerprint}</b></span>}
+        {stage.fingerprint !== null && (
+          <span className="fingerprint">
+            settings <b>{stage.fingerprint}</b>
+          </span>
+        )}
       </div>
       {stopped !== undefined && <p className="reason reason-stop set-stopped">{stopped.reason}</p>}
       {face === "profile" && (
         <>
-          {stage.profile === null && <p className="nothing">Pick the grid profile that the network operator asks for. It is never chosen for you.</p>}
+          {stage.profile === null && (
+            <p className="nothing">
+              Pick the grid profile that the network operator asks for. It is never chosen for you.
+            </p>
+          )}
           <div className="envelopes">
             <EnvelopePicture stage={stage} quantity="voltage" />
             <EnvelopePicture stage={stage} quantity="frequency" />
           </div>
-          {stage.trips.length > 0 && <p className="legend">Hatched: where the profile makes the inverter stop. Dashed: what the inverter holds. Dotted: nominal.</p>}
-          <div className="responses">{stage.responses.map((one) => <ResponsePicture key={one.name} response={one} />)}</div>
+          {stage.trips.length > 0 && (
+            <p className="legend">
+              Hatched: where the profile makes the inverter stop. Dashed: what the inverter holds. Dotted: nominal.
+            </p>
+          )}
+          <div className="responses">
+            {stage.responses.map((one) => (
+              <ResponsePicture key={one.name} response={one} />
+            ))}
+          </div>
           <JudgementList judgements={stage.judgements} allOpen={whyAll} />
           <PointList points={stage.points} />
         </>
@@ -78,7 +99,10 @@ export default function SetStage({ jobId, view, whyAll }: StageProps) {
       {face === "trials" && (
         <>
           <LossTest jobId={jobId} moments={stage.loss} timezone={timezone} />
-          <JudgementList judgements={stage.judgements.filter((one) => one.rule_id.startsWith("loss"))} allOpen={whyAll} />
+          <JudgementList
+            judgements={stage.judgements.filter((one) => one.rule_id.startsWith("loss"))}
+            allOpen={whyAll}
+          />
         </>
       )}
     </StageFrame>

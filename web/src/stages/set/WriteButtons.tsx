@@ -1,5 +1,5 @@
 import { Button } from "antd";
-import { api } from "../../shared/api/client";
+import { api } from "../../shared/api/calls";
 import { useJobWrite } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 
@@ -9,7 +9,13 @@ export function WriteButtons({ jobId, written }: { jobId: string; written: boole
   const look = useJobWrite<null>(jobId, () => api.lookAtSettings(jobId));
   return (
     <>
-      <Button type="primary" block loading={write.isPending} disabled={look.isPending} onClick={() => write.mutate(null)}>
+      <Button
+        type="primary"
+        block
+        loading={write.isPending}
+        disabled={look.isPending}
+        onClick={() => write.mutate(null)}
+      >
         {write.isPending ? "Writing and reading back" : "Write and read back"}
       </Button>
       {written && (

@@ -22,11 +22,42 @@ export function AddPlane({ jobId }: { jobId: string }) {
     >
       <h3>Another plane</h3>
       <div className="plane-fields">
-        <label className="entry"><span className="entry-label">Name</span><Input value={entered.name} placeholder="Garden side" onChange={(event) => setEntered({ ...entered, name: event.target.value })} /></label>
-        <label className="entry"><span className="entry-label">Tilt</span><Input value={entered.tilt_deg} placeholder="35°" onChange={(event) => setEntered({ ...entered, tilt_deg: event.target.value })} /></label>
-        <label className="entry"><span className="entry-label">Facing, 180 south</span><Input value={entered.azimuth_deg} placeholder="180°" onChange={(event) => setEntered({ ...entered, azimuth_deg: event.target.value })} /></label>
-        <label className="entry"><span className="entry-label">Mounting</span><Select aria-label="Mounting of the new plane" value={entered.mounting} options={MOUNTINGS} onChange={(mounting: Mounting) => setEntered({ ...entered, mounting })} /></label>
-        <Button htmlType="submit" className="plane-off" loading={edit.isPending}>Add</Button>
+        <label className="entry">
+          <span className="entry-label">Name</span>
+          <Input
+            value={entered.name}
+            placeholder="Garden side"
+            onChange={(event) => setEntered({ ...entered, name: event.target.value })}
+          />
+        </label>
+        <label className="entry">
+          <span className="entry-label">Tilt</span>
+          <Input
+            value={entered.tilt_deg}
+            placeholder="35°"
+            onChange={(event) => setEntered({ ...entered, tilt_deg: event.target.value })}
+          />
+        </label>
+        <label className="entry">
+          <span className="entry-label">Facing, 180 south</span>
+          <Input
+            value={entered.azimuth_deg}
+            placeholder="180°"
+            onChange={(event) => setEntered({ ...entered, azimuth_deg: event.target.value })}
+          />
+        </label>
+        <label className="entry">
+          <span className="entry-label">Mounting</span>
+          <Select
+            aria-label="Mounting of the new plane"
+            value={entered.mounting}
+            options={MOUNTINGS}
+            onChange={(mounting: Mounting) => setEntered({ ...entered, mounting })}
+          />
+        </label>
+        <Button htmlType="submit" className="plane-off" loading={edit.isPending}>
+          Add
+        </Button>
       </div>
       <ProblemNote error={edit.error} />
     </form>

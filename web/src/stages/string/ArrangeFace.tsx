@@ -1,9 +1,10 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { useState } from "react";
-import { api, type Arrangement, type JobView } from "../../shared/api/client";
+import { api } from "../../shared/api/calls";
+import type { Arrangement, JobView } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
-import { strung } from "../../shared/strung";
+import { strung } from "../../shared/lib/strung";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 
 interface ArrangeFaceProps {
@@ -17,30 +18,45 @@ export function ArrangeFace({ jobId, view, taken }: ArrangeFaceProps) {
   const { plan, revision } = view;
   const [tried, setTried] = useState<Record<string, string>>({});
   const edit = useEdit(jobId);
-  const planes = Object.entries(tried).filter(([, modules]) => modules.trim() !== "").map(([plane, modules]) => ({ plane, modules }));
+  const planes = Object.entries(tried)
+    .filter(([, modules]) => modules.trim() !== "")
+    .map(([plane, modules]) => ({ plane, modules }));
   const found = useQuery({
     queryKey: ["arrange", jobId, revision, planes],
     queryFn: () => api.arrangements(jobId, planes),
     placeholderData: keepPreviousData,
     retry: false,
   });
-  const take = (one: Arrangement) => edit.mutate({ do: "take_arrangement", strings: one.strings }, { onSuccess: taken });
+  const take = (one: Arrangement) =>
+    edit.mutate({ do: "take_arrangement", strings: one.strings }, { onSuccess: taken });
   return (
     <>
       <div className="arrange-planes">
         {plan.planes.map((plane, index) => (
           <label className="entry" key={plane.name}>
             <span className="entry-label">{plane.name}, modules</span>
-            <Input value={tried[plane.name] ?? String(plan.modules[index] ?? 0)} inputMode="numeric" onChange={(event) => setTried({ ...tried, [plane.name]: event.target.value })} />
+            <Input
+              value={tried[plane.name] ?? String(plan.modules[index] ?? 0)}
+              inputMode="numeric"
+              onChange={(event) => setTried({ ...tried, [plane.name]: event.target.value })}
+            />
           </label>
         ))}
       </div>
       <ProblemNote error={found.error ?? edit.error} />
-      {found.data?.blocks.map((block) => <p key={block} className="reason reason-stop">{block}</p>)}
-      {found.data !== undefined && found.data.frees.length > 0 && <p className="frees">What would free it: {found.data.frees.join(" Or: ")}</p>}
+      {found.data?.blocks.map((block) => (
+        <p key={block} className="reason reason-stop">
+          {block}
+        </p>
+      ))}
+      {found.data !== undefined && found.data.frees.length > 0 && (
+        <p className="frees">What would free it: {found.data.frees.join(" Or: ")}</p>
+      )}
       {found.data !== undefined && (
         <p className="source">
-          {found.data.legal} legal {found.data.legal === 1 ? "arrangement" : "arrangements"}{found.data.all_tried ? "" : " tried, and more left"}; hard limits kept in each. Best first by: modules used, full power cold to hot, like with like, clipping and fuses, balance, terminations.
+          {found.data.legal} legal {found.data.legal === 1 ? "arrangement" : "arrangements"}
+          {found.data.all_tried ? "" : " tried, and more left"}; hard limits kept in each. Best first by: modules used,
+          full power cold to hot, like with like, clipping and fuses, balance, terminations.
         </p>
       )}
       <ol className="arrangements">
@@ -48,7 +64,13 @@ export function ArrangeFace({ jobId, view, taken }: ArrangeFaceProps) {
           <li key={index} className={index === 0 ? "arrangement best" : "arrangement"}>
             <Bars arrangement={one} trackers={strung(view).inverter.trackers.length} />
             <p>{one.why}</p>
-            {isPlanned(one, view) ? <b>This is the plan now</b> : <Button type={index === 0 ? "primary" : "default"} loading={edit.isPending} onClick={() => take(one)}>Take this one</Button>}
+            {isPlanned(one, view) ? (
+              <b>This is the plan now</b>
+            ) : (
+              <Button type={index === 0 ? "primary" : "default"} loading={edit.isPending} onClick={() => take(one)}>
+                Take this one
+              </Button>
+            )}
           </li>
         ))}
       </ol>
@@ -56,7 +78,11 @@ export function ArrangeFace({ jobId, view, taken }: ArrangeFaceProps) {
   );
 }
 
-const inOrder = (strings: Arrangement["strings"]) => strings.map((one) => `${one.tracker} ${one.plane} ${one.modules_in_series}`).sort().join();
+const inOrder = (strings: Arrangement["strings"]) =>
+  strings
+    .map((one) => `${one.tracker} ${one.plane} ${one.modules_in_series}`)
+    .sort()
+    .join();
 
 function isPlanned(one: Arrangement, view: JobView): boolean {
   return inOrder(one.strings) === inOrder(view.plan.strings);
@@ -76,7 +102,11 @@ function Bars({ arrangement, trackers }: { arrangement: Arrangement; trackers: n
               {strings.map((one, index) => (
                 <span key={index} className="arranged-string">
                   <b>{one.modules_in_series}</b> {one.plane}
-                  <span className="arranged-modules" aria-hidden="true">{Array.from({ length: one.modules_in_series }, (_, n) => <i key={n} />)}</span>
+                  <span className="arranged-modules" aria-hidden="true">
+                    {Array.from({ length: one.modules_in_series }, (_, n) => (
+                      <i key={n} />
+                    ))}
+                  </span>
                 </span>
               ))}
             </dd>

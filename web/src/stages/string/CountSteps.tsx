@@ -1,11 +1,11 @@
 import type { ReactNode } from "react";
-import type { StringAssessment } from "../../shared/api/client";
+import type { StringAssessment } from "../../shared/api/types";
 import { useChange } from "../../shared/api/useJobWrite";
-import { figure } from "../../shared/figures";
+import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Mark } from "../../shared/marks/Mark";
-import { Entry } from "../../shared/Entry";
-import { useNarrow } from "../../shared/useNarrow";
+import { Entry } from "../../shared/fields/Entry";
+import { useNarrow } from "../../shared/lib/useNarrow";
 
 const NARROW_STEPS = 5;
 
@@ -55,13 +55,25 @@ export function CountSteps({ jobId, string, index, chosen, select, children }: C
           ))}
         </div>
         <Entry jobId={jobId} label="in series" path={path} shown={String(string.modules_in_series)} />
-        <p className="count-note">{figure(string.power_w, "W", 0)} · {string.plane}</p>
+        <p className="count-note">
+          {figure(string.power_w, "W", 0)} · {string.plane}
+        </p>
       </div>
       <p className={`gate gate-${string.gate.verdict}`}>
         <Mark verdict={string.gate.verdict} word={false} /> {string.gate.line}
-        {string.off_pct !== null && <span className="off"> Reads {figure(Math.abs(string.off_pct), "%")} {string.off_pct < 0 ? "below" : "above"} the mean of what all strings should.</span>}
+        {string.off_pct !== null && (
+          <span className="off">
+            {" "}
+            Reads {figure(Math.abs(string.off_pct), "%")} {string.off_pct < 0 ? "below" : "above"} the mean of what all
+            strings should.
+          </span>
+        )}
       </p>
-      {string.count?.blocks != null && <p className="reason reason-stop">{string.count.blocks} {string.count.frees}</p>}
+      {string.count?.blocks != null && (
+        <p className="reason reason-stop">
+          {string.count.blocks} {string.count.frees}
+        </p>
+      )}
       {children}
       <ProblemNote error={change.error} />
     </section>

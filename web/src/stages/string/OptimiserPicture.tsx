@@ -1,9 +1,9 @@
-import type { StringAssessment, StringStage } from "../../shared/api/client";
+import type { StringAssessment, StringStage } from "../../shared/api/types";
 import { linear, ticks } from "../../shared/draw/scale";
 import { useWidth } from "../../shared/draw/useWidth";
-import { figure } from "../../shared/figures";
+import { figure } from "../../shared/lib/figures";
 import { MarkShape } from "../../shared/marks/Mark";
-import { useNarrow } from "../../shared/useNarrow";
+import { useNarrow } from "../../shared/lib/useNarrow";
 
 const TOP_PX = 26;
 const ROW_PX = 92;
@@ -32,8 +32,14 @@ export function OptimiserPicture({ window, strings, selected, select }: Optimise
       <svg width={width} height={bottom + AXIS_PX} role="group" aria-label="Optimisers of all strings">
         <rect className="zone-full" x={x(least)} y={TOP_PX} width={x(most) - x(least)} height={bottom - TOP_PX} />
         <line className="never" x1={x(most)} x2={x(most)} y1={TOP_PX - 6} y2={bottom + 6} />
-        <text className="tick" x={x(least) + 4} y={TOP_PX - 8}>{narrow ? `from ${least}` : `holds ${figure(window.fixed_string_v, "V")} from ${least} optimisers`}</text>
-        <text className="tick never-text" x={width - 10} y={TOP_PX - 8} textAnchor="end">{narrow ? `${most} most` : `never above ${most}${window.power_binds ? `: more than ${figure(window.most_string_w, "W")}` : ""}`}</text>
+        <text className="tick" x={x(least) + 4} y={TOP_PX - 8}>
+          {narrow ? `from ${least}` : `holds ${figure(window.fixed_string_v, "V")} from ${least} optimisers`}
+        </text>
+        <text className="tick never-text" x={width - 10} y={TOP_PX - 8} textAnchor="end">
+          {narrow
+            ? `${most} most`
+            : `never above ${most}${window.power_binds ? `: more than ${figure(window.most_string_w, "W")}` : ""}`}
+        </text>
         {strings.map((one, index) => {
           const y = TOP_PX + index * ROW_PX;
           return (
@@ -51,17 +57,42 @@ export function OptimiserPicture({ window, strings, selected, select }: Optimise
             >
               <rect className="touch" x={0} y={y} width={width} height={ROW_PX} />
               {one.name === selected && <rect className="chosen-bar" x={0} y={y + 12} width={4} height={ROW_PX - 24} />}
-              <text className="string-name" x={12} y={y + (narrow ? 16 : 44)}>{one.name}</text>
-              {!narrow && <text className="tick strong" x={44} y={y + 32}>Tracker {one.tracker}</text>}
-              {!narrow && <text className="tick" x={44} y={y + 50}>{one.plane}</text>}
+              <text className="string-name" x={12} y={y + (narrow ? 16 : 44)}>
+                {one.name}
+              </text>
+              {!narrow && (
+                <text className="tick strong" x={44} y={y + 32}>
+                  Tracker {one.tracker}
+                </text>
+              )}
+              {!narrow && (
+                <text className="tick" x={44} y={y + 50}>
+                  {one.plane}
+                </text>
+              )}
               {Array.from({ length: one.modules_in_series }, (_, n) => (
-                <rect key={n} className="bar" x={x(n) + 1} y={y + 20} width={Math.max(x(1) - x(0) - 2, 1)} height={24} />
+                <rect
+                  key={n}
+                  className="bar"
+                  x={x(n) + 1}
+                  y={y + 20}
+                  width={Math.max(x(1) - x(0) - 2, 1)}
+                  height={24}
+                />
               ))}
-              <text className="cold-figure" x={x(one.modules_in_series) + 8} y={y + 38}>{one.modules_in_series} planned</text>
+              <text className="cold-figure" x={x(one.modules_in_series) + 8} y={y + 38}>
+                {one.modules_in_series} planned
+              </text>
               {one.read_v !== null && (
                 <>
                   <MarkShape verdict={one.read_verdict} x={x(Math.abs(one.read_v) / safetyV)} y={y + 66} size={14} />
-                  <text className={`read-figure word-${one.read_verdict}`} x={x(Math.abs(one.read_v) / safetyV) + 14} y={y + 71}>read {figure(one.read_v, "V")}</text>
+                  <text
+                    className={`read-figure word-${one.read_verdict}`}
+                    x={x(Math.abs(one.read_v) / safetyV) + 14}
+                    y={y + 71}
+                  >
+                    read {figure(one.read_v, "V")}
+                  </text>
                 </>
               )}
             </g>
@@ -69,7 +100,9 @@ export function OptimiserPicture({ window, strings, selected, select }: Optimise
         })}
         <line className="axis" x1={x(0)} x2={width - 10} y1={bottom} y2={bottom} />
         {ticks(0, top, narrow ? 4 : 8).map((count) => (
-          <text key={count} className="tick" x={x(count)} y={bottom + 20} textAnchor={count === 0 ? "start" : "middle"}>{count === 0 ? "0 optimisers" : count}</text>
+          <text key={count} className="tick" x={x(count)} y={bottom + 20} textAnchor={count === 0 ? "start" : "middle"}>
+            {count === 0 ? "0 optimisers" : count}
+          </text>
         ))}
       </svg>
     </div>

@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { Select } from "antd";
-import { api, type JobView } from "../../shared/api/client";
+import { api } from "../../shared/api/calls";
+import type { JobView } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { useShelf } from "../../shared/api/useShelf";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { PackFigures } from "../../shared/PackFigures";
+import { PackFigures } from "../../shared/fields/PackFigures";
 
 /** The rule pack of a job, and any of its figures replaced for this job with a reason. */
 export function PackPick({ jobId, view }: { jobId: string; view: JobView }) {
@@ -12,7 +13,11 @@ export function PackPick({ jobId, view }: { jobId: string; view: JobView }) {
   const edit = useEdit(jobId);
   const replace = useEdit(jobId);
   const { rule_pack: pack } = view.assessment;
-  const figures = useQuery({ queryKey: ["figures", jobId, view.revision], queryFn: () => api.figures(jobId), placeholderData: (before) => before });
+  const figures = useQuery({
+    queryKey: ["figures", jobId, view.revision],
+    queryFn: () => api.figures(jobId),
+    placeholderData: (before) => before,
+  });
   return (
     <>
       <h3>Rules</h3>
@@ -25,13 +30,21 @@ export function PackPick({ jobId, view }: { jobId: string; view: JobView }) {
           onChange={(id: string) => edit.mutate({ do: "take_pack", id })}
         />
       </label>
-      <p className="sheet">{pack.edition}. {pack.note}</p>
+      <p className="sheet">
+        {pack.edition}. {pack.note}
+      </p>
       {pack.replaced.length > 0 && (
         <ul className="replaced">
           {pack.replaced.map((one) => (
             <li key={one.path}>
               {one.title}: {one.was} → <b>{one.now}</b>, {one.reason}{" "}
-              <button type="button" className="quiet" onClick={() => edit.mutate({ do: "restore_figure", path: one.path })}>put back</button>
+              <button
+                type="button"
+                className="quiet"
+                onClick={() => edit.mutate({ do: "restore_figure", path: one.path })}
+              >
+                put back
+              </button>
             </li>
           ))}
         </ul>
@@ -39,7 +52,10 @@ export function PackPick({ jobId, view }: { jobId: string; view: JobView }) {
       <ProblemNote error={edit.error} />
       <details>
         <summary>Replace a figure for this job</summary>
-        <PackFigures figures={figures.data?.figures ?? []} replace={(path, entered, reason) => replace.mutateAsync({ do: "replace_figure", path, entered, reason })} />
+        <PackFigures
+          figures={figures.data?.figures ?? []}
+          replace={(path, entered, reason) => replace.mutateAsync({ do: "replace_figure", path, entered, reason })}
+        />
       </details>
     </>
   );

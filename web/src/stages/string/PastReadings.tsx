@@ -1,5 +1,5 @@
-import type { Assessment } from "../../shared/api/client";
-import { dayAndClock } from "../../shared/figures";
+import type { Assessment } from "../../shared/api/types";
+import { dayAndClock } from "../../shared/lib/figures";
 
 /** What was read and is no longer asked for since the plan changed: kept, and still to be seen. */
 export function PastReadings({ past, timezone }: { past: Assessment["past_readings"]; timezone: string }) {
@@ -9,7 +9,9 @@ export function PastReadings({ past, timezone }: { past: Assessment["past_readin
       <h2 className="why-head">Read earlier, no longer asked for</h2>
       <ul className="history">
         {past.map(({ title, reading }) => (
-          <li key={reading.id}>{title}: {reading.text}, {reading.by}, {dayAndClock(reading.taken_at, timezone)}</li>
+          <li key={reading.id}>
+            {title}: {reading.text}, {reading.by}, {dayAndClock(reading.taken_at, timezone)}
+          </li>
         ))}
       </ul>
     </section>

@@ -1,11 +1,11 @@
 import { Button, Drawer } from "antd";
 import { useState } from "react";
-import type { JobView, Kind } from "../../shared/api/client";
+import type { JobView, Kind } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
-import { Entry } from "../../shared/Entry";
-import { figure } from "../../shared/figures";
+import { Entry } from "../../shared/fields/Entry";
+import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { SheetPick } from "../../shared/SheetPick";
+import { SheetPick } from "../../shared/fields/SheetPick";
 import { Offers } from "./Offers";
 import { PackPick } from "./PackPick";
 import { StringFields } from "./StringFields";
@@ -17,7 +17,9 @@ export function PlanDrawer({ jobId, view }: { jobId: string; view: JobView }) {
   const edit = useEdit(jobId);
   const { plan } = view;
   const { site, module, inverter, micro, optimiser } = plan;
-  const take = (kind: Extract<Kind, "modules" | "inverters" | "optimisers" | "micros" | "trunks">) => (id: string | null) => edit.mutate({ do: "take_sheet", kind, id });
+  const take =
+    (kind: Extract<Kind, "modules" | "inverters" | "optimisers" | "micros" | "trunks">) => (id: string | null) =>
+      edit.mutate({ do: "take_sheet", kind, id });
   return (
     <>
       <Button onClick={() => setOpen(true)}>Change the plan</Button>
@@ -31,24 +33,65 @@ export function PlanDrawer({ jobId, view }: { jobId: string; view: JobView }) {
         <WeatherFile jobId={jobId} />
         <h3>Equipment</h3>
         <Offers jobId={jobId} revision={view.revision} />
-        <SheetPick kind="modules" label="Module" now={module.id} nowLabel={`${module.maker} ${module.model}`} put={take("modules")} />
+        <SheetPick
+          kind="modules"
+          label="Module"
+          now={module.id}
+          nowLabel={`${module.maker} ${module.model}`}
+          put={take("modules")}
+        />
         <p className="sheet">
-          {figure(module.voc_v, "V")} open circuit, {figure(module.beta_voc_pct_per_k, "%/K", 3)}, {figure(module.isc_a, "A", 2)} short circuit; sheet {module.sheet_revision}{module.checked_by === "" ? ", not checked" : `, checked by ${module.checked_by}`}
+          {figure(module.voc_v, "V")} open circuit, {figure(module.beta_voc_pct_per_k, "%/K", 3)},{" "}
+          {figure(module.isc_a, "A", 2)} short circuit; sheet {module.sheet_revision}
+          {module.checked_by === "" ? ", not checked" : `, checked by ${module.checked_by}`}
         </p>
         {micro !== null && (
           <>
-            <SheetPick kind="micros" label="Microinverter" now={micro.unit.id} nowLabel={`${micro.unit.maker} ${micro.unit.model}`} put={take("micros")} />
-            <SheetPick kind="trunks" label="Trunk cable" now={micro.trunk.id} nowLabel={`${micro.trunk.maker} ${micro.trunk.model}`} put={take("trunks")} />
-            <p className="sheet">{micro.unit.inputs} {micro.unit.inputs === 1 ? "module" : "modules"} to a unit, {figure(micro.unit.max_va, "VA", 0)}; a drop every {figure(micro.trunk.pitch_m, "m", 2)}, {figure(micro.trunk.rated_a, "A", 0)}</p>
+            <SheetPick
+              kind="micros"
+              label="Microinverter"
+              now={micro.unit.id}
+              nowLabel={`${micro.unit.maker} ${micro.unit.model}`}
+              put={take("micros")}
+            />
+            <SheetPick
+              kind="trunks"
+              label="Trunk cable"
+              now={micro.trunk.id}
+              nowLabel={`${micro.trunk.maker} ${micro.trunk.model}`}
+              put={take("trunks")}
+            />
+            <p className="sheet">
+              {micro.unit.inputs} {micro.unit.inputs === 1 ? "module" : "modules"} to a unit,{" "}
+              {figure(micro.unit.max_va, "VA", 0)}; a drop every {figure(micro.trunk.pitch_m, "m", 2)},{" "}
+              {figure(micro.trunk.rated_a, "A", 0)}
+            </p>
           </>
         )}
-        {inverter !== null && <>
-        <SheetPick kind="inverters" label="Inverter" now={inverter.id} nowLabel={`${inverter.maker} ${inverter.model}`} put={take("inverters")} />
-        <p className="sheet">
-          {figure(inverter.dc.max_dc_v, "V")} at most; inputs by tracker: {inverter.trackers.map((one) => one.inputs).join(", ")}; sheet {inverter.sheet_revision}{inverter.checked_by === "" ? ", not checked" : `, checked by ${inverter.checked_by}`}
-        </p>
-        <SheetPick kind="optimisers" label="Optimisers" now={optimiser?.id ?? null} nowLabel={optimiser === null ? "" : `${optimiser.maker} ${optimiser.model}`} put={take("optimisers")} none="none: the strings track together" />
-        </>}
+        {inverter !== null && (
+          <>
+            <SheetPick
+              kind="inverters"
+              label="Inverter"
+              now={inverter.id}
+              nowLabel={`${inverter.maker} ${inverter.model}`}
+              put={take("inverters")}
+            />
+            <p className="sheet">
+              {figure(inverter.dc.max_dc_v, "V")} at most; inputs by tracker:{" "}
+              {inverter.trackers.map((one) => one.inputs).join(", ")}; sheet {inverter.sheet_revision}
+              {inverter.checked_by === "" ? ", not checked" : `, checked by ${inverter.checked_by}`}
+            </p>
+            <SheetPick
+              kind="optimisers"
+              label="Optimisers"
+              now={optimiser?.id ?? null}
+              nowLabel={optimiser === null ? "" : `${optimiser.maker} ${optimiser.model}`}
+              put={take("optimisers")}
+              none="none: the strings track together"
+            />
+          </>
+        )}
         <ProblemNote error={edit.error} />
         {plan.strings.length > 0 && <h3>Strings</h3>}
         {plan.strings.map((string, index) => (

@@ -1,11 +1,11 @@
 import { Button, Input, Select } from "antd";
 import { useState } from "react";
-import type { Plane } from "../../shared/api/client";
+import type { Plane } from "../../shared/api/types";
 import { useChange, useEdit } from "../../shared/api/useJobWrite";
-import { Entry } from "../../shared/Entry";
-import { figure } from "../../shared/figures";
+import { Entry } from "../../shared/fields/Entry";
+import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { Typed } from "../../shared/Typed";
+import { Field } from "../../shared/fields/Field";
 import { resized } from "./roof";
 
 export const MOUNTINGS = [
@@ -33,30 +33,73 @@ interface PlaneEditorProps {
 export function PlaneEditor({ jobId, plane, index, laid = false }: PlaneEditorProps) {
   const change = useChange(jobId);
   const edit = useEdit(jobId);
+  const typed = useEdit(jobId);
   const path = `$.planes[${index}]`;
   return (
     <section className="plane" aria-label={`Plane ${plane.name}`}>
       <h3>{plane.name}</h3>
       <div className="plane-fields">
         <Entry jobId={jobId} label="Tilt" path={`${path}.tilt_deg`} shown={figure(plane.tilt_deg, "°")} />
-        <Entry jobId={jobId} label="Facing, 180 south" path={`${path}.azimuth_deg`} shown={figure(plane.azimuth_deg, "°")} />
+        <Entry
+          jobId={jobId}
+          label="Facing, 180 south"
+          path={`${path}.azimuth_deg`}
+          shown={figure(plane.azimuth_deg, "°")}
+        />
         <label className="entry">
           <span className="entry-label">Mounting</span>
-          <Select aria-label={`Mounting of ${plane.name}`} value={plane.mounting} options={MOUNTINGS} onChange={(entered: string) => change.mutate([{ path: `${path}.mounting`, entered }])} />
+          <Select
+            aria-label={`Mounting of ${plane.name}`}
+            value={plane.mounting}
+            options={MOUNTINGS}
+            onChange={(entered: string) => change.mutate([{ path: `${path}.mounting`, entered }])}
+          />
         </label>
-        <Size rows={plane.rows} put={(rows) => edit.mutate({ do: "shape_plane", name: plane.name, rows })} />
-        <Button className="plane-off" onClick={() => edit.mutate({ do: "remove_plane", name: plane.name })}>Remove</Button>
+        <Size rows={plane.rows} put={(rows) => edit.mutateAsync({ do: "shape_plane", name: plane.name, rows })} />
+        <Button className="plane-off" onClick={() => edit.mutate({ do: "remove_plane", name: plane.name })}>
+          Remove
+        </Button>
       </div>
       {laid && (
         <div className="plane-fields">
           <label className="entry">
             <span className="entry-label">Modules lie</span>
-            <Select aria-label={`How modules lie on ${plane.name}`} value={plane.orientation} options={ORIENTATIONS} onChange={(entered: string) => change.mutate([{ path: `${path}.orientation`, entered }])} />
+            <Select
+              aria-label={`How modules lie on ${plane.name}`}
+              value={plane.orientation}
+              options={ORIENTATIONS}
+              onChange={(entered: string) => change.mutate([{ path: `${path}.orientation`, entered }])}
+            />
           </label>
-          <Entry jobId={jobId} label="Between rows" path={`${path}.row_gap_mm`} shown={plane.row_gap_mm == null ? "" : figure(plane.row_gap_mm, "mm", 0)} />
-          <RowTexts plane={plane} put={(rows) => edit.mutate({ do: "shape_plane", name: plane.name, rows })} />
+          <Entry
+            jobId={jobId}
+            label="Between rows"
+            path={`${path}.row_gap_mm`}
+            shown={plane.row_gap_mm == null ? "" : figure(plane.row_gap_mm, "mm", 0)}
+          />
+          <RowTexts plane={plane} put={(rows) => typed.mutateAsync({ do: "shape_plane", name: plane.name, rows })} />
           {plane.rows.flatMap((row, at) =>
-            Array.from(row).map((cell, column) => cell === "." && <GapFields key={`${at} ${column}`} plane={plane} row={at + 1} column={column + 1} put={(width_mm, what) => edit.mutate({ do: "set_gap", plane: plane.name, row: at + 1, column: column + 1, width_mm, what })} />),
+            Array.from(row).map(
+              (cell, column) =>
+                cell === "." && (
+                  <GapFields
+                    key={`${at} ${column}`}
+                    plane={plane}
+                    row={at + 1}
+                    column={column + 1}
+                    put={(width_mm, what) =>
+                      typed.mutateAsync({
+                        do: "set_gap",
+                        plane: plane.name,
+                        row: at + 1,
+                        column: column + 1,
+                        width_mm,
+                        what,
+                      })
+                    }
+                  />
+                ),
+            ),
           )}
         </div>
       )}
@@ -70,7 +113,7 @@ interface GapFieldsProps {
   plane: Plane;
   row: number;
   column: number;
-  put: (width_mm: string, what: string) => void;
+  put: (width_mm: string, what: string) => Promise<unknown>;
 }
 
 /** One gap of a row: how wide, and what stands there. */
@@ -79,35 +122,70 @@ function GapFields({ plane, row, column, put }: GapFieldsProps) {
   const width = found === undefined ? "" : figure(found.width_mm, "mm", 0);
   return (
     <>
-      <Typed label={`Gap in row ${row}, at ${column}`} shown={width} hint="edge to edge; empty: a module's width" commit={(width_mm) => put(width_mm, found?.what ?? "")} />
-      {found !== undefined && <Typed label="What stands there" shown={found.what} commit={(what) => put(width, what)} />}
+      <Field
+        label={`Gap in row ${row}, at ${column}`}
+        shown={width}
+        hint="edge to edge; empty: a module's width"
+        commit={(width_mm) => put(width_mm, found?.what ?? "")}
+      />
+      {found !== undefined && (
+        <Field label="What stands there" shown={found.what} commit={(what) => put(width, what)} />
+      )}
     </>
   );
 }
 
 /** The rows as they are drawn, # a module and . a gap, each row its own length. */
-function RowTexts({ plane, put }: { plane: Plane; put: (rows: string[]) => void }) {
-  return <Typed label="Rows, # module . gap" shown={plane.rows.join(" / ")} commit={(entered) => put(entered.split("/").map((row) => row.trim()).filter((row) => row !== ""))} />;
+function RowTexts({ plane, put }: { plane: Plane; put: (rows: string[]) => Promise<unknown> }) {
+  return (
+    <Field
+      label="Rows, # module . gap"
+      shown={plane.rows.join(" / ")}
+      commit={(entered) =>
+        put(
+          entered
+            .split("/")
+            .map((row) => row.trim())
+            .filter((row) => row !== ""),
+        )
+      }
+    />
+  );
 }
 
 /** Rows and columns as drawn, typed as "2 x 6". */
-function Size({ rows, put }: { rows: string[]; put: (rows: string[]) => void }) {
+function Size({ rows, put }: { rows: string[]; put: (rows: string[]) => Promise<unknown> }) {
   const shown = rows.length === 0 ? "" : `${rows.length} × ${Math.max(...rows.map((row) => row.length))}`;
   const [typed, setTyped] = useState<string | null>(null);
   const parts = /^\s*(\d+)\s*[x×*]\s*(\d+)\s*$/i.exec(typed ?? "");
   const [rowCount, columnCount] = [Number(parts?.[1]), Number(parts?.[2])];
-  const fits = parts !== null && rowCount >= 1 && columnCount >= 1 && rowCount <= MOST_ROWS && columnCount <= MOST_COLUMNS;
+  const fits =
+    parts !== null && rowCount >= 1 && columnCount >= 1 && rowCount <= MOST_ROWS && columnCount <= MOST_COLUMNS;
   const send = () => {
     if (!fits) return;
-    put(resized(rows, rowCount, columnCount));
-    setTyped(null);
+    // Refused, it stays; the editor says why.
+    void put(resized(rows, rowCount, columnCount)).then(
+      () => setTyped(null),
+      () => undefined,
+    );
   };
   const isWrong = typed !== null && typed !== "" && !fits;
   return (
     <label className="entry">
       <span className="entry-label">Rows × columns</span>
-      <Input value={typed ?? shown} placeholder="2 × 6" status={isWrong ? "error" : ""} onChange={(event) => setTyped(event.target.value)} onBlur={send} onPressEnter={send} />
-      {isWrong && <span className="entry-hint">As 2 × 6; up to {MOST_ROWS} × {MOST_COLUMNS}. Kept: {shown === "" ? "not drawn" : shown}</span>}
+      <Input
+        value={typed ?? shown}
+        placeholder="2 × 6"
+        status={isWrong ? "error" : ""}
+        onChange={(event) => setTyped(event.target.value)}
+        onBlur={send}
+        onPressEnter={send}
+      />
+      {isWrong && (
+        <span className="entry-hint">
+          As 2 × 6; up to {MOST_ROWS} × {MOST_COLUMNS}. Kept: {shown === "" ? "not drawn" : shown}
+        </span>
+      )}
     </label>
   );
 }

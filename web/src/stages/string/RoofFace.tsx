@@ -1,9 +1,9 @@
 import { Button } from "antd";
 import { useState } from "react";
-import type { Edit, JobView, ModulePlace } from "../../shared/api/client";
+import type { Edit, JobView, ModulePlace } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { strung } from "../../shared/strung";
+import { strung } from "../../shared/lib/strung";
 import { AddPlane } from "./AddPlane";
 import { PlaneEditor } from "./PlaneEditor";
 import { turned } from "./roof";
@@ -35,20 +35,36 @@ export function RoofFace({ jobId, view, selected, select }: FaceProps) {
                 select(one.name);
               }}
             >
-              {one.name} <small>{one.places.length} of {one.modules_in_series}</small>
+              {one.name}{" "}
+              <small>
+                {one.places.length} of {one.modules_in_series}
+              </small>
             </button>
           ))}
-          <button type="button" role="radio" aria-checked={cutting} className="face" onClick={() => setCutting(true)}>gap</button>
+          <button type="button" role="radio" aria-checked={cutting} className="face" onClick={() => setCutting(true)}>
+            gap
+          </button>
         </div>
         <div className="roof-do">
-          <Button disabled={string?.places.length === 0} onClick={() => paint([...(string?.places ?? [])].reverse())}>Turn {selected} round</Button>
-          <Button disabled={string?.places.length === 0} onClick={() => paint([])}>Wipe {selected}</Button>
+          <Button disabled={string?.places.length === 0} onClick={() => paint([...(string?.places ?? [])].reverse())}>
+            Turn {selected} round
+          </Button>
+          <Button disabled={string?.places.length === 0} onClick={() => paint([])}>
+            Wipe {selected}
+          </Button>
           <Button onClick={() => edit.mutate({ do: "add_string" })}>Add a string</Button>
-          <Button disabled={plan.strings.length === 1} onClick={() => edit.mutate({ do: "remove_string", name: selected })}>Remove {selected}</Button>
+          <Button
+            disabled={plan.strings.length === 1}
+            onClick={() => edit.mutate({ do: "remove_string", name: selected })}
+          >
+            Remove {selected}
+          </Button>
         </div>
       </div>
       <p className="roof-hint">
-        {cutting ? "Touch a module to make it a gap, a gap to make it a module." : `Paint string ${selected} from its minus end: tap or drag; arrow keys and space do the same. Touch its last module to take it back.`}
+        {cutting
+          ? "Touch a module to make it a gap, a gap to make it a module."
+          : `Paint string ${selected} from its minus end: tap or drag; arrow keys and space do the same. Touch its last module to take it back.`}
       </p>
       <ProblemNote error={edit.error} />
       <RoofPicture
@@ -57,7 +73,9 @@ export function RoofFace({ jobId, view, selected, select }: FaceProps) {
         selected={selected}
         cutting={cutting}
         paint={paint}
-        cut={(plane, row, column) => edit.mutate({ do: "shape_plane", name: plane.name, rows: turned(plane.rows, row, column) })}
+        cut={(plane, row, column) =>
+          edit.mutate({ do: "shape_plane", name: plane.name, rows: turned(plane.rows, row, column) })
+        }
       />
       {told !== undefined && <p className="roof-told">{told.line}</p>}
       <h2 className="why-head">Planes</h2>
@@ -70,7 +88,10 @@ export function RoofFace({ jobId, view, selected, select }: FaceProps) {
 }
 
 /** The roof as it will be once the edit under way is answered: the next touch must build on it, not on what it replaces. */
-function awaited({ planes, strings }: Pick<JobView["plan"], "planes" | "strings">, edit: Edit | undefined): Pick<JobView["plan"], "planes" | "strings"> {
+function awaited(
+  { planes, strings }: Pick<JobView["plan"], "planes" | "strings">,
+  edit: Edit | undefined,
+): Pick<JobView["plan"], "planes" | "strings"> {
   if (edit?.do === "paint_string") {
     return { planes, strings: strings.map((one) => (one.name === edit.name ? { ...one, places: edit.places } : one)) };
   }

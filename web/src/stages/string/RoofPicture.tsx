@@ -1,9 +1,14 @@
 import { useState, type KeyboardEvent, type PointerEvent } from "react";
-import type { ModulePlace, Plane, StringPlan } from "../../shared/api/client";
-import { figure } from "../../shared/figures";
+import type { ModulePlace, Plane, StringPlan } from "../../shared/api/types";
+import { figure } from "../../shared/lib/figures";
 import { hasModule, passed, samePlace, touched } from "./roof";
 
-const STEPS: Record<string, [number, number]> = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] };
+const STEPS: Record<string, [number, number]> = {
+  ArrowUp: [-1, 0],
+  ArrowDown: [1, 0],
+  ArrowLeft: [0, -1],
+  ArrowRight: [0, 1],
+};
 
 interface RoofPictureProps {
   planes: Plane[];
@@ -31,7 +36,12 @@ export function RoofPicture({ planes, strings, selected, cutting, paint, cut }: 
       const places = string.name === selected ? path : string.places;
       const at = places.findIndex((one) => samePlace(one, place));
       const isTaken = string.name !== selected && path.some((one) => samePlace(one, place));
-      if (at !== -1 && !isTaken) return { name: string.name, number: at + 1, end: at === places.length - 1 ? "plus" : at === 0 ? "minus" : null };
+      if (at !== -1 && !isTaken)
+        return {
+          name: string.name,
+          number: at + 1,
+          end: at === places.length - 1 ? "plus" : at === 0 ? "minus" : null,
+        };
     }
     return null;
   };
@@ -58,7 +68,8 @@ export function RoofPicture({ planes, strings, selected, cutting, paint, cut }: 
       onPointerMove={(event) => {
         const place = draft === null ? null : placeUnder(event);
         const plane = planes.find((one) => one.name === place?.plane);
-        if (draft !== null && place !== null && plane !== undefined && hasModule(plane, place.row, place.column)) setDraft(passed(draft, place));
+        if (draft !== null && place !== null && plane !== undefined && hasModule(plane, place.row, place.column))
+          setDraft(passed(draft, place));
       }}
       onPointerUp={() => {
         if (draft !== null) paint(draft);
@@ -68,43 +79,68 @@ export function RoofPicture({ planes, strings, selected, cutting, paint, cut }: 
     >
       {planes.map((plane) => (
         <section key={plane.name} className="roof-plane" aria-label={`Roof ${plane.name}`}>
-          <h3>{plane.name} <Facing azimuth={plane.azimuth_deg} /> <span>{figure(plane.tilt_deg, "°")} tilt, {figure(plane.azimuth_deg, "°")}</span></h3>
+          <h3>
+            {plane.name} <Facing azimuth={plane.azimuth_deg} />{" "}
+            <span>
+              {figure(plane.tilt_deg, "°")} tilt, {figure(plane.azimuth_deg, "°")}
+            </span>
+          </h3>
           {plane.rows.length === 0 && <p className="source">Not drawn yet: give it rows and columns below.</p>}
           <div className="roof-field">
-          <div className="roof-grid" role="grid" style={{ gridTemplateColumns: `repeat(${Math.max(...plane.rows.map((row) => row.length), 1)}, minmax(0, 62px))` }}>
-            {plane.rows.flatMap((row, rowIndex) =>
-              Array.from(row).map((cell, columnIndex) => {
-                const place = { plane: plane.name, row: rowIndex + 1, column: columnIndex + 1 };
-                const holder = held(place);
-                return (
-                  <button
-                    key={`${place.row}-${place.column}`}
-                    type="button"
-                    role="gridcell"
-                    data-plane={plane.name}
-                    data-row={place.row}
-                    data-column={place.column}
-                    aria-label={`${plane.name} row ${place.row} number ${place.column}, ${cell === "#" ? (holder === null ? "free" : `string ${holder.name} module ${holder.number}`) : "gap"}`}
-                    className={roofCell(cell, holder, selected)}
-                    onPointerDown={(event) => {
-                      event.currentTarget.releasePointerCapture(event.pointerId);
-                      if (!cutting && hasModule(plane, place.row, place.column) && !own.some((one) => samePlace(one, place))) setDraft(passed(own, place));
-                    }}
-                    onClick={(event) => {
-                      const byKey = event.detail === 0;
-                      if (byKey || cutting || own.some((one) => samePlace(one, place))) act(plane, place);
-                    }}
-                    onKeyDown={(event) => onKey(event, plane, place)}
-                  >
-                    {holder !== null && <b>{holder.name}</b>}
-                    {holder !== null && <span>{holder.number}</span>}
-                    {holder?.end != null && <i className={`roof-end end-${holder.end}`}>{holder.end === "plus" ? "+" : "−"}</i>}
-                  </button>
-                );
-              }),
-            )}
-          </div>
-          <Leads plane={plane} paths={strings.map((one) => (one.name === selected ? path : one.places.filter((place) => !path.some((mine) => samePlace(mine, place)))))} />
+            <div
+              className="roof-grid"
+              role="grid"
+              style={{
+                gridTemplateColumns: `repeat(${Math.max(...plane.rows.map((row) => row.length), 1)}, minmax(0, 62px))`,
+              }}
+            >
+              {plane.rows.flatMap((row, rowIndex) =>
+                Array.from(row).map((cell, columnIndex) => {
+                  const place = { plane: plane.name, row: rowIndex + 1, column: columnIndex + 1 };
+                  const holder = held(place);
+                  return (
+                    <button
+                      key={`${place.row}-${place.column}`}
+                      type="button"
+                      role="gridcell"
+                      data-plane={plane.name}
+                      data-row={place.row}
+                      data-column={place.column}
+                      aria-label={`${plane.name} row ${place.row} number ${place.column}, ${cell === "#" ? (holder === null ? "free" : `string ${holder.name} module ${holder.number}`) : "gap"}`}
+                      className={roofCell(cell, holder, selected)}
+                      onPointerDown={(event) => {
+                        event.currentTarget.releasePointerCapture(event.pointerId);
+                        if (
+                          !cutting &&
+                          hasModule(plane, place.row, place.column) &&
+                          !own.some((one) => samePlace(one, place))
+                        )
+                          setDraft(passed(own, place));
+                      }}
+                      onClick={(event) => {
+                        const byKey = event.detail === 0;
+                        if (byKey || cutting || own.some((one) => samePlace(one, place))) act(plane, place);
+                      }}
+                      onKeyDown={(event) => onKey(event, plane, place)}
+                    >
+                      {holder !== null && <b>{holder.name}</b>}
+                      {holder !== null && <span>{holder.number}</span>}
+                      {holder?.end != null && (
+                        <i className={`roof-end end-${holder.end}`}>{holder.end === "plus" ? "+" : "−"}</i>
+                      )}
+                    </button>
+                  );
+                }),
+              )}
+            </div>
+            <Leads
+              plane={plane}
+              paths={strings.map((one) =>
+                one.name === selected
+                  ? path
+                  : one.places.filter((place) => !path.some((mine) => samePlace(mine, place))),
+              )}
+            />
           </div>
         </section>
       ))}
@@ -119,9 +155,20 @@ const LEAD_DOWN = 0.16;
 function Leads({ plane, paths }: { plane: Plane; paths: ModulePlace[][] }) {
   const columns = Math.max(...plane.rows.map((row) => row.length), 1);
   return (
-    <svg className="roof-leads" viewBox={`0 0 ${columns} ${Math.max(plane.rows.length, 1)}`} preserveAspectRatio="none" aria-hidden="true">
+    <svg
+      className="roof-leads"
+      viewBox={`0 0 ${columns} ${Math.max(plane.rows.length, 1)}`}
+      preserveAspectRatio="none"
+      aria-hidden="true"
+    >
       {paths.map((path, index) => (
-        <polyline key={index} points={path.filter((place) => place.plane === plane.name).map((place) => `${place.column - 0.5},${place.row - LEAD_DOWN}`).join(" ")} />
+        <polyline
+          key={index}
+          points={path
+            .filter((place) => place.plane === plane.name)
+            .map((place) => `${place.column - 0.5},${place.row - LEAD_DOWN}`)
+            .join(" ")}
+        />
       ))}
     </svg>
   );

@@ -1,10 +1,10 @@
 import { Select } from "antd";
-import type { JobView } from "../../shared/api/client";
+import type { JobView } from "../../shared/api/types";
 import { useChange } from "../../shared/api/useJobWrite";
-import { Entry } from "../../shared/Entry";
-import { figure } from "../../shared/figures";
+import { Entry } from "../../shared/fields/Entry";
+import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { strung } from "../../shared/strung";
+import { strung } from "../../shared/lib/strung";
 
 /** Where a string hangs, changed by hand: its plane, its tracker, the fuse in each of its poles. */
 export function StringFields({ jobId, view, index }: { jobId: string; view: JobView; index: number }) {
@@ -18,13 +18,28 @@ export function StringFields({ jobId, view, index }: { jobId: string; view: JobV
       <b>{string.name}</b>
       <label className="entry">
         <span className="entry-label">Plane</span>
-        <Select aria-label={`Plane of string ${string.name}`} value={string.plane} options={plan.planes.map((one) => ({ value: one.name, label: one.name }))} onChange={(entered: string) => change.mutate([{ path: `${path}.plane`, entered }])} />
+        <Select
+          aria-label={`Plane of string ${string.name}`}
+          value={string.plane}
+          options={plan.planes.map((one) => ({ value: one.name, label: one.name }))}
+          onChange={(entered: string) => change.mutate([{ path: `${path}.plane`, entered }])}
+        />
       </label>
       <label className="entry">
         <span className="entry-label">Tracker</span>
-        <Select aria-label={`Tracker of string ${string.name}`} value={string.tracker} options={strung(view).inverter.trackers.map((_, at) => ({ value: at + 1, label: String(at + 1) }))} onChange={(entered: number) => change.mutate([{ path: `${path}.tracker`, entered: String(entered) }])} />
+        <Select
+          aria-label={`Tracker of string ${string.name}`}
+          value={string.tracker}
+          options={strung(view).inverter.trackers.map((_, at) => ({ value: at + 1, label: String(at + 1) }))}
+          onChange={(entered: number) => change.mutate([{ path: `${path}.tracker`, entered: String(entered) }])}
+        />
       </label>
-      <Entry jobId={jobId} label="Fuse, if any" path={`${path}.fuse_a`} shown={string.fuse_a == null ? "" : figure(string.fuse_a, "A")} />
+      <Entry
+        jobId={jobId}
+        label="Fuse, if any"
+        path={`${path}.fuse_a`}
+        shown={string.fuse_a == null ? "" : figure(string.fuse_a, "A")}
+      />
       <ProblemNote error={change.error} />
     </div>
   );

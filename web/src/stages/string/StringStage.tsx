@@ -1,11 +1,11 @@
 import { useState } from "react";
-import { Faces } from "../../shared/Faces";
-import { figure } from "../../shared/figures";
+import { Faces } from "../../shared/layout/Faces";
+import { figure } from "../../shared/lib/figures";
 import { Rail } from "../../shared/readings/Rail";
-import { StageFrame, type StageProps } from "../../shared/StageFrame";
-import { strung } from "../../shared/strung";
+import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
+import { strung } from "../../shared/lib/strung";
 import { ArrangeFace } from "./ArrangeFace";
-import { BranchesStage } from "./branches/BranchesStage";
+import { BranchesStage } from "../../microinverter/BranchesStage";
 import { PlanDrawer } from "./PlanDrawer";
 import { RoofFace } from "./RoofFace";
 import { VoltsFace } from "./VoltsFace";

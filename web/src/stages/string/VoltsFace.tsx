@@ -1,7 +1,7 @@
-import type { JobView } from "../../shared/api/client";
+import type { JobView } from "../../shared/api/types";
 import { JudgementList } from "../../shared/judging/JudgementList";
-import { strung } from "../../shared/strung";
-import { WindowPicture } from "../../shared/WindowPicture";
+import { strung } from "../../shared/lib/strung";
+import { WindowPicture } from "../../shared/draw/WindowPicture";
 import { CountSteps } from "./CountSteps";
 import { EarthPicture } from "./EarthPicture";
 import { OptimiserPicture } from "./OptimiserPicture";
@@ -31,12 +31,26 @@ export function VoltsFace({ jobId, view, selected, select, whyAll }: FaceProps &
         <OptimiserPicture window={stage.optimiser} strings={stage.strings} selected={selected} select={select} />
       )}
       {stage.strings.map((one, index) => (
-        <CountSteps key={one.name} jobId={jobId} string={one} index={index} chosen={one.name === selected} select={() => select(one.name)}>
-          {one.earth !== null && <EarthPicture string={one} earth={one.earth} places={view.plan.strings[index]?.places ?? []} />}
+        <CountSteps
+          key={one.name}
+          jobId={jobId}
+          string={one}
+          index={index}
+          chosen={one.name === selected}
+          select={() => select(one.name)}
+        >
+          {one.earth !== null && (
+            <EarthPicture string={one} earth={one.earth} places={view.plan.strings[index]?.places ?? []} />
+          )}
         </CountSteps>
       ))}
-      <h2 className="why-head">Why, string {chosen?.name} on tracker {chosen?.tracker}</h2>
-      <JudgementList judgements={[...(chosen?.judgements ?? []), ...(tracker?.judgements ?? []), ...stage.whole]} allOpen={whyAll} />
+      <h2 className="why-head">
+        Why, string {chosen?.name} on tracker {chosen?.tracker}
+      </h2>
+      <JudgementList
+        judgements={[...(chosen?.judgements ?? []), ...(tracker?.judgements ?? []), ...stage.whole]}
+        allOpen={whyAll}
+      />
       <PastReadings past={view.assessment.past_readings} timezone={view.plan.site.timezone} />
     </>
   );

@@ -1,10 +1,11 @@
 import { useMutation } from "@tanstack/react-query";
 import { Button, Select } from "antd";
 import { useState } from "react";
-import { api, type Climate } from "../../shared/api/client";
+import { api } from "../../shared/api/calls";
+import type { Climate } from "../../shared/api/types";
 import { useChange } from "../../shared/api/useJobWrite";
-import { FileButton } from "../../shared/FileButton";
-import { figure } from "../../shared/figures";
+import { FileButton } from "../../shared/fields/FileButton";
+import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 
 /** Coldest and hottest air from an hourly weather file, read on this installation. */
@@ -12,7 +13,14 @@ export function WeatherFile({ jobId }: { jobId: string }) {
   const read = useMutation({ mutationFn: (file: File) => api.climate(file) });
   return (
     <section className="weather">
-      <FileButton label="Weather file" accept=".epw,.csv,text/csv" busy={read.isPending} take={(file) => read.mutate(file)}>Take them from a weather file</FileButton>
+      <FileButton
+        label="Weather file"
+        accept=".epw,.csv,text/csv"
+        busy={read.isPending}
+        take={(file) => read.mutate(file)}
+      >
+        Take them from a weather file
+      </FileButton>
       <p className="source">EPW, or CSV with a time and an air temperature column, hourly, one year at least.</p>
       <ProblemNote error={read.error} />
       {read.data !== undefined && <Tails key={read.data.source} jobId={jobId} climate={read.data} />}
@@ -20,7 +28,8 @@ export function WeatherFile({ jobId }: { jobId: string }) {
   );
 }
 
-const percentile = (percent: number) => (percent === 0 ? "coldest hour" : percent === 100 ? "hottest hour" : `${figure(percent, "%")} of hours below`);
+const percentile = (percent: number) =>
+  percent === 0 ? "coldest hour" : percent === 100 ? "hottest hour" : `${figure(percent, "%")} of hours below`;
 
 function Tails({ jobId, climate }: { jobId: string; climate: Climate }) {
   const [cold, setCold] = useState(0);
@@ -36,17 +45,25 @@ function Tails({ jobId, climate }: { jobId: string; climate: Climate }) {
       { path: "$.site.climate_source", entered: said },
     ]);
   };
-  const options = (tail: Climate["cold"]) => tail.map((one, index) => ({ value: index, label: `${figure(one.t_air_c, "°C")}, ${percentile(one.percentile)}` }));
+  const options = (tail: Climate["cold"]) =>
+    tail.map((one, index) => ({ value: index, label: `${figure(one.t_air_c, "°C")}, ${percentile(one.percentile)}` }));
   return (
     <div className="tails">
       <p>
-        {climate.station}: {climate.first_year === climate.last_year ? climate.first_year : `${climate.first_year} to ${climate.last_year}`}, {climate.hours} hours, {climate.missing} missing. Mean of each year's coldest hour {figure(climate.mean_yearly_min_c, "°C")}.
+        {climate.station}:{" "}
+        {climate.first_year === climate.last_year
+          ? climate.first_year
+          : `${climate.first_year} to ${climate.last_year}`}
+        , {climate.hours} hours, {climate.missing} missing. Mean of each year's coldest hour{" "}
+        {figure(climate.mean_yearly_min_c, "°C")}.
       </p>
       <div className="pair">
         <Select aria-label="Cold percentile" value={cold} options={options(climate.cold)} onChange={setCold} />
         <Select aria-label="Hot percentile" value={hot} options={options(climate.hot)} onChange={setHot} />
       </div>
-      <Button type="primary" loading={change.isPending} onClick={take}>Take these two</Button>
+      <Button type="primary" loading={change.isPending} onClick={take}>
+        Take these two
+      </Button>
       <ProblemNote error={change.error} />
     </div>
   );

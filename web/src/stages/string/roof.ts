@@ -1,9 +1,10 @@
-import type { ModulePlace, Plane } from "../../shared/api/client";
+import type { ModulePlace, Plane } from "../../shared/api/types";
 
 const MODULE = "#";
 const GAP = ".";
 
-export const samePlace = (a: ModulePlace, b: ModulePlace) => a.plane === b.plane && a.row === b.row && a.column === b.column;
+export const samePlace = (a: ModulePlace, b: ModulePlace) =>
+  a.plane === b.plane && a.row === b.row && a.column === b.column;
 
 export const hasModule = (plane: Plane, row: number, column: number) => plane.rows[row - 1]?.[column - 1] === MODULE;
 
@@ -17,7 +18,11 @@ export function resized(rows: string[], rowCount: number, columnCount: number): 
 /** The drawing with a module turned to a gap, or a gap to a module. */
 export function turned(rows: string[], row: number, column: number): string[] {
   return rows.map((cells, index) =>
-    index === row - 1 ? Array.from(cells).map((cell, at) => (at === column - 1 ? (cell === MODULE ? GAP : MODULE) : cell)).join("") : cells,
+    index === row - 1
+      ? Array.from(cells)
+          .map((cell, at) => (at === column - 1 ? (cell === MODULE ? GAP : MODULE) : cell))
+          .join("")
+      : cells,
   );
 }
 

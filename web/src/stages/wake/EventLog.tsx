@@ -1,4 +1,4 @@
-import type { Rehearsal, Verdict } from "../../shared/api/client";
+import type { Rehearsal, Verdict } from "../../shared/api/types";
 import { Mark } from "../../shared/marks/Mark";
 
 type Event = Rehearsal["shown"]["events"][number];
@@ -13,9 +13,14 @@ export function EventLog({ events }: { events: Event[] }) {
     <ol className="events" aria-live="polite">
       {[...events].reverse().map((one, index) => (
         <li key={`${one.at_s}-${index}`} className={`event event-${one.weight}`}>
-          <span className="event-at">{Math.floor(one.at_s / S_PER_MIN)}:{String(Math.floor(one.at_s) % S_PER_MIN).padStart(2, "0")}</span>
+          <span className="event-at">
+            {Math.floor(one.at_s / S_PER_MIN)}:{String(Math.floor(one.at_s) % S_PER_MIN).padStart(2, "0")}
+          </span>
           <Mark verdict={VERDICTS[one.weight]} word={false} />
-          <p><b className="unseen">{WORDS[one.weight]}: </b>{one.text}</p>
+          <p>
+            <b className="unseen">{WORDS[one.weight]}: </b>
+            {one.text}
+          </p>
         </li>
       ))}
     </ol>

@@ -1,4 +1,11 @@
-const INKS: Record<string, string> = { green: "#1b8a4b", yellow: "#e0a400", red: "#b3201b", blue: "#1c57a5", white: "#ffffff", orange: "#d9741a" };
+const INKS: Record<string, string> = {
+  green: "#1b8a4b",
+  yellow: "#e0a400",
+  red: "#b3201b",
+  blue: "#1c57a5",
+  white: "#ffffff",
+  orange: "#d9741a",
+};
 const LIT = /green|yellow|red|blue|white|orange/g;
 
 /** A lamp as its pattern says: steady filled, blinking with rays, dark empty. Two colours: by turns. */

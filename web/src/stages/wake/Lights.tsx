@@ -1,6 +1,7 @@
-import { api, type ReadingIn, type WakeStage } from "../../shared/api/client";
+import { api } from "../../shared/api/calls";
+import type { ReadingIn, WakeStage } from "../../shared/api/types";
 import { useJobWrite } from "../../shared/api/useJobWrite";
-import { clock } from "../../shared/figures";
+import { clock } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Lamp } from "./Lamp";
 
@@ -9,16 +10,39 @@ export function Lights({ jobId, wake, timezone }: { jobId: string; wake: WakeSta
   const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
   return (
     <section className="lights" aria-label="Lights">
-      <header className="rail-head"><h2>The lights show</h2><span>{wake.light_at === null ? "not said" : clock(wake.light_at, timezone)}</span></header>
-      {wake.lights.length === 0 && <p className="source">The sheet has no table of lights: look it up in the leaflet.</p>}
+      <header className="rail-head">
+        <h2>The lights show</h2>
+        <span>{wake.light_at === null ? "not said" : clock(wake.light_at, timezone)}</span>
+      </header>
+      {wake.lights.length === 0 && (
+        <p className="source">The sheet has no table of lights: look it up in the leaflet.</p>
+      )}
       <ul>
         {wake.lights.map((one) => {
           const seen = one.shows === wake.light?.shows;
           return (
             <li key={one.shows}>
-              <button type="button" className="light" aria-pressed={seen} onClick={() => keep.mutate({ kind: "light", subject: "inverter", entered: one.shows, taken_at: null, supersedes: null, instrument: "", note: "" })}>
+              <button
+                type="button"
+                className="light"
+                aria-pressed={seen}
+                onClick={() =>
+                  keep.mutate({
+                    kind: "light",
+                    subject: "inverter",
+                    entered: one.shows,
+                    taken_at: null,
+                    supersedes: null,
+                    instrument: "",
+                    note: "",
+                  })
+                }
+              >
                 <Lamp shows={one.shows} />
-                <span><b>{one.shows}</b>{one.means}</span>
+                <span>
+                  <b>{one.shows}</b>
+                  {one.means}
+                </span>
               </button>
               {seen && one.do !== "" && <p className="reason reason-watch">{one.do}</p>}
             </li>

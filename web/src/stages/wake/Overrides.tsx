@@ -1,5 +1,5 @@
-import type { WakeStage } from "../../shared/api/client";
-import { dayAndClock } from "../../shared/figures";
+import type { WakeStage } from "../../shared/api/types";
+import { dayAndClock } from "../../shared/lib/figures";
 
 /** Every lock that was lifted: it stays in the record. */
 export function Overrides({ overrides, timezone }: { overrides: WakeStage["overrides"]; timezone: string }) {
@@ -11,7 +11,9 @@ export function Overrides({ overrides, timezone }: { overrides: WakeStage["overr
         {overrides.map((one) => (
           <li key={one.id}>
             <p>{one.lifted}</p>
-            <p className="source">{one.reason}. {one.by}, licence {one.licence}, {dayAndClock(one.at, timezone)}</p>
+            <p className="source">
+              {one.reason}. {one.by}, licence {one.licence}, {dayAndClock(one.at, timezone)}
+            </p>
           </li>
         ))}
       </ol>

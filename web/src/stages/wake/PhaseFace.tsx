@@ -1,9 +1,10 @@
 import { useEffect, useRef } from "react";
-import { api, type ReadingIn, type WakePhase, type WakeStep } from "../../shared/api/client";
+import { api } from "../../shared/api/calls";
+import type { ReadingIn, WakePhase, WakeStep } from "../../shared/api/types";
 import { useJobWrite } from "../../shared/api/useJobWrite";
-import { clock } from "../../shared/figures";
+import { clock } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { useKey } from "../../shared/useKey";
+import { useKey } from "../../shared/lib/useKey";
 import { StepCard } from "./StepCard";
 import { StepShape } from "./StepShape";
 
@@ -11,7 +12,15 @@ import { StepShape } from "./StepShape";
 export function PhaseFace({ jobId, phase, timezone }: { jobId: string; phase: WakePhase; timezone: string }) {
   const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
   const answer = (step: WakeStep, entered: "1" | "-1") =>
-    keep.mutate({ kind: "wake_step", subject: step.key.slice(step.key.indexOf("/") + 1), entered, taken_at: null, supersedes: null, instrument: "", note: "" });
+    keep.mutate({
+      kind: "wake_step",
+      subject: step.key.slice(step.key.indexOf("/") + 1),
+      entered,
+      taken_at: null,
+      supersedes: null,
+      instrument: "",
+      note: "",
+    });
   const first = phase.steps.find((step) => step.standing !== "done");
   const here = useRef<HTMLLIElement>(null);
   // The step at hand is seen whole, on a phone too; the page above it stays where it is while it fits.
@@ -21,21 +30,47 @@ export function PhaseFace({ jobId, phase, timezone }: { jobId: string; phase: Wa
   useKey("r", () => here.current?.scrollIntoView({ block: "center" }));
   return (
     <section className="phase" aria-label={phase.title}>
-      <header className="phase-head"><h2>{phase.title}</h2><span>{phase.done} of {phase.steps.length} done</span></header>
+      <header className="phase-head">
+        <h2>{phase.title}</h2>
+        <span>
+          {phase.done} of {phase.steps.length} done
+        </span>
+      </header>
       <ProblemNote error={keep.error} />
       <ol className="steps">
         {phase.steps.map((step) => (
           <li key={step.id} ref={step === first ? here : undefined} className={`step step-${step.standing}`}>
-            <StepShape standing={step.standing === "now" && step !== first ? "later" : step.standing} number={step.number} />
+            <StepShape
+              standing={step.standing === "now" && step !== first ? "later" : step.standing}
+              number={step.number}
+            />
             {step === first || step.standing === "failed" ? (
               <StepCard jobId={jobId} step={step} busy={keep.isPending} answer={answer} />
             ) : (
               <div className="step-line">
                 <span className="step-title">{step.title}</span>
                 {step.to !== null && !step.title.endsWith(step.to) && <b className="step-to">{step.to}</b>}
-                {step.standing === "done" && step.at !== null && <span className="step-by">{step.by}, {clock(step.at, timezone)}{step.override !== null && ", lock lifted"}</span>}
-                {step.standing === "done" && <button type="button" className="quiet" onClick={() => answer(step, "-1")}>no longer so</button>}
-                {step.standing !== "done" && step.to === "OFF" && <button type="button" className="quiet" disabled={keep.isPending || step.gate.verdict === "stop"} onClick={() => answer(step, "1")}>it is OFF</button>}
+                {step.standing === "done" && step.at !== null && (
+                  <span className="step-by">
+                    {step.by}, {clock(step.at, timezone)}
+                    {step.override !== null && ", lock lifted"}
+                  </span>
+                )}
+                {step.standing === "done" && (
+                  <button type="button" className="quiet" onClick={() => answer(step, "-1")}>
+                    no longer so
+                  </button>
+                )}
+                {step.standing !== "done" && step.to === "OFF" && (
+                  <button
+                    type="button"
+                    className="quiet"
+                    disabled={keep.isPending || step.gate.verdict === "stop"}
+                    onClick={() => answer(step, "1")}
+                  >
+                    it is OFF
+                  </button>
+                )}
               </div>
             )}
           </li>

@@ -1,5 +1,5 @@
-import type { ActIn, Rehearsal } from "../../shared/api/client";
-import { figure } from "../../shared/figures";
+import type { ActIn, Rehearsal } from "../../shared/api/types";
+import { figure } from "../../shared/lib/figures";
 import { Lamp } from "./Lamp";
 import { SwitchShape } from "./SwitchShape";
 
@@ -13,7 +13,13 @@ export function PlantPicture({ played, act }: { played: Rehearsal; act: (act: Om
   const { shown } = played;
   const way = (names: string[]) => names.flatMap((name) => played.switches.filter((one) => one.switch === name));
   const button = (one: Rehearsal["switches"][number]) => (
-    <button key={one.switch} type="button" className={`plant-switch stands-${one.to}`} aria-label={`${one.title}, ${one.to}`} onClick={() => act({ switch: one.switch, to: one.to === "ON" ? "OFF" : "ON", seen: null })}>
+    <button
+      key={one.switch}
+      type="button"
+      className={`plant-switch stands-${one.to}`}
+      aria-label={`${one.title}, ${one.to}`}
+      onClick={() => act({ switch: one.switch, to: one.to === "ON" ? "OFF" : "ON", seen: null })}
+    >
       <SwitchShape position={one.to === "ON" ? "ON" : "OFF"} />
       <span>{one.title}</span>
       <b>{one.to}</b>
@@ -23,13 +29,30 @@ export function PlantPicture({ played, act }: { played: Rehearsal; act: (act: Om
   return (
     <div className={shown.harmed ? "plant plant-harmed" : "plant"}>
       <div className="plant-way">
-        <div className="plant-end plant-roof"><span>strings</span><b>{figure(shown.string_v, "V", 0)}</b></div>
+        <div className="plant-end plant-roof">
+          <span>strings</span>
+          <b>{figure(shown.string_v, "V", 0)}</b>
+        </div>
         <div className="plant-side side-dc">{way(DC_WAY).map(button)}</div>
-        <div className="plant-device"><Lamp shows={played.shows} /><b>{figure(shown.power_w, "W", 0)}</b><span>{played.light_means}</span>{shown.watch_left_s > 0 && shown.light === "watching" && <i>{figure(shown.watch_left_s, "s", 0)} to watch</i>}</div>
+        <div className="plant-device">
+          <Lamp shows={played.shows} />
+          <b>{figure(shown.power_w, "W", 0)}</b>
+          <span>{played.light_means}</span>
+          {shown.watch_left_s > 0 && shown.light === "watching" && <i>{figure(shown.watch_left_s, "s", 0)} to watch</i>}
+        </div>
         <div className="plant-side side-ac">{way(AC_WAY).map(button)}</div>
-        <div className="plant-end plant-supply"><span>supply</span><b>{figure(shown.supply_v, "V")}</b>{shown.terminal_v > 0 && <i>inverter {figure(shown.terminal_v, "V")}</i>}</div>
+        <div className="plant-end plant-supply">
+          <span>supply</span>
+          <b>{figure(shown.supply_v, "V")}</b>
+          {shown.terminal_v > 0 && <i>inverter {figure(shown.terminal_v, "V")}</i>}
+        </div>
       </div>
-      {other.length > 0 && <div className="plant-other">{other.map(button)}{shown.charge_left_s > 0 && <i>safety switch charges, {figure(shown.charge_left_s, "s", 0)} left</i>}</div>}
+      {other.length > 0 && (
+        <div className="plant-other">
+          {other.map(button)}
+          {shown.charge_left_s > 0 && <i>safety switch charges, {figure(shown.charge_left_s, "s", 0)} left</i>}
+        </div>
+      )}
     </div>
   );
 }

@@ -1,5 +1,5 @@
 import { Button } from "antd";
-import type { ActIn, Rehearsal } from "../../shared/api/client";
+import type { ActIn, Rehearsal } from "../../shared/api/types";
 import { StepShape } from "./StepShape";
 
 /** The steps of the rehearsed phase: done, out of turn, next; what only eyes can tell is said with a touch. */
@@ -9,12 +9,17 @@ export function PlayedSteps({ steps, act }: { steps: Rehearsal["steps"]; act: (a
     <ol className="steps played-steps">
       {steps.map((one, index) => (
         <li key={one.id} className={`step step-${one.done_s !== null ? "done" : one === next ? "now" : "later"}`}>
-          <StepShape standing={one.done_s !== null ? "done" : one.early ? "failed" : one === next ? "now" : "later"} number={index + 1} />
+          <StepShape
+            standing={one.done_s !== null ? "done" : one.early ? "failed" : one === next ? "now" : "later"}
+            number={index + 1}
+          />
           <div className="step-line">
             <span className="step-title">{one.title}</span>
             {one.to !== "" && !one.title.endsWith(one.to) && <b className="step-to">{one.to}</b>}
             {one.early && one.done_s === null && <span className="step-by">out of turn</span>}
-            {one === next && (one.needs_seen || one.id === "paired") && <Button onClick={() => act({ seen: one.id, switch: null, to: "ON" })}>Seen</Button>}
+            {one === next && (one.needs_seen || one.id === "paired") && (
+              <Button onClick={() => act({ seen: one.id, switch: null, to: "ON" })}>Seen</Button>
+            )}
             {one === next && <small>{one.expect}</small>}
           </div>
         </li>

@@ -1,6 +1,6 @@
 import { Button } from "antd";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { Pick } from "../../shared/Pick";
+import { Pick } from "../../shared/fields/Pick";
 import { EventLog } from "./EventLog";
 import { PlantPicture } from "./PlantPicture";
 import { PlayedSteps } from "./PlayedSteps";
@@ -8,9 +8,21 @@ import { useRehearsal, type Setting } from "./useRehearsal";
 
 const SPEEDS = [0, 1, 10, 60] as const;
 const S_PER_MIN = 60;
-const FACES = [["on", "switching on"], ["off", "switching off"], ["replace", "replacing"], ["emergency", "emergency off"]] as const;
-const SUNS = [["bright", "bright sun"], ["weak", "little sun"], ["dark", "no sun"]] as const;
-const SUPPLIES = [["usual", "the usual supply"], ["high", "a high supply"]] as const;
+const FACES = [
+  ["on", "switching on"],
+  ["off", "switching off"],
+  ["replace", "replacing"],
+  ["emergency", "emergency off"],
+] as const;
+const SUNS = [
+  ["bright", "bright sun"],
+  ["weak", "little sun"],
+  ["dark", "no sun"],
+] as const;
+const SUPPLIES = [
+  ["usual", "the usual supply"],
+  ["high", "a high supply"],
+] as const;
 
 /** The sequence against a model of this plant: any switch in any order, and what would follow. */
 export function RehearseFace({ jobId }: { jobId: string }) {
@@ -27,11 +39,26 @@ export function RehearseFace({ jobId }: { jobId: string }) {
         <Button onClick={() => put({})}>Begin again</Button>
       </div>
       <div className="rehearse-clock">
-        <b role="timer">{Math.floor(play.atS / S_PER_MIN)}:{String(Math.floor(play.atS) % S_PER_MIN).padStart(2, "0")}</b>
+        <b role="timer">
+          {Math.floor(play.atS / S_PER_MIN)}:{String(Math.floor(play.atS) % S_PER_MIN).padStart(2, "0")}
+        </b>
         <div role="radiogroup" aria-label="How fast time runs">
-          {SPEEDS.map((speed) => <button key={speed} type="button" role="radio" aria-checked={play.speed === speed} className="face" onClick={() => play.setSpeed(speed)}>{speed === 0 ? "hold" : `${speed}×`}</button>)}
+          {SPEEDS.map((speed) => (
+            <button
+              key={speed}
+              type="button"
+              role="radio"
+              aria-checked={play.speed === speed}
+              className="face"
+              onClick={() => play.setSpeed(speed)}
+            >
+              {speed === 0 ? "hold" : `${speed}×`}
+            </button>
+          ))}
         </div>
-        {played !== undefined && <p className={played.shown.harmed ? "rehearse-line harmed" : "rehearse-line"}>{played.line}</p>}
+        {played !== undefined && (
+          <p className={played.shown.harmed ? "rehearse-line harmed" : "rehearse-line"}>{played.line}</p>
+        )}
       </div>
       <ProblemNote error={play.error} />
       {played !== undefined && (

@@ -1,6 +1,6 @@
 import { Button } from "antd";
-import type { WakeStep } from "../../shared/api/client";
-import { Countdown } from "../../shared/Countdown";
+import type { WakeStep } from "../../shared/api/types";
+import { Countdown } from "../../shared/layout/Countdown";
 import { Photos } from "../../shared/evidence/Photos";
 import { GateLine } from "../../shared/judging/GateLine";
 import { LateNote } from "./LateNote";
@@ -18,21 +18,44 @@ export function StepCard({ jobId, step, busy, answer }: StepCardProps) {
   const locked = step.gate.verdict !== "clear" && !step.only_waits;
   return (
     <div className="step-card">
-      <h3>{step.title}{step.to !== null && <b className="step-to">{step.to}</b>}</h3>
+      <h3>
+        {step.title}
+        {step.to !== null && <b className="step-to">{step.to}</b>}
+      </h3>
       {step.caution !== "" && <p className="caution step-caution">{step.caution}</p>}
-      {step.due_at !== null && <p className="step-wait"><Countdown until={step.due_at} /> <span>{step.wait_text} from the step before</span></p>}
+      {step.due_at !== null && (
+        <p className="step-wait">
+          <Countdown until={step.due_at} /> <span>{step.wait_text} from the step before</span>
+        </p>
+      )}
       {locked && <GateLine gate={step.gate} />}
       <dl className="step-expect">
-        <div><dt>then you see</dt><dd>{step.expect}</dd></div>
-        {step.lights.length > 0 && <div><dt>its lights show</dt><dd>{step.lights.join(", or ")}</dd></div>}
+        <div>
+          <dt>then you see</dt>
+          <dd>{step.expect}</dd>
+        </div>
+        {step.lights.length > 0 && (
+          <div>
+            <dt>its lights show</dt>
+            <dd>{step.lights.join(", or ")}</dd>
+          </div>
+        )}
       </dl>
       {step.late_at !== null && step.standing !== "failed" && <LateNote at={step.late_at} otherwise={step.otherwise} />}
       {step.standing === "failed" && <p className="reason reason-stop">Not as expected. {step.otherwise}</p>}
       <div className="two-ways">
-        <Button type="primary" disabled={busy || locked} onClick={() => answer(step, "1")}>{step.to === null ? "So it is" : `It is ${step.to}, as expected`}</Button>
-        <Button disabled={busy} onClick={() => answer(step, "-1")}>Not as expected</Button>
+        <Button type="primary" disabled={busy || locked} onClick={() => answer(step, "1")}>
+          {step.to === null ? "So it is" : `It is ${step.to}, as expected`}
+        </Button>
+        <Button disabled={busy} onClick={() => answer(step, "-1")}>
+          Not as expected
+        </Button>
       </div>
-      {step.override !== null && <p className="source">Lock lifted by {step.override.by}, licence {step.override.licence}: {step.override.reason}</p>}
+      {step.override !== null && (
+        <p className="source">
+          Lock lifted by {step.override.by}, licence {step.override.licence}: {step.override.reason}
+        </p>
+      )}
       {step.gate.verdict !== "clear" && !step.hard && <LiftLock jobId={jobId} stepKey={step.key} />}
       <Photos jobId={jobId} step={step.key} title={step.title} />
     </div>

@@ -1,7 +1,8 @@
 import { Popover } from "antd";
 import { Button } from "antd";
 import { useState } from "react";
-import { api, type ReadingIn, type SwitchStanding } from "../../shared/api/client";
+import { api } from "../../shared/api/calls";
+import type { ReadingIn, SwitchStanding } from "../../shared/api/types";
 import { useJobWrite } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { SwitchShape } from "./SwitchShape";
@@ -12,7 +13,15 @@ export function SwitchStrip({ jobId, switches }: { jobId: string; switches: Swit
   const [open, setOpen] = useState<string | null>(null);
   const say = (one: string, entered: "1" | "-1") => {
     setOpen(null);
-    keep.mutate({ kind: "switch_stands", subject: one, entered, taken_at: null, supersedes: null, instrument: "", note: "" });
+    keep.mutate({
+      kind: "switch_stands",
+      subject: one,
+      entered,
+      taken_at: null,
+      supersedes: null,
+      instrument: "",
+      note: "",
+    });
   };
   return (
     <>
@@ -23,7 +32,13 @@ export function SwitchStrip({ jobId, switches }: { jobId: string; switches: Swit
               trigger="click"
               open={open === one.switch}
               onOpenChange={(isOpen) => setOpen(isOpen ? one.switch : null)}
-              content={<div className="say-stands"><p>{one.title} stands</p><Button onClick={() => say(one.switch, "1")}>ON</Button><Button onClick={() => say(one.switch, "-1")}>OFF</Button></div>}
+              content={
+                <div className="say-stands">
+                  <p>{one.title} stands</p>
+                  <Button onClick={() => say(one.switch, "1")}>ON</Button>
+                  <Button onClick={() => say(one.switch, "-1")}>OFF</Button>
+                </div>
+              }
             >
               <button type="button" className={`switch-stand stands-${one.position ?? "unsaid"}`}>
                 <SwitchShape position={one.position} />

@@ -1,10 +1,10 @@
 import { useState } from "react";
 import { useEdit } from "../../shared/api/useJobWrite";
-import { Faces } from "../../shared/Faces";
+import { Faces } from "../../shared/layout/Faces";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { Pick } from "../../shared/Pick";
-import { StageFrame, type StageProps } from "../../shared/StageFrame";
+import { Pick } from "../../shared/fields/Pick";
+import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
 import { Lights } from "./Lights";
 import { Overrides } from "./Overrides";
 import { PhaseFace } from "./PhaseFace";
@@ -32,8 +32,15 @@ export default function WakeStage({ jobId, view, whyAll }: StageProps) {
       rail={
         <>
           <div className="entries device">
-            <Pick label="Order of switching" value={chosen?.id ?? ""} options={wake.offers.map((one) => [one.id, one.name] as const)} put={(sequence) => edit.mutate({ do: "choose_sequence", sequence })} />
-            <p className="source">{chosen?.about} {wake.why}</p>
+            <Pick
+              label="Order of switching"
+              value={chosen?.id ?? ""}
+              options={wake.offers.map((one) => [one.id, one.name] as const)}
+              put={(sequence) => edit.mutate({ do: "choose_sequence", sequence })}
+            />
+            <p className="source">
+              {chosen?.about} {wake.why}
+            </p>
             <ProblemNote error={edit.error} />
           </div>
           <Lights jobId={jobId} wake={wake} timezone={timezone} />
@@ -42,7 +49,9 @@ export default function WakeStage({ jobId, view, whyAll }: StageProps) {
         </>
       }
     >
-      <div className="faces"><Faces faces={FACES} face={face} show={setFace} /></div>
+      <div className="faces">
+        <Faces faces={FACES} face={face} show={setFace} />
+      </div>
       {phase === undefined ? (
         <RehearseFace jobId={jobId} />
       ) : (

@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { api, type ActIn, type Rehearsal, type RehearseIn } from "../../shared/api/client";
+import { api } from "../../shared/api/calls";
+import type { ActIn, Rehearsal, RehearseIn } from "../../shared/api/types";
 
 const TICK_MS = 400;
 const MS_PER_S = 1000;
@@ -31,8 +32,22 @@ export function useRehearsal(jobId: string): Playing {
   const [speed, setSpeed] = useState(1);
   const until_s = Math.floor(atS);
   const emergency = setting.face === "emergency";
-  const body: RehearseIn = { phase: setting.face === "emergency" ? "off" : setting.face, emergency, sun: setting.sun, supply: setting.supply, seed: setting.seed, until_s, acts };
-  const query = useQuery({ queryKey: ["rehearsal", jobId, body], queryFn: () => api.rehearse(jobId, body), placeholderData: keepPreviousData, gcTime: 0, retry: false });
+  const body: RehearseIn = {
+    phase: setting.face === "emergency" ? "off" : setting.face,
+    emergency,
+    sun: setting.sun,
+    supply: setting.supply,
+    seed: setting.seed,
+    until_s,
+    acts,
+  };
+  const query = useQuery({
+    queryKey: ["rehearsal", jobId, body],
+    queryFn: () => api.rehearse(jobId, body),
+    placeholderData: keepPreviousData,
+    gcTime: 0,
+    retry: false,
+  });
   const longestS = query.data?.longest_s ?? Infinity;
   useEffect(() => {
     if (speed === 0) return undefined;

@@ -1,0 +1,41 @@
+import { useState } from "react";
+import type { RoofStage } from "../shared/api/types";
+import { Faces } from "../shared/layout/Faces";
+import { Rail } from "../shared/readings/Rail";
+import { StageFrame, type StageProps } from "../shared/layout/StageFrame";
+import { PlanDrawer } from "../stages/string/PlanDrawer";
+import { MapFace } from "./MapFace";
+import { OnFace } from "./OnFace";
+import { PaintFace } from "./PaintFace";
+import { TrunkFace } from "./TrunkFace";
+
+const STAGE = 4;
+const FACES = ["branches", "trunk", "map", "switch on"] as const;
+type Face = (typeof FACES)[number];
+
+/** Stage 4 of a roof of microinverters: units per branch, the trunk and its parts, the serial map, switching on. */
+export function BranchesStage({ jobId, view, whyAll, roof }: StageProps & { roof: RoofStage }) {
+  const { assessment, plan } = view;
+  const [face, setFace] = useState<Face>("branches");
+  const [picked, setPicked] = useState("");
+  const branch = roof.branches.some((one) => one.name === picked) ? picked : (roof.branches[0]?.name ?? "");
+  const props = { jobId, view, whyAll, roof, branch, select: setPicked };
+  return (
+    <StageFrame
+      title="String"
+      about={roof.line}
+      aside={`${roof.units.length} × ${roof.unit} on ${roof.trunk} · rules: ${assessment.rule_pack.name}`}
+      caution="Working at height: guard the edge first. A module is live in daylight; an AC drop is never parted under load and never joined with a DC plug. Licensed work; your local code wins over every figure here."
+      rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}
+    >
+      <div className="faces">
+        <Faces faces={FACES} face={face} show={setFace} />
+        <PlanDrawer jobId={jobId} view={view} />
+      </div>
+      {face === "branches" && <PaintFace {...props} />}
+      {face === "trunk" && <TrunkFace {...props} />}
+      {face === "map" && <MapFace {...props} />}
+      {face === "switch on" && <OnFace {...props} />}
+    </StageFrame>
+  );
+}

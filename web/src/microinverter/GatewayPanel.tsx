@@ -1,0 +1,85 @@
+import { Button } from "antd";
+import { useEffect, useRef } from "react";
+import { api } from "../shared/api/calls";
+import type { JobView, RoofStage } from "../shared/api/types";
+import { useEdit, useJobWrite } from "../shared/api/useJobWrite";
+import { dayAndClock, figure } from "../shared/lib/figures";
+import { ProblemNote } from "../shared/judging/ProblemNote";
+import { Mark } from "../shared/marks/Mark";
+import { Field } from "../shared/fields/Field";
+
+const LOOK_EVERY_MS = 30_000;
+
+/** The map beside what the gateway lists: what is missing, foreign or late first, the rest counted. */
+export function GatewayPanel({ jobId, view, roof }: { jobId: string; view: JobView; roof: RoofStage }) {
+  const edit = useEdit(jobId);
+  const look = useJobWrite<null>(jobId, () => api.lookAtGateway(jobId));
+  const gateway = view.plan.micro?.gateway ?? { host: "", port: 0 };
+  const watched = roof.branches.some((one) => one.is_on && one.report.reporting < one.report.of);
+  const latest = useRef(look);
+  useEffect(() => {
+    latest.current = look;
+  });
+  useEffect(() => {
+    if (!watched) return undefined;
+    const timer = setInterval(() => {
+      if (!latest.current.isPending) latest.current.mutate(null);
+    }, LOOK_EVERY_MS);
+    return () => clearInterval(timer);
+  }, [watched]);
+  const { lines } = roof.gateway;
+  const told = lines.filter((one) => one.standing !== "reporting");
+  const put = (change: Partial<{ host: string; port: string }>) =>
+    edit.mutateAsync({ do: "set_gateway", host: gateway.host, port: String(gateway.port), ...change });
+  return (
+    <section className="gateway" aria-label="Gateway">
+      <h2>Gateway against the map</h2>
+      <div className="device-fields">
+        <Field label="Address" shown={gateway.host} commit={(host) => put({ host })} />
+        <Field label="Port" shown={String(gateway.port)} commit={(port) => put({ port })} />
+        <Button type="primary" loading={look.isPending} onClick={() => look.mutate(null)}>
+          Look at its list
+        </Button>
+      </div>
+      <ProblemNote error={look.error} />
+      {watched && (
+        <p className="source">
+          A branch is ON and units are still to report: the list is looked at again every half minute.
+        </p>
+      )}
+      <p className="map-line">
+        <Mark verdict={roof.gateway.verdict} /> {roof.gateway.line}
+      </p>
+      {lines.length > 0 && (
+        <p className="source">
+          {roof.gateway.reporting} report, {roof.gateway.late} listed and not reporting yet.{" "}
+          {roof.gateway.at !== null &&
+            `Looked at by ${roof.gateway.by}, ${dayAndClock(roof.gateway.at, view.plan.site.timezone)}.`}
+        </p>
+      )}
+      {told.length > 0 && (
+        <table className="parts">
+          <thead>
+            <tr>
+              <th>Serial</th>
+              <th>Unit</th>
+              <th>What is said of it</th>
+            </tr>
+          </thead>
+          <tbody>
+            {told.map((one) => (
+              <tr key={one.serial + one.unit}>
+                <td>{one.serial}</td>
+                <td>{one.unit === "" ? "none" : one.unit}</td>
+                <td>
+                  <Mark verdict={one.verdict} word={false} /> {one.said}
+                  {one.power_w !== null && `, ${figure(one.power_w, "W", 0)}`}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,106 @@
+import { Button } from "antd";
+import { useState } from "react";
+import type { Edit, UnitState } from "../shared/api/types";
+import { useEdit } from "../shared/api/useJobWrite";
+import { JudgementList } from "../shared/judging/JudgementList";
+import { ProblemNote } from "../shared/judging/ProblemNote";
+import { RoofScale } from "./RoofScale";
+import { AddPlane } from "../stages/string/AddPlane";
+import { PlaneEditor } from "../stages/string/PlaneEditor";
+import { BranchBench } from "./BranchBench";
+import { BranchPick } from "./BranchPick";
+import type { RoofFaceProps } from "./props";
+import { Proposals } from "./Proposals";
+import { RoofChoices } from "./RoofChoices";
+
+/** Branches painted on the roof by tap, drag or keys, with what that does to current, rise and room. */
+export function PaintFace({ jobId, view, whyAll, roof, branch, select }: RoofFaceProps) {
+  const edit = useEdit(jobId);
+  const [draft, setDraft] = useState<string[] | null>(null);
+  const state = roof.branches.find((one) => one.name === branch);
+  const own = draft ?? awaited(edit.isPending ? edit.variables : undefined, branch) ?? state?.units ?? [];
+  const paint = (units: string[]) => edit.mutate({ do: "paint_branch", name: branch, units });
+  const touch = (unit: UnitState) => {
+    if (branch === "" || draft !== null) return;
+    const at = own.indexOf(unit.name);
+    paint(at === -1 ? [...own, unit.name] : at === own.length - 1 ? own.slice(0, at) : own.slice(0, at + 1));
+  };
+  const trunks = roof.branches.map((one) => ({
+    name: one.name,
+    units: one.name === branch ? own : one.units.filter((name) => !own.includes(name)),
+    strong: one.name === branch,
+  }));
+  return (
+    <>
+      <div className="roof-tools">
+        <BranchPick roof={roof} branch={branch} select={select} />
+        <div className="roof-do">
+          <Button disabled={own.length < 2} onClick={() => paint([...own].reverse())}>
+            Feed {branch} from its other end
+          </Button>
+          <Button disabled={own.length === 0} onClick={() => paint([])}>
+            Wipe {branch}
+          </Button>
+          <Button onClick={() => edit.mutate({ do: "add_branch" })}>Add a branch</Button>
+          <Button disabled={branch === ""} onClick={() => edit.mutate({ do: "remove_branch", name: branch })}>
+            Remove {branch}
+          </Button>
+        </div>
+      </div>
+      {branch !== "" && (
+        <p className="roof-hint">
+          Paint {branch} from its fed end: tap or drag; arrow keys and space do the same. Touch its last unit to take it
+          back.
+        </p>
+      )}
+      <ProblemNote error={edit.error} />
+      <RoofScale
+        stage={roof}
+        chosen={null}
+        trunks={trunks}
+        touch={touch}
+        pass={(unit) =>
+          setDraft((before) => ((before ?? own).includes(unit.name) ? before : [...(before ?? own), unit.name]))
+        }
+        lift={() => {
+          if (draft !== null) paint(draft);
+          setDraft(null);
+        }}
+        shown={(unit) => {
+          if (unit === null) return { head: "", foot: "no unit", verdict: null, tone: "free" };
+          const at = own.indexOf(unit.name);
+          const other = at === -1 && unit.branch !== branch ? unit.branch : "";
+          return at !== -1
+            ? { head: `${branch}.${at + 1}`, foot: unit.name, verdict: null, tone: "own" }
+            : {
+                head: other === "" ? unit.name : `${other}.${unit.number}`,
+                foot: other === "" ? "no branch" : unit.name,
+                verdict: null,
+                tone: other === "" ? "free" : "other",
+              };
+        }}
+      />
+      {state !== undefined && <BranchBench key={state.name} jobId={jobId} view={view} state={state} />}
+      <Proposals jobId={jobId} revision={view.revision} isEmpty={roof.units.length === 0} />
+      {state !== undefined && (
+        <>
+          <h2 className="why-head">Why, branch {state.name}</h2>
+          <JudgementList judgements={state.judgements} allOpen={whyAll} />
+        </>
+      )}
+      <h2 className="why-head">The roof as a whole</h2>
+      <JudgementList judgements={roof.judgements} allOpen={whyAll} />
+      <RoofChoices jobId={jobId} view={view} />
+      <h2 className="why-head">Planes</h2>
+      {view.plan.planes.map((plane, index) => (
+        <PlaneEditor key={plane.name} jobId={jobId} plane={plane} index={index} laid />
+      ))}
+      <AddPlane jobId={jobId} />
+    </>
+  );
+}
+
+/** The branch as it will be once the edit under way is answered: the next touch must build on it. */
+function awaited(edit: Edit | undefined, branch: string): string[] | null {
+  return edit?.do === "paint_branch" && edit.name === branch ? edit.units : null;
+}

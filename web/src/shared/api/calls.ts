@@ -1,0 +1,99 @@
+import { client, take } from "./transport";
+import type { GoodsIn, RehearseIn, ReadingIn, NewJobIn, Edit, PlaneModules, PackIn, Kind, BenchIn } from "./types";
+
+const at = (id: string) => ({ params: { path: { job_id: id } } });
+const of = (kind: Kind) => ({ params: { path: { kind } } });
+/** A file is sent as it is. */
+const asFile = (file: Blob, type: string) => ({
+  body: file as never,
+  bodySerializer: (body: unknown) => body as Blob,
+  headers: { "Content-Type": type },
+});
+
+export const api = {
+  session: () => take(client.GET("/api/session")),
+  signIn: (username: string, password: string) => take(client.POST("/api/session", { body: { username, password } })),
+  signInDemo: () => take(client.POST("/api/session/demo")),
+  signOut: () => take(client.DELETE("/api/session")),
+  shelf: () => take(client.GET("/api/shelf")),
+  jobs: () => take(client.GET("/api/jobs")),
+  createJob: (body: NewJobIn) => take(client.POST("/api/jobs", { body })),
+  job: (id: string) => take(client.GET("/api/jobs/{job_id}", at(id))),
+  sun: (id: string) => take(client.GET("/api/jobs/{job_id}/sun", at(id))),
+  change: (id: string, revision: number, changes: { path: string; entered: string }[]) =>
+    take(client.POST("/api/jobs/{job_id}/changes", { ...at(id), body: { revision, changes } })),
+  edit: (id: string, revision: number, edit: Edit) =>
+    take(client.POST("/api/jobs/{job_id}/edits", { ...at(id), body: { revision, edit } })),
+  arrangements: (id: string, planes: PlaneModules[]) =>
+    take(client.POST("/api/jobs/{job_id}/arrangements", { ...at(id), body: { planes } })),
+  places: (id: string, name: string) => take(client.POST("/api/jobs/{job_id}/places", { ...at(id), body: { name } })),
+  branches: (id: string) => take(client.GET("/api/jobs/{job_id}/branches", at(id))),
+  lookAtGateway: (id: string) => take(client.POST("/api/jobs/{job_id}/gateway", at(id))),
+  takeSerialMap: (id: string, file: Blob) =>
+    take(client.POST("/api/jobs/{job_id}/serial-map/file", { ...at(id), ...asFile(file, "application/octet-stream") })),
+  wallSun: (id: string) => take(client.GET("/api/jobs/{job_id}/wall-sun", at(id))),
+  countGoods: (id: string, lines: GoodsIn[]) =>
+    take(client.POST("/api/jobs/{job_id}/goods", { ...at(id), body: { lines } })),
+  keepEvidence: (id: string, file: Blob, step: string, name: string, keepLocation: boolean) =>
+    take(
+      client.POST("/api/jobs/{job_id}/evidence", {
+        params: { path: { job_id: id }, query: { step, name, keep_location: keepLocation } },
+        ...asFile(file, "application/octet-stream"),
+      }),
+    ),
+  offers: (id: string) => take(client.GET("/api/jobs/{job_id}/offers", at(id))),
+  figures: (id: string) => take(client.GET("/api/jobs/{job_id}/figures", at(id))),
+  sheets: (kind: Kind, find: string) =>
+    take(client.GET("/api/shelf/{kind}", { params: { path: { kind }, query: { find } } })),
+  sheet: (kind: Kind, id: string) =>
+    take(client.GET("/api/shelf/{kind}/sheets/{sheet_id}", { params: { path: { kind, sheet_id: id } } })),
+  columns: (kind: Kind) => take(client.GET("/api/shelf/{kind}/columns", of(kind))),
+  keepSheet: (kind: Kind, cells: { name: string; text: string }[], asGiven: boolean) =>
+    take(client.POST("/api/shelf/{kind}", { ...of(kind), body: { cells, as_given: asGiven } })),
+  withdraw: (kind: Kind, id: string) => take(client.POST("/api/shelf/{kind}/withdraw", { ...of(kind), body: { id } })),
+  pack: (id: string) => take(client.GET("/api/shelf/packs/{pack_id}", { params: { path: { pack_id: id } } })),
+  keepPack: (body: PackIn) => take(client.POST("/api/shelf/packs", { body })),
+  climate: (file: File) =>
+    take(
+      client.POST("/api/shelf/climate", {
+        params: { query: { file_name: file.name } },
+        ...asFile(file, "application/octet-stream"),
+      }),
+    ),
+  bench: (body: BenchIn) => take(client.POST("/api/bench", { body })),
+  jobFromBench: (job: NewJobIn, bench: BenchIn) => take(client.POST("/api/bench/job", { body: { job, bench } })),
+  keep: (id: string, body: ReadingIn) => take(client.POST("/api/jobs/{job_id}/readings", { ...at(id), body })),
+  tryReading: (id: string, body: ReadingIn) =>
+    take(client.POST("/api/jobs/{job_id}/readings/try", { ...at(id), body })),
+  clearSky: (id: string, plane: string, moment: string | null) =>
+    take(client.POST("/api/jobs/{job_id}/readings/clear-sky", { ...at(id), body: { plane, at: moment } })),
+  writeProfile: (id: string) => take(client.POST("/api/jobs/{job_id}/settings", at(id))),
+  lookAtSettings: (id: string) => take(client.POST("/api/jobs/{job_id}/settings/look", at(id))),
+  watchLive: (id: string) => take(client.POST("/api/jobs/{job_id}/live", at(id))),
+  liftLock: (id: string, key: string, reason: string) =>
+    take(client.POST("/api/jobs/{job_id}/overrides", { ...at(id), body: { key, reason } })),
+  rehearse: (id: string, body: RehearseIn) => take(client.POST("/api/jobs/{job_id}/rehearsal", { ...at(id), body })),
+  testersUsed: (id: string) => take(client.GET("/api/jobs/{job_id}/testers", at(id))),
+  testColumns: (id: string) => take(client.GET("/api/jobs/{job_id}/tests/columns", at(id))),
+  lookAtTests: (id: string, instrument: string, file: Blob) =>
+    take(
+      client.POST("/api/jobs/{job_id}/tests/look", {
+        params: { path: { job_id: id }, query: { instrument } },
+        ...asFile(file, "application/octet-stream"),
+      }),
+    ),
+  takeTests: (id: string, instrument: string, file: Blob) =>
+    take(
+      client.POST("/api/jobs/{job_id}/tests/file", {
+        params: { path: { job_id: id }, query: { instrument } },
+        ...asFile(file, "application/octet-stream"),
+      }),
+    ),
+  takeIn: (file: Blob, asCopy: boolean) =>
+    take(
+      client.POST("/api/jobs/file", {
+        params: { query: { as_copy: asCopy } },
+        ...asFile(file, "application/octet-stream"),
+      }),
+    ),
+};

@@ -1,0 +1,53 @@
+import createClient, { type Middleware } from "openapi-fetch";
+import type { paths } from "./schema";
+import type { ProblemReport } from "./types";
+
+/** What the server refused, with each problem's path, value and allowed range. */
+export class Refusal extends Error {
+  constructor(readonly report: ProblemReport) {
+    super(report.detail);
+  }
+}
+
+export const csrfToken = () => /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1];
+
+const csrf: Middleware = {
+  onRequest({ request }) {
+    const token = csrfToken();
+    if (token !== undefined && request.method !== "GET") request.headers.set("X-CSRFToken", token);
+    return request;
+  },
+};
+
+export const client = createClient<paths>({ baseUrl: "/" });
+client.use(csrf);
+
+export const NO_ANSWER: ProblemReport = {
+  title: "No answer",
+  status: 0,
+  detail: "The server does not answer. Check the connection; what you typed is still here.",
+  kept: "",
+  problems: [],
+};
+
+interface Answer<T> {
+  data?: T;
+  error?: unknown;
+  response: Response;
+}
+
+export function asReport(error: unknown, status: number): ProblemReport {
+  const known = typeof error === "object" && error !== null && "detail" in error && "problems" in error;
+  return known ? (error as ProblemReport) : { ...NO_ANSWER, status };
+}
+
+export async function take<T>(call: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await call;
+  } catch {
+    throw new Refusal(NO_ANSWER);
+  }
+  if (answer.data === undefined) throw new Refusal(asReport(answer.error, answer.response.status));
+  return answer.data;
+}

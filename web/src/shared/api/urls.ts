@@ -1,0 +1,17 @@
+import type { Kind } from "./types";
+
+export const templateUrl = (kind: Kind) => `/api/shelf/${kind}/template`;
+export const shelfFileUrl = (kind: Kind, form: "csv" | "json") => `/api/shelf/${kind}/file?form=${form}`;
+export const fileUrl = (id: string) => `/api/jobs/${id}/file`;
+export const loadInUrl = (id: string) => `/api/jobs/${id}/load-in`;
+export const bundleUrl = (id: string) => `/api/jobs/${id}/bundle`;
+export const energyPathUrl = (id: string, form: "svg" | "pdf" | "dxf") => `/api/jobs/${id}/energy-path?form=${form}`;
+export const serialMapUrl = (id: string, form: "csv" | "json" | "svg" | "pdf") =>
+  `/api/jobs/${id}/serial-map?form=${form}`;
+export const testRecordUrl = (id: string) => `/api/jobs/${id}/tests/record`;
+export const testTemplateUrl = (id: string) => `/api/jobs/${id}/tests/template`;
+export const drillSheetUrl = (id: string) => `/api/jobs/${id}/drill-sheet`;
+export const evidenceUrl = (id: string, evidence: string) => `/api/jobs/${id}/evidence/${evidence}`;
+export const recordUrl = (id: string) => `/api/jobs/${id}/record`;
+export const recordPageUrl = (id: string, page: number, mark: string) =>
+  `/api/jobs/${id}/record/pages/${page}?of=${encodeURIComponent(mark)}`;

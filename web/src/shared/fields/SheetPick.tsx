@@ -1,0 +1,50 @@
+import { useQuery } from "@tanstack/react-query";
+import { Select } from "antd";
+import { useState } from "react";
+import { api } from "../api/calls";
+import type { Kind, SheetLine } from "../api/types";
+import { letGo } from "../lib/useKey";
+
+interface SheetPickProps {
+  kind: Kind;
+  label: string;
+  now: string | null;
+  nowLabel: string;
+  put: (id: string | null) => void;
+  /** What choosing nothing is called; undefined when something must be chosen. */
+  none?: string;
+}
+
+const asOption = (sheet: SheetLine) => ({ value: sheet.id, label: `${sheet.label} · ${sheet.detail}` });
+const NONE = "";
+
+/** A sheet from the shelf, found by typing; the shelf may hold thousands. */
+export function SheetPick({ kind, label, now, nowLabel, put, none }: SheetPickProps) {
+  const [find, setFind] = useState("");
+  const found = useQuery({
+    queryKey: ["sheets", kind, find],
+    queryFn: () => api.sheets(kind, find),
+    placeholderData: (before) => before,
+  });
+  const listed = found.data?.sheets ?? [];
+  const options = listed.map(asOption);
+  if (now !== null && !listed.some((one) => one.id === now)) options.unshift({ value: now, label: nowLabel });
+  if (none !== undefined) options.unshift({ value: NONE, label: none });
+  return (
+    <label className="entry">
+      <span className="entry-label">{label}</span>
+      <Select
+        aria-label={label}
+        showSearch={{ filterOption: false, onSearch: setFind }}
+        value={now ?? (none === undefined ? null : NONE)}
+        placeholder="Type to find"
+        options={options}
+        notFoundContent="Nothing on the shelf is called that."
+        onChange={(id: string) => {
+          letGo();
+          put(id === NONE ? null : id);
+        }}
+      />
+    </label>
+  );
+}

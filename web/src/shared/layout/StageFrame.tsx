@@ -1,0 +1,35 @@
+import type { ReactNode } from "react";
+
+interface StageFrameProps {
+  title: string;
+  about: string;
+  aside: string;
+  caution: string;
+  children: ReactNode;
+  rail: ReactNode;
+}
+
+/** The bones of every stage: the picture in the middle, the readings rail on the right. */
+export function StageFrame({ title, about, aside, caution, children, rail }: StageFrameProps) {
+  return (
+    <div className="stage">
+      <main className="stage-main">
+        <header className="stage-head">
+          <h1>{title}</h1>
+          <p className="stage-about">{about}</p>
+          <p className="stage-aside">{aside}</p>
+        </header>
+        {children}
+        <p className="caution">{caution}</p>
+      </main>
+      <aside className="rail">{rail}</aside>
+    </div>
+  );
+}
+
+/** What the page gives every stage. */
+export interface StageProps {
+  jobId: string;
+  view: import("../api/types").JobView;
+  whyAll: boolean;
+}

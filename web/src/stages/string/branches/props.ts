@@ -1,9 +1,0 @@
-import type { RoofStage } from "../../../shared/api/client";
-import type { StageProps } from "../../../shared/StageFrame";
-
-/** What every face of the branches is given. */
-export interface RoofFaceProps extends StageProps {
-  roof: RoofStage;
-  branch: string;
-  select: (branch: string) => void;
-}
