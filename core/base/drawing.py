@@ -10,7 +10,8 @@ from typing import Annotated, Literal
 
 from core.base.form import Checked, read
 from core.base.glossary import Name
-from core.base.judgement import Verdict
+from core.base.judgement import GRAVITY, Verdict
+from core.base.palette import colour
 from core.base.quantity import Items
 from core.data import load
 
@@ -117,24 +118,19 @@ def _moved(stroke: Stroke, x: float, y: float, scale: float) -> Stroke:
 
 
 COLOURS: dict[Layer, str] = {
-    "frame": "#0f2a33",
-    "symbol": "#0f2a33",
-    "dc": "#b8521a",
-    "ac": "#1c57a5",
-    "earth": "#2b7a3e",
-    "signal": "#6a4ba0",
-    "text": "#0f2a33",
-    "mark": "#0f2a33",
+    "frame": colour("ink"),
+    "symbol": colour("ink"),
+    "dc": colour("dc"),
+    "ac": colour("ac"),
+    "earth": colour("earth"),
+    "signal": colour("signal"),
+    "text": colour("ink"),
+    "mark": colour("ink"),
 }
 DASHES: dict[Layer, str] = {"earth": "2 1.2", "signal": "0.5 1"}
 WIDTHS_MM: dict[Layer, float] = {"dc": 0.7, "ac": 0.7, "earth": 0.6, "frame": 0.35}
 THIN_MM = 0.4
-VERDICT_COLOURS: dict[Verdict, str] = {
-    "clear": "#14694a",
-    "watch": "#8f5d00",
-    "stop": "#b3201b",
-    "waiting": "#57666a",
-}
+VERDICT_COLOURS: dict[Verdict, str] = {verdict: colour(verdict) for verdict in GRAVITY}
 MARK_MM = 1.3
 
 
@@ -149,7 +145,7 @@ def svg(drawing: Drawing) -> str:
         '<?xml version="1.0" encoding="UTF-8"?>\n'
         f'<svg xmlns="http://www.w3.org/2000/svg" version="1.1" {size} {box}>\n'
         f"<title>{escape(drawing.title)}</title>\n"
-        f'<rect width="100%" height="100%" fill="#ffffff"/>\n{body}\n</svg>\n'
+        f'<rect width="100%" height="100%" fill="{colour("sheet")}"/>\n{body}\n</svg>\n'
     )
 
 

@@ -17,6 +17,7 @@ from core.assessment.whole import Assessment
 from core.base.drawing import svg
 from core.base.form import write
 from core.base.messages import table
+from core.base.palette import lights
 from core.job.job import KEPT_APART, Job
 from server.documents.drawings import map_drawings, path_drawing
 from server.evidence.models import bytes_of
@@ -72,7 +73,7 @@ def typeset(template: Path, data: dict[str, Any], kind: Literal["pdf", "png"]) -
         ppi=PAGE_PPI,
         font_paths=[str(settings.RECORD_FONTS)],
         ignore_system_fonts=True,
-        sys_inputs={"data": json.dumps(data)},
+        sys_inputs={"data": json.dumps({**data, "palette": lights()["paper"]})},
     )
     return compiled if isinstance(compiled, list) else [compiled]
 

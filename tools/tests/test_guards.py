@@ -91,9 +91,7 @@ class WebContract(TestCase):
             text=True,
             check=True,
         )
-        for (file, line, said), told in zip(
-            broken + sound, json.loads(done.stdout), strict=True
-        ):
+        for (file, line, said), told in zip(broken + sound, json.loads(done.stdout), strict=True):
             with self.subTest(file=file, line=line):
                 self.assertEqual(bool(told), bool(said))
                 self.assertTrue(all(said in one for one in told), told)

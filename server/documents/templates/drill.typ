@@ -1,14 +1,15 @@
 // The drill sheet: the hole marks as a list, then each bracket at full scale on A4 tiles.
 // It places on the page what the assessment says, and computes nothing else.
 #let data = json(bytes(sys.inputs.data))
+#let palette = data.palette
 #let wall = data.wall
 #let devices = data.devices
 
-#let ink = rgb("#0f2a33")
-#let soft = rgb("#465b61")
-#let hair = rgb("#c4d0cd")
-#let stop = rgb("#b3201b")
-#let ac = rgb("#1c57a5")
+#let ink = rgb(palette.ink)
+#let soft = rgb(palette.soft)
+#let hair = rgb(palette.hair)
+#let stop = rgb(palette.stop)
+#let ac = rgb(palette.ac)
 #let margin = 15mm
 #let head = 22mm
 #let tile-w = 170mm
@@ -34,13 +35,13 @@
 #data.place. Heights from one level line, #fig(wall.datum_mm) mm above the ground; distances from the wall's left edge. Facing #fig(wall.azimuth_deg)°.
 #v(4pt)
 #check-bar
-#block(inset: (left: 8pt), stroke: (left: 3pt + rgb("#ffc61a")))[*Before the drill:* look for hidden cables and pipes up, down and to both sides of every mark. Set the level line and check it. Drill only where the gate of the device says so. Local code and licensed practice come first.]
+#block(inset: (left: 8pt), stroke: (left: 3pt + rgb(palette.noon)))[*Before the drill:* look for hidden cables and pipes up, down and to both sides of every mark. Set the level line and check it. Drill only where the gate of the device says so. Local code and licensed practice come first.]
 #v(4pt)
 #let scale = calc.min(180mm / wall.width_mm, 105mm / wall.height_mm)
 #block(height: wall.height_mm * scale + 6mm, width: 100%, {
   let x(v) = v * scale
   let y(v) = (wall.height_mm - v) * scale
-  place(rect(width: x(wall.width_mm), height: wall.height_mm * scale, stroke: 1pt + ink, fill: rgb("#f7faf9")))
+  place(rect(width: x(wall.width_mm), height: wall.height_mm * scale, stroke: 1pt + ink, fill: rgb(palette.mortar)))
   for s in data.studs { place(dx: x(s), line(angle: 90deg, length: wall.height_mm * scale, stroke: (paint: hair, dash: "dashed"))) }
   for o in wall.objects {
     place(dx: x(o.x_mm), dy: y(o.y_mm + o.height_mm), rect(width: x(o.width_mm), height: o.height_mm * scale, stroke: 0.7pt + soft, fill: white, inset: 1pt, text(6.5pt, fill: soft, o.name)))

@@ -1,13 +1,14 @@
 // The record: A4, from the assessment and the job as they are; it lays out and computes nothing
 // but places on the page.
 #let data = json(bytes(sys.inputs.data))
+#let palette = data.palette
 #let a = data.assessment
 #let job = data.job
 
-#let ink = rgb("#0f2a33")
-#let soft = rgb("#465b61")
-#let hair = rgb("#c4d0cd")
-#let colours = (clear: rgb("#14694a"), watch: rgb("#8f5d00"), stop: rgb("#b3201b"), waiting: rgb("#57666a"))
+#let ink = rgb(palette.ink)
+#let soft = rgb(palette.soft)
+#let hair = rgb(palette.hair)
+#let colours = (clear: rgb(palette.clear), watch: rgb(palette.watch), stop: rgb(palette.stop), waiting: rgb(palette.waiting))
 
 #set document(title: "Record, " + a.name)
 #set page(
@@ -101,7 +102,7 @@
     for o in wall.objects {
       place(dx: x(o.x_mm), dy: y(o.y_mm + o.height_mm), rect(width: x(o.width_mm), height: o.height_mm * scale, stroke: 0.6pt + soft, inset: 1pt, text(6.5pt, fill: soft, o.name)))
     }
-    place(dy: y(wall.datum_mm), line(length: x(wall.width_mm), stroke: (paint: rgb("#1c57a5"), dash: "dashed")))
+    place(dy: y(wall.datum_mm), line(length: x(wall.width_mm), stroke: (paint: rgb(palette.ac), dash: "dashed")))
     for d in a.hang.devices {
       for side in d.sides.filter(s => s.missing != none) {
         let m = side.missing
@@ -185,8 +186,8 @@
 #let row = 13mm
 #let high = shown.len() * row
 #if shown.len() > 0 { block(height: high + 13mm, width: 100%, {
-  place(dx: x(w.track_min_v), dy: 5mm, rect(width: x(w.track_max_v) - x(w.track_min_v), height: high, fill: rgb("#f6efcf")))
-  place(dx: x(w.full_power_min_v), dy: 5mm, rect(width: x(w.full_power_max_v) - x(w.full_power_min_v), height: high, fill: rgb("#f5e07f")))
+  place(dx: x(w.track_min_v), dy: 5mm, rect(width: x(w.track_max_v) - x(w.track_min_v), height: high, fill: rgb(palette.track)))
+  place(dx: x(w.full_power_min_v), dy: 5mm, rect(width: x(w.full_power_max_v) - x(w.full_power_min_v), height: high, fill: rgb(palette.full)))
   place(dx: x(w.never_above_v), dy: 5mm, rect(width: x(top) - x(w.never_above_v), height: high, fill: hatch))
   place(dx: x(w.never_above_v), dy: 3.5mm, line(angle: 90deg, length: high + 3mm, stroke: 2pt + colours.stop))
   place(dx: x(w.full_power_min_v) + 1mm, dy: 1mm, text(8pt, fill: soft)[full power #fig(w.full_power_min_v) to #fig(w.full_power_max_v) V])
@@ -309,7 +310,7 @@
       place(dx: 10mm, dy: y(f.trip_v), line(length: 166mm, stroke: 2pt + colours.stop))
       place(dx: 12mm, dy: y(f.trip_v) - 4mm, text(8pt, fill: colours.stop, weight: "bold")[stops above #fig(f.trip_v) V, #f.trip_name])
     }
-    place(dx: 10mm, dy: y(f.nominal_v), line(length: 166mm, stroke: (paint: rgb("#1c57a5"), dash: "dotted")))
+    place(dx: 10mm, dy: y(f.nominal_v), line(length: 166mm, stroke: (paint: rgb(palette.ac), dash: "dotted")))
     place(dx: 150mm, dy: y(f.nominal_v) + 0.8mm, text(7.5pt, fill: soft)[nominal #fig(f.nominal_v) V])
     if f.high != none {
       for i in range(1, rungs.len()) {
@@ -321,7 +322,7 @@
     for (i, r) in rungs.enumerate() {
       if i > 0 {
         let u = rungs.at(i - 1).volts
-        place(dx: x(i - 1) + 8mm, dy: y(u), line(end: (x(i) - x(i - 1) - 8mm, y(r.volts) - y(u)), stroke: 2.5pt + rgb("#1c57a5")))
+        place(dx: x(i - 1) + 8mm, dy: y(u), line(end: (x(i) - x(i - 1) - 8mm, y(r.volts) - y(u)), stroke: 2.5pt + rgb(palette.ac)))
       }
       place(dx: x(i), dy: y(r.volts), line(length: 8mm, stroke: 1.5pt + ink))
       place(dx: x(i), dy: y(r.volts) - 4.4mm, text(9pt, weight: "bold")[#fig(r.volts) V])
@@ -432,7 +433,7 @@
           place(polygon(fill: hatch, stroke: 1.2pt + colours.stop, ..points))
         }
       }
-      place(dx: 12mm, dy: y(nominal), line(length: 70mm, stroke: (paint: rgb("#1c57a5"), dash: "dotted")))
+      place(dx: 12mm, dy: y(nominal), line(length: 70mm, stroke: (paint: rgb(palette.ac), dash: "dotted")))
       place(dx: 0mm, dy: y(nominal) - 1.2mm, text(7.5pt, fill: soft)[#fig(nominal) #unit])
       for t in trips {
         place(dx: calc.min(x(t.time_s) + 1mm, 58mm), dy: y(t.level) + (if (t.level == nearest(t.side)) == (t.side == "over") { 1mm } else { -3.6mm }), text(7.5pt, weight: "bold")[#fig(t.level) #unit, #fig(t.time_s, digits: 2) s])

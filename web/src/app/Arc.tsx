@@ -5,6 +5,7 @@ import { useWidth } from "../shared/draw/useWidth";
 import { MarkShape } from "../shared/marks/Mark";
 import { useNarrow } from "../shared/lib/useNarrow";
 import { BUILT_STAGES } from "./stages";
+import "./Arc.css";
 
 const HEIGHT_PX = 104;
 const NARROW_HEIGHT_PX = 76;

@@ -4,6 +4,7 @@ import { useNavigate } from "react-router";
 import type { Assessment, Judgement, Verdict } from "../shared/api/types";
 import { Mark } from "../shared/marks/Mark";
 import { slugOf } from "./stages";
+import "./FindPanel.css";
 
 interface Findable {
   key: string;

@@ -1,4 +1,5 @@
 import { pressKey } from "../shared/lib/useKey";
+import "./Foot.css";
 
 const TOUCHABLE: [string, string, string][] = [
   ["r", "R", "next reading"],

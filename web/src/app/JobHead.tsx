@@ -3,6 +3,7 @@ import type { JobView } from "../shared/api/types";
 import { useSun } from "../shared/api/useSun";
 import { clock, figure } from "../shared/lib/figures";
 import { Arc } from "./Arc";
+import "./JobHead.css";
 
 /** The top of every stage: the job, the sun's arc with the stages, and the sun now. */
 export function JobHead({ jobId, view, here }: { jobId: string; view: JobView; here: number }) {

@@ -1,4 +1,5 @@
 import { Modal } from "antd";
+import "./KeysPanel.css";
 
 const KEYS: [string, string][] = [
   ["1 … 9, 0", "go to a stage"],

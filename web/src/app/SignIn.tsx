@@ -3,6 +3,7 @@ import { Button, Input } from "antd";
 import { useState } from "react";
 import { api } from "../shared/api/calls";
 import { ProblemNote } from "../shared/judging/ProblemNote";
+import "./SignIn.css";
 
 /** The door: a name and a password; in the demo, one button. */
 export function SignIn({ demo }: { demo: boolean }) {

@@ -1,17 +1,13 @@
 import type { ThemeConfig } from "antd";
+import palette from "../../../core/data/palette.json";
 import type { Light } from "./lights";
 
 const TOUCH_PX = 44;
 const CORNER_PX = 3;
 
-const INKS = {
-  paper: { ink: "#0f2a33", soft: "#57666a", ground: "#eaf0ef", sheet: "#ffffff", hairline: "#9fb0ad", stop: "#b3201b" },
-  glare: { ink: "#000000", soft: "#333333", ground: "#ffffff", sheet: "#ffffff", hairline: "#000000", stop: "#a00000" },
-} as const;
-
 /** The kit's tokens, so that its parts look like ours. */
 export function themeFor(light: Light): ThemeConfig {
-  const { ink, soft, ground, sheet, hairline, stop } = INKS[light];
+  const { ink, soft, ground, sheet, field, stop, track } = { ...palette.paper, ...palette[light] };
   const flat = "none";
   return {
     cssVar: { key: "noon" },
@@ -22,7 +18,7 @@ export function themeFor(light: Light): ThemeConfig {
       colorText: ink,
       colorBgLayout: ground,
       colorBgContainer: sheet,
-      colorBorder: hairline,
+      colorBorder: field,
       colorError: stop,
       colorTextPlaceholder: soft,
       borderRadius: CORNER_PX,
@@ -36,7 +32,7 @@ export function themeFor(light: Light): ThemeConfig {
     },
     components: {
       Button: { primaryShadow: flat, defaultShadow: flat, fontWeight: 600, defaultBorderColor: ink },
-      Select: { optionHeight: TOUCH_PX, optionSelectedBg: "#f7efcd" },
+      Select: { optionHeight: TOUCH_PX, optionSelectedBg: track },
       Drawer: { colorBgElevated: sheet },
     },
   };

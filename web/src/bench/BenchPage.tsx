@@ -13,6 +13,7 @@ import { BandPicture } from "../shared/readings/BandPicture";
 import { Verdicts } from "../shared/readings/Verdicts";
 import { SheetPick } from "../shared/fields/SheetPick";
 import { WindowPicture } from "../shared/draw/WindowPicture";
+import "./BenchPage.css";
 
 type Field = Exclude<keyof BenchIn, "mounting" | "module" | "inverter" | "rule_pack">;
 

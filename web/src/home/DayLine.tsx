@@ -2,6 +2,7 @@ import { Link } from "react-router";
 import type { JobLine, StageStanding } from "../shared/api/types";
 import { longDay } from "../shared/lib/figures";
 import { Mark, MarkShape } from "../shared/marks/Mark";
+import "./DayLine.css";
 
 const WIDTH = 360;
 const HEIGHT = 120;

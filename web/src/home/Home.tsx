@@ -7,6 +7,7 @@ import { pressKey } from "../shared/lib/useKey";
 import { DayLine } from "./DayLine";
 import { NewJob } from "../shared/jobs/NewJob";
 import { TakeIn } from "./TakeIn";
+import "./Home.css";
 
 /** The home: the jobs as days on one line; where each stands, what blocks it, what is next. */
 export function Home({ name }: { name: string }) {

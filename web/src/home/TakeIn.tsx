@@ -7,6 +7,7 @@ import { Refusal } from "../shared/api/transport";
 import { useShelf } from "../shared/api/useShelf";
 import { FileButton } from "../shared/fields/FileButton";
 import { ProblemNote } from "../shared/judging/ProblemNote";
+import "./TakeIn.css";
 
 const CONFLICT = 409;
 const BYTES_PER_MB = 1024 * 1024;

@@ -7,6 +7,7 @@ import { Mark } from "../shared/marks/Mark";
 import { Pick } from "../shared/fields/Pick";
 import { SheetPick } from "../shared/fields/SheetPick";
 import { Field } from "../shared/fields/Field";
+import "./microinverter.css";
 
 const NO_BOX = "";
 type Fed = Omit<Extract<Edit, { do: "set_branch" }>, "do" | "name">;

@@ -7,6 +7,7 @@ import { dayAndClock, figure } from "../shared/lib/figures";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import { Mark } from "../shared/marks/Mark";
 import { Field } from "../shared/fields/Field";
+import "./microinverter.css";
 
 const LOOK_EVERY_MS = 30_000;
 

@@ -13,6 +13,8 @@ import { RoofScale } from "./RoofScale";
 import { Scan } from "../shared/scan/Scan";
 import type { RoofFaceProps } from "./props";
 import { SerialField, standing } from "./SerialField";
+import "./microinverter.css";
+import "./MapFace.css";
 
 const FORMS = ["pdf", "svg", "csv", "json"] as const;
 

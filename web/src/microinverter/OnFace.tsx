@@ -9,6 +9,7 @@ import { Mark } from "../shared/marks/Mark";
 import type { RoofFaceProps } from "./props";
 import { GatewayPanel } from "./GatewayPanel";
 import { Swap } from "./Swap";
+import "./OnFace.css";
 
 /** Branch by branch ON, when permit, map and gateway allow it; then who reports; and how a unit is replaced. */
 export function OnFace({ jobId, view, roof }: RoofFaceProps) {

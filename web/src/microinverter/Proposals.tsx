@@ -5,6 +5,7 @@ import { api } from "../shared/api/calls";
 import { useEdit } from "../shared/api/useJobWrite";
 import { figure } from "../shared/lib/figures";
 import { ProblemNote } from "../shared/judging/ProblemNote";
+import "./Proposals.css";
 
 /** The ways to split the roof into branches that are worth a look, the best first. */
 export function Proposals({ jobId, revision, isEmpty }: { jobId: string; revision: number; isEmpty: boolean }) {

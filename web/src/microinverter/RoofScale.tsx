@@ -3,6 +3,8 @@ import type { RoofModule, RoofPlane, RoofStage, UnitState } from "../shared/api/
 import { useWidth } from "../shared/draw/useWidth";
 import { MarkShape } from "../shared/marks/Mark";
 import type { Verdict } from "../shared/api/types";
+import "./RoofScale.css";
+import "./microinverter.css";
 
 const MARGIN_PX = 10;
 const OVER_PX = 6;

@@ -6,6 +6,7 @@ import { Mark } from "../shared/marks/Mark";
 import { Pick } from "../shared/fields/Pick";
 import { Countdown } from "../shared/layout/Countdown";
 import { SerialField, standing } from "./SerialField";
+import "./Swap.css";
 
 /** The step before which the new serial stands on the map, and the one after which it can be read. */
 const BEFORE_SERIAL = "leads_in";

@@ -7,6 +7,8 @@ import { Field } from "../shared/fields/Field";
 import { BranchPick } from "./BranchPick";
 import type { RoofFaceProps } from "./props";
 import { TrunkPicture } from "./TrunkPicture";
+import "./microinverter.css";
+import "./TrunkFace.css";
 
 type Link = BranchState["trunk"]["links"][number];
 const HOW = [

@@ -1,6 +1,8 @@
 import type { BranchState } from "../shared/api/types";
 import { useWidth } from "../shared/draw/useWidth";
 import { figure } from "../shared/lib/figures";
+import "./microinverter.css";
+import "./TrunkPicture.css";
 
 const HEIGHT_PX = 118;
 const LINE_PX = 58;

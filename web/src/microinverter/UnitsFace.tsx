@@ -8,6 +8,7 @@ import { JudgementList } from "../shared/judging/JudgementList";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import { RoofScale } from "./RoofScale";
 import { Field } from "../shared/fields/Field";
+import "./microinverter.css";
 
 const STEP_MM = 10;
 const LARGE_STEP_MM = 50;

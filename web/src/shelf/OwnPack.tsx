@@ -5,6 +5,7 @@ import { api } from "../shared/api/calls";
 import type { Choice, PackIn, PackView } from "../shared/api/types";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import { PackFigures, shownFigure } from "../shared/fields/PackFigures";
+import "./shelf.css";
 
 /** The rule packs with every figure and its source; one of the crew's own, made from a shipped one. */
 export function OwnPack({ packs }: { packs: Choice[] }) {

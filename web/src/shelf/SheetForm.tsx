@@ -5,6 +5,8 @@ import { api } from "../shared/api/calls";
 import { Refusal } from "../shared/api/transport";
 import type { Column, Kind, Problem, SheetView } from "../shared/api/types";
 import { ProblemNote } from "../shared/judging/ProblemNote";
+import "./shelf.css";
+import "./SheetForm.css";
 
 interface SheetFormProps {
   kind: Kind;

@@ -9,6 +9,8 @@ import { useShelf } from "../shared/api/useShelf";
 import { OwnPack } from "./OwnPack";
 import { SheetForm } from "./SheetForm";
 import { TakeInSheets } from "./TakeInSheets";
+import "./ShelfPage.css";
+import "./shelf.css";
 
 /** The shelf: every sheet by kind, entered by hand or by file, with its revisions; and the rule packs. */
 export default function ShelfPage() {

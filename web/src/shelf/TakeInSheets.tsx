@@ -5,6 +5,7 @@ import { type TakingIn, takeInSheets } from "../shared/api/stream";
 import type { Kind, Problem } from "../shared/api/types";
 import { FileButton } from "../shared/fields/FileButton";
 import { ProblemNote } from "../shared/judging/ProblemNote";
+import "./TakeInSheets.css";
 
 const SHOWN_PROBLEMS = 12;
 

@@ -4,6 +4,7 @@ import { useWidth } from "./useWidth";
 import { figure } from "../lib/figures";
 import { MarkShape } from "../marks/Mark";
 import { useNarrow } from "../lib/useNarrow";
+import "./WindowPicture.css";
 
 const TOP_PX = 26;
 const AXIS_PX = 48;

@@ -8,6 +8,7 @@ import { useJobWrite } from "../api/useJobWrite";
 import { FileButton } from "../fields/FileButton";
 import { ProblemNote } from "../judging/ProblemNote";
 import { shrunk } from "./shrink";
+import "./Photos.css";
 
 interface PhotosProps {
   jobId: string;

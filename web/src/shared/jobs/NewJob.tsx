@@ -7,6 +7,7 @@ import type { BenchIn, Choice, NewJobIn } from "../api/types";
 import { useShelf } from "../api/useShelf";
 import { ProblemNote } from "../judging/ProblemNote";
 import { SheetPick } from "../fields/SheetPick";
+import "./NewJob.css";
 
 type Field = keyof NewJobIn;
 

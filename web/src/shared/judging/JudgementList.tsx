@@ -2,6 +2,7 @@ import { memo, useCallback, useState } from "react";
 import type { Judgement } from "../api/types";
 import { digitsApart, figure } from "../lib/figures";
 import { Mark } from "../marks/Mark";
+import "./JudgementList.css";
 
 function Figures({ judgement }: { judgement: Judgement }) {
   const { value, limit, margin, margin_pct: percent, unit } = judgement;

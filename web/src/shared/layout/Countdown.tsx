@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import "./Countdown.css";
 
 const TICK_MS = 1000;
 const S_PER_MIN = 60;

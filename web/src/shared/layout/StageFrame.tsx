@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import "./StageFrame.css";
 
 interface StageFrameProps {
   title: string;

@@ -1,4 +1,5 @@
 import type { Verdict } from "../api/types";
+import "./Mark.css";
 
 /** A verdict's shape, drawn around (x, y); shape and word carry it, colour repeats it. */
 export function MarkShape({ verdict, x, y, size }: { verdict: Verdict; x: number; y: number; size: number }) {

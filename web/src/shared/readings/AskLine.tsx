@@ -4,6 +4,8 @@ import { dayAndClock } from "../lib/figures";
 import { Photos } from "../evidence/Photos";
 import { Mark } from "../marks/Mark";
 import { Verdicts } from "./Verdicts";
+import "./readings.css";
+import "./AskLine.css";
 
 interface AskLineProps {
   jobId: string;

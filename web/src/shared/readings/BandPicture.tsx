@@ -3,6 +3,7 @@ import { linear } from "../draw/scale";
 import { useWidth } from "../draw/useWidth";
 import { figure } from "../lib/figures";
 import { MarkShape } from "../marks/Mark";
+import "./BandPicture.css";
 
 const HEIGHT_PX = 62;
 const LINE_Y_PX = 30;

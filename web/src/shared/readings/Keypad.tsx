@@ -1,3 +1,4 @@
+import "./Keypad.css";
 const KEYS = ["1", "2", "3", "4", "5", "6", "7", "8", "9", "−", "0", "."];
 
 /** Keys for gloves. */

@@ -1,3 +1,4 @@
+import "./Moment.css";
 const MINUTE_CHARS = 16;
 const MS_PER_MINUTE = 60_000;
 

@@ -6,6 +6,7 @@ import { useKey } from "../lib/useKey";
 import { AskLine } from "./AskLine";
 import { Taking } from "./Taking";
 import { useTester } from "./useTester";
+import "./Rail.css";
 
 interface RailProps {
   jobId: string;

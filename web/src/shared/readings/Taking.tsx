@@ -12,6 +12,8 @@ import { BandPicture } from "./BandPicture";
 import { Keypad } from "./Keypad";
 import { Moment } from "./Moment";
 import { Verdicts } from "./Verdicts";
+import "./Taking.css";
+import "./readings.css";
 
 interface TakingProps {
   jobId: string;

@@ -1,6 +1,8 @@
 import type { Ask, Judgement } from "../api/types";
 import { figure } from "../lib/figures";
 import { Mark } from "../marks/Mark";
+import "./readings.css";
+import "./Verdicts.css";
 
 /** What a reading means: each verdict that is not clear, or the first when all are. */
 export function Verdicts({ ask, all }: { ask: Ask; all: boolean }) {

@@ -1,6 +1,7 @@
 import { Button } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { FileButton } from "../fields/FileButton";
+import "./Scan.css";
 
 const LOOK_EVERY_MS = 250;
 type Standing = "closed" | "looking" | "no camera" | "nothing found" | "reading";

@@ -4,6 +4,7 @@ import type { StringPlan } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import "./HomeRuns.css";
 
 /** Each string's way to the inverter, by which its cable is counted. */
 export function HomeRuns({ jobId, strings }: { jobId: string; strings: StringPlan[] }) {

@@ -6,6 +6,7 @@ import { useEdit, useJobWrite } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { HomeRuns } from "./HomeRuns";
 import { LoadInRow } from "./LoadInRow";
+import "./LoadIn.css";
 
 /** The load-in sheet: what the job needs, counted from the plan, against what is here. */
 export function LoadIn({ jobId, view }: { jobId: string; view: JobView }) {

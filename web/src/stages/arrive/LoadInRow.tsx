@@ -7,6 +7,7 @@ import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Mark } from "../../shared/marks/Mark";
 import { SheetPick } from "../../shared/fields/SheetPick";
 import { Field } from "../../shared/fields/Field";
+import "./LoadInRow.css";
 
 interface RowProps {
   jobId: string;

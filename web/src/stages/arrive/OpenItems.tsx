@@ -4,6 +4,7 @@ import type { Arrival, StageStanding } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Pick } from "../../shared/fields/Pick";
+import "./OpenItems.css";
 
 interface OpenItemsProps {
   jobId: string;

@@ -4,6 +4,7 @@ import { figure } from "../../shared/lib/figures";
 import { MarkShape } from "../../shared/marks/Mark";
 import { useNarrow } from "../../shared/lib/useNarrow";
 import { layout } from "./layout";
+import "./EarthPath.css";
 
 const ROW_PX = 104;
 const TOP_PX = 8;

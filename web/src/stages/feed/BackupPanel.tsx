@@ -11,6 +11,7 @@ import { DraftField } from "../../shared/fields/DraftField";
 import { KeepRow } from "../../shared/fields/KeepRow";
 import { shownAs, useDraft } from "../../shared/fields/useDraft";
 import { PHASES } from "./words";
+import "./BackupPanel.css";
 
 type Put = Extract<Edit, { do: "put_backup" }>;
 type Load = BackupPlan["loads"][number];

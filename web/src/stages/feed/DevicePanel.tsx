@@ -12,6 +12,7 @@ import { DraftField } from "../../shared/fields/DraftField";
 import { KeepRow } from "../../shared/fields/KeepRow";
 import { pickedSheet, shownAs, useDraft } from "../../shared/fields/useDraft";
 import { DEVICE_KINDS, EARTH_SYSTEMS, ENTRIES, SUPPLIES, SURGES } from "./words";
+import "./DevicePanel.css";
 
 type Put = Extract<Edit, { do: "put_feed_device" }>;
 

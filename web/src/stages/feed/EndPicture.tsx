@@ -1,5 +1,6 @@
 import type { FeedStage } from "../../shared/api/types";
 import { figure } from "../../shared/lib/figures";
+import "./EndPicture.css";
 
 type End = FeedStage["ends"][number];
 

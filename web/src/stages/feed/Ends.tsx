@@ -4,6 +4,7 @@ import { GateLine } from "../../shared/judging/GateLine";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { Mark } from "../../shared/marks/Mark";
 import { EndPicture } from "./EndPicture";
+import "./Ends.css";
 
 interface EndsProps {
   stage: FeedStage;

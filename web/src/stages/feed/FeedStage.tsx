@@ -16,6 +16,7 @@ import { RunPanel } from "./RunPanel";
 import { StringRun } from "./StringRun";
 import { Ways } from "./Ways";
 import { SERVICES } from "./words";
+import "./FeedStage.css";
 
 const STAGE = 5;
 const BENCHES = [

@@ -4,6 +4,7 @@ import { useEdit } from "../../shared/api/useJobWrite";
 import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { LadderPicture } from "./LadderPicture";
+import "./LadderBench.css";
 
 interface LadderBenchProps {
   jobId: string;

@@ -5,6 +5,7 @@ import { useWidth } from "../../shared/draw/useWidth";
 import { figure } from "../../shared/lib/figures";
 import { MarkShape } from "../../shared/marks/Mark";
 import { useNarrow } from "../../shared/lib/useNarrow";
+import "./LadderPicture.css";
 
 type Ladder = NonNullable<FeedStage["today"]>;
 type Run = FeedStage["runs"][number];

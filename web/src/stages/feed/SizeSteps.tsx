@@ -1,5 +1,6 @@
 import type { Verdict } from "../../shared/api/types";
 import { Mark } from "../../shared/marks/Mark";
+import "./SizeSteps.css";
 
 interface Step {
   section: number;

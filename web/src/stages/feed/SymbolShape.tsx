@@ -1,4 +1,6 @@
 import symbols from "../../../../core/data/symbols.json";
+import "./SymbolShape.css";
+import "./feed.css";
 
 interface Stroke {
   kind: string;

@@ -10,6 +10,7 @@ import { DraftField } from "../../shared/fields/DraftField";
 import { KeepRow } from "../../shared/fields/KeepRow";
 import { shownAs, useDraft } from "../../shared/fields/useDraft";
 import { PARTED, WAYS } from "./words";
+import "./Ways.css";
 
 type Put = Extract<Edit, { do: "put_containment" }>;
 

@@ -9,6 +9,7 @@ import { GateLine } from "../../shared/judging/GateLine";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { SheetPick } from "../../shared/fields/SheetPick";
 import { Field } from "../../shared/fields/Field";
+import "./DevicePanel.css";
 
 interface DevicePanelProps {
   jobId: string;

@@ -6,6 +6,7 @@ import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Pick } from "../../shared/fields/Pick";
 import { choices, OBJECT_KINDS, OPENS } from "./words";
+import "./Objects.css";
 
 type Put = Extract<Edit, { do: "put_object" }>;
 

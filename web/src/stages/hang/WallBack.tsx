@@ -1,6 +1,8 @@
 import type { HangStage, Wall, WallObject } from "../../shared/api/types";
 import { ticks, type Scale } from "../../shared/draw/scale";
 import { figure } from "../../shared/lib/figures";
+import "./hang.css";
+import "./WallBack.css";
 
 const MM_PER_M = 1000;
 

@@ -6,6 +6,8 @@ import { useNarrow } from "../../shared/lib/useNarrow";
 import { DeviceShape } from "./DeviceShape";
 import { shifted } from "./moved";
 import { WallBack } from "./WallBack";
+import "./WallPicture.css";
+import "./hang.css";
 
 const HEIGHT_PX = 452;
 const NARROW_HEIGHT_PX = 330;

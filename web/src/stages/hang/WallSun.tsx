@@ -6,6 +6,7 @@ import { useWidth } from "../../shared/draw/useWidth";
 import { figure } from "../../shared/lib/figures";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import "./WallSun.css";
 
 const HEIGHT_PX = 230;
 const TOP_PX = 22;

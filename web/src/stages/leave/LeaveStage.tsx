@@ -2,6 +2,7 @@ import { useState } from "react";
 import { bundleUrl, fileUrl, recordPageUrl, recordUrl } from "../../shared/api/urls";
 import { Mark } from "../../shared/marks/Mark";
 import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
+import "./LeaveStage.css";
 
 /** The record's pages under each other: the next is asked for when the one before has come. */
 function Dossier({ jobId, mark }: { jobId: string; mark: string }) {

@@ -1,6 +1,7 @@
 import { Button, Input, Select } from "antd";
 import { useState } from "react";
 import type { FileLook } from "../../shared/api/types";
+import "./ColumnPicks.css";
 
 interface Column {
   theirs: string;

@@ -1,6 +1,7 @@
 import type { Ask, Verdict } from "../../shared/api/types";
 import { linear } from "../../shared/draw/scale";
 import { MarkShape } from "../../shared/marks/Mark";
+import "./TestBand.css";
 
 const WIDTH_PX = 132;
 const HEIGHT_PX = 22;

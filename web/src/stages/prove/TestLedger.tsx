@@ -6,6 +6,7 @@ import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Mark } from "../../shared/marks/Mark";
 import { Pick } from "../../shared/fields/Pick";
 import { TestBand } from "./TestBand";
+import "./TestLedger.css";
 
 interface LedgerProps {
   jobId: string;

@@ -9,6 +9,7 @@ import { dayAndClock } from "../../shared/lib/figures";
 import { FileButton } from "../../shared/fields/FileButton";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { ColumnPicks } from "./ColumnPicks";
+import "./TesterFile.css";
 
 /** A tester's file: looked at, its columns given their meaning once, then kept whole. */
 export function TesterFile({ jobId, tester, timezone }: { jobId: string; tester: string; timezone: string }) {

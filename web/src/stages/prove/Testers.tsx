@@ -6,6 +6,7 @@ import type { Instrument, InstrumentState } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Mark } from "../../shared/marks/Mark";
+import "./Testers.css";
 
 interface TestersProps {
   jobId: string;

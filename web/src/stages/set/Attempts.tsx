@@ -1,6 +1,7 @@
 import type { GridStage } from "../../shared/api/types";
 import { dayAndClock } from "../../shared/lib/figures";
 import { Mark } from "../../shared/marks/Mark";
+import "./Attempts.css";
 
 type Attempt = GridStage["attempts"][number];
 

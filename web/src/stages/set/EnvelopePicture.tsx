@@ -2,6 +2,8 @@ import type { GridStage } from "../../shared/api/types";
 import { linear, logarithmic, ticks, type Scale } from "../../shared/draw/scale";
 import { useWidth } from "../../shared/draw/useWidth";
 import { figure } from "../../shared/lib/figures";
+import "./EnvelopePicture.css";
+import "./set.css";
 
 const HEIGHT_PX = 236;
 const TOP_PX = 30;

@@ -7,6 +7,7 @@ import { useJobWrite } from "../../shared/api/useJobWrite";
 import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Mark } from "../../shared/marks/Mark";
+import "./LivePanel.css";
 
 const POLL_MS = 2000;
 const S_PER_MIN = 60;

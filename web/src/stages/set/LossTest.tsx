@@ -5,6 +5,7 @@ import { useJobWrite } from "../../shared/api/useJobWrite";
 import { Countdown } from "../../shared/layout/Countdown";
 import { clock } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import "./LossTest.css";
 
 const FIRST = "opened";
 

@@ -1,5 +1,6 @@
 import type { GridStage } from "../../shared/api/types";
 import { Mark } from "../../shared/marks/Mark";
+import "./PointList.css";
 
 type Point = GridStage["points"][number];
 const SENT: Record<Point["sent"], string> = {

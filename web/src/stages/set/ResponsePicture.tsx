@@ -2,6 +2,8 @@ import type { GridResponse } from "../../shared/api/types";
 import { linear, ticks } from "../../shared/draw/scale";
 import { useWidth } from "../../shared/draw/useWidth";
 import { figure } from "../../shared/lib/figures";
+import "./set.css";
+import "./ResponsePicture.css";
 
 const HEIGHT_PX = 182;
 const TOP_PX = 54;

@@ -15,6 +15,7 @@ import { LossTest } from "./LossTest";
 import { PointList } from "./PointList";
 import { ResponsePicture } from "./ResponsePicture";
 import { WriteButtons } from "./WriteButtons";
+import "./SetStage.css";
 
 const STAGE = 9;
 const FACES = ["profile", "live", "trials"] as const;

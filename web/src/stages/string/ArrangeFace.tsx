@@ -6,6 +6,7 @@ import type { Arrangement, JobView } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { strung } from "../../shared/lib/strung";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import "./ArrangeFace.css";
 
 interface ArrangeFaceProps {
   jobId: string;

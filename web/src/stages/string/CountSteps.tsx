@@ -6,6 +6,7 @@ import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Mark } from "../../shared/marks/Mark";
 import { Entry } from "../../shared/fields/Entry";
 import { useNarrow } from "../../shared/lib/useNarrow";
+import "./CountSteps.css";
 
 const NARROW_STEPS = 5;
 

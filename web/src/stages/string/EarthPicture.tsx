@@ -1,6 +1,8 @@
 import type { ModulePlace, StringAssessment } from "../../shared/api/types";
 import { linear } from "../../shared/draw/scale";
 import { useWidth } from "../../shared/draw/useWidth";
+import "./EarthPicture.css";
+import "./string.css";
 
 const HEIGHT_PX = 118;
 const CELL_Y_PX = 34;

@@ -5,6 +5,7 @@ import type { SheetOffer } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Mark } from "../../shared/marks/Mark";
+import "./Offers.css";
 
 /** Newer sheets than those that the job is judged by, and what each would change; never taken by itself. */
 export function Offers({ jobId, revision }: { jobId: string; revision: number }) {

@@ -2,6 +2,8 @@ import { useState, type KeyboardEvent, type PointerEvent } from "react";
 import type { ModulePlace, Plane, StringPlan } from "../../shared/api/types";
 import { figure } from "../../shared/lib/figures";
 import { hasModule, passed, samePlace, touched } from "./roof";
+import "./RoofPicture.css";
+import "./string.css";
 
 const STEPS: Record<string, [number, number]> = {
   ArrowUp: [-1, 0],

@@ -5,6 +5,7 @@ import { Entry } from "../../shared/fields/Entry";
 import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { strung } from "../../shared/lib/strung";
+import "./StringFields.css";
 
 /** Where a string hangs, changed by hand: its plane, its tracker, the fuse in each of its poles. */
 export function StringFields({ jobId, view, index }: { jobId: string; view: JobView; index: number }) {

@@ -7,6 +7,7 @@ import { useChange } from "../../shared/api/useJobWrite";
 import { FileButton } from "../../shared/fields/FileButton";
 import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import "./WeatherFile.css";
 
 /** Coldest and hottest air from an hourly weather file, read on this installation. */
 export function WeatherFile({ jobId }: { jobId: string }) {

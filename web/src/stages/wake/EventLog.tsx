@@ -1,5 +1,6 @@
 import type { Rehearsal, Verdict } from "../../shared/api/types";
 import { Mark } from "../../shared/marks/Mark";
+import "./EventLog.css";
 
 type Event = Rehearsal["shown"]["events"][number];
 const S_PER_MIN = 60;

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api } from "../../shared/api/calls";
 import { useJobWrite } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import "./LiftLock.css";
 
 /** Lifting a lock: a licensed person, a reason, for good in the record. */
 export function LiftLock({ jobId, stepKey }: { jobId: string; stepKey: string }) {

@@ -4,6 +4,7 @@ import { useJobWrite } from "../../shared/api/useJobWrite";
 import { clock } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Lamp } from "./Lamp";
+import "./Lights.css";
 
 /** What the lights show, decoded by the device's own table: a touch keeps what was seen. */
 export function Lights({ jobId, wake, timezone }: { jobId: string; wake: WakeStage; timezone: string }) {

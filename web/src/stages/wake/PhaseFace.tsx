@@ -7,6 +7,8 @@ import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { useKey } from "../../shared/lib/useKey";
 import { StepCard } from "./StepCard";
 import { StepShape } from "./StepShape";
+import "./wake.css";
+import "./PhaseFace.css";
 
 /** One phase: the steps under each other on one line, the one that is next laid open. */
 export function PhaseFace({ jobId, phase, timezone }: { jobId: string; phase: WakePhase; timezone: string }) {

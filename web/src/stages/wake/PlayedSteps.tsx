@@ -1,6 +1,7 @@
 import { Button } from "antd";
 import type { ActIn, Rehearsal } from "../../shared/api/types";
 import { StepShape } from "./StepShape";
+import "./wake.css";
 
 /** The steps of the rehearsed phase: done, out of turn, next; what only eyes can tell is said with a touch. */
 export function PlayedSteps({ steps, act }: { steps: Rehearsal["steps"]; act: (act: Omit<ActIn, "at_s">) => void }) {

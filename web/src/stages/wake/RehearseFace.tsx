@@ -5,6 +5,8 @@ import { EventLog } from "./EventLog";
 import { PlantPicture } from "./PlantPicture";
 import { PlayedSteps } from "./PlayedSteps";
 import { useRehearsal, type Setting } from "./useRehearsal";
+import "./wake.css";
+import "./RehearseFace.css";
 
 const SPEEDS = [0, 1, 10, 60] as const;
 const S_PER_MIN = 60;

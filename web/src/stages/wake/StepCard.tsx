@@ -5,6 +5,8 @@ import { Photos } from "../../shared/evidence/Photos";
 import { GateLine } from "../../shared/judging/GateLine";
 import { LateNote } from "./LateNote";
 import { LiftLock } from "./LiftLock";
+import "./wake.css";
+import "./StepCard.css";
 
 interface StepCardProps {
   jobId: string;

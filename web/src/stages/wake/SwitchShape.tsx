@@ -1,3 +1,5 @@
+import "./wake.css";
+import "./SwitchShape.css";
 type Position = "ON" | "OFF" | null;
 
 const SIZE_PX = 40;

@@ -6,6 +6,8 @@ import type { ReadingIn, SwitchStanding } from "../../shared/api/types";
 import { useJobWrite } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { SwitchShape } from "./SwitchShape";
+import "./SwitchStrip.css";
+import "./wake.css";
 
 /** Where every switch of the sequence stands, by what was last said; a touch says it anew. */
 export function SwitchStrip({ jobId, switches }: { jobId: string; switches: SwitchStanding[] }) {

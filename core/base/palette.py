@@ -1,0 +1,35 @@
+"""The colours of screens, drawings and paper, as one data file has them."""
+
+from __future__ import annotations
+
+from functools import cache
+
+from core.data import load
+
+PALETTE = "palette"
+
+
+@cache
+def lights() -> dict[str, dict[str, str]]:
+    """Every light by name, and the lamps: a colour for each name. A light lacks what paper says."""
+    loaded: dict[str, dict[str, str]] = load(PALETTE)
+    return loaded
+
+
+def colour(name: str) -> str:
+    """The colour of that name on paper. Raises KeyError when there is none."""
+    return lights()["paper"][name]
+
+
+def tokens_css() -> str:
+    """The palette as custom properties of a stylesheet."""
+    paper, glare = lights()["paper"], lights()["glare"]
+    return (
+        "/* Generated from core/data/palette.json. */\n"
+        f":root {{\n{_properties(paper)}}}\n"
+        f':root[data-light="glare"] {{\n{_properties(glare)}}}\n'
+    )
+
+
+def _properties(names: dict[str, str]) -> str:
+    return "".join(f"  --{name}: {value};\n" for name, value in names.items())
