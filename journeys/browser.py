@@ -27,7 +27,7 @@ window.fetch = (...of) => {
   return asked(...of).finally(() => setTimeout(() => { window.awaited -= 1; }, 0));
 };"""
 SETTLED = """() => window.awaited === 0 && document.fonts.status === 'loaded'
-  && document.querySelector('.nothing') === null"""
+  && [...document.querySelectorAll('.nothing')].every((one) => !one.innerText.startsWith('Opening'))"""
 # Another page of the app without loading it anew, as a link does.
 GO = """(path) => {
   window.history.pushState({}, '', path);

@@ -7,14 +7,14 @@ import subprocess
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
-CODE_SUFFIXES = {".py", ".ts", ".tsx", ".css", ".typ"}
+CODE_SUFFIXES = {".py", ".ts", ".tsx", ".js", ".css", ".typ", ".sh"}
 COMMENTS = ("#", "//", "/*", "*")
 GENERATED = {"schema.d.ts"}
 
 
 def is_test(path: Path) -> bool:
-    """Tests live in folders named tests, and in journeys."""
-    return "tests" in path.parts or "journeys" in path.parts
+    """Tests live in folders named tests, in journeys, and beside what they test in the front end."""
+    return "tests" in path.parts or "journeys" in path.parts or ".test." in path.name
 
 
 def lines(path: Path) -> int:

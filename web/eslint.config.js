@@ -12,6 +12,11 @@ export default tseslint.config(
   {
     rules: {
       "@typescript-eslint/restrict-template-expressions": ["error", { allowNumber: true }],
+      // The kit's fields are controls too.
+      "jsx-a11y/label-has-associated-control": [
+        "error",
+        { controlComponents: ["Input", "Input.*", "Select", "DatePicker"], depth: 3 },
+      ],
       "@typescript-eslint/no-confusing-void-expression": ["error", { ignoreArrowShorthand: true }],
     },
   },

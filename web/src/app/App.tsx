@@ -1,17 +1,19 @@
 import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
 import { ConfigProvider } from "antd";
-import { lazy, Suspense } from "react";
+import { Suspense, type ReactNode } from "react";
 import { BrowserRouter, Route, Routes } from "react-router";
 import { Home } from "../home/Home";
 import { api } from "../shared/api/calls";
 import { Refusal } from "../shared/api/transport";
+import { Boundary } from "../shared/layout/Boundary";
+import { lazyAgain } from "../shared/lib/lazyAgain";
 import { JobPage } from "./JobPage";
 import { useLight } from "./lights";
 import { SignIn } from "./SignIn";
 import { themeFor } from "./theme";
 
-const ShelfPage = lazy(() => import("../shelf/ShelfPage"));
-const BenchPage = lazy(() => import("../bench/BenchPage"));
+const ShelfPage = lazyAgain(() => import("../shelf/ShelfPage"));
+const BenchPage = lazyAgain(() => import("../bench/BenchPage"));
 const FRESH_MS = 5_000;
 const SERVER_FAULT = 500;
 
@@ -43,27 +45,44 @@ function Doors() {
   if (session.isPending) return <p className="nothing">Opening</p>;
   if (session.isError) return <p className="nothing">{session.error.message}</p>;
   if (session.data.name === null) return <SignIn demo={session.data.demo} />;
+  const home = <Home name={session.data.name} />;
   return (
     <Routes>
-      <Route path="/" element={<Home name={session.data.name} />} />
-      <Route path="/jobs/:jobId/:stage" element={<JobPage />} />
+      <Route path="/" element={<Page what="The list of jobs">{home}</Page>} />
+      <Route
+        path="/jobs/:jobId/:stage"
+        element={
+          <Page what="This job">
+            <JobPage />
+          </Page>
+        }
+      />
       <Route
         path="/shelf"
         element={
-          <Suspense fallback={<p className="nothing">Opening the shelf</p>}>
+          <Page what="The shelf">
             <ShelfPage />
-          </Suspense>
+          </Page>
         }
       />
       <Route
         path="/bench"
         element={
-          <Suspense fallback={<p className="nothing">Opening the bench</p>}>
+          <Page what="The bench">
             <BenchPage />
-          </Suspense>
+          </Page>
         }
       />
-      <Route path="*" element={<Home name={session.data.name} />} />
+      <Route path="*" element={<Page what="The list of jobs">{home}</Page>} />
     </Routes>
+  );
+}
+
+/** One page, held by itself: a fault in it leaves the others as they are. */
+function Page({ what, children }: { what: string; children: ReactNode }) {
+  return (
+    <Boundary what={what}>
+      <Suspense fallback={<p className="nothing">Opening</p>}>{children}</Suspense>
+    </Boundary>
   );
 }

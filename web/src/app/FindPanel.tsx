@@ -71,12 +71,11 @@ function everything(assessment: Assessment): Findable[] {
 interface FindPanelProps {
   jobId: string;
   assessment: Assessment;
-  open: boolean;
   close: () => void;
 }
 
 /** Find any reading, verdict or setting of the job and go to its stage. */
-export function FindPanel({ jobId, assessment, open, close }: FindPanelProps) {
+export function FindPanel({ jobId, assessment, close }: FindPanelProps) {
   const [typed, setTyped] = useState("");
   const navigate = useNavigate();
   const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
@@ -92,9 +91,9 @@ export function FindPanel({ jobId, assessment, open, close }: FindPanelProps) {
     void navigate(`/jobs/${jobId}/${slugOf(one.stage)}`);
   };
   return (
-    <Modal title="Find in this job" open={open} onCancel={close} footer={null} width={560} destroyOnHidden>
+    <Modal title="Find in this job" open onCancel={close} footer={null} width={560} destroyOnHidden>
       <Input
-        autoFocus
+        ref={(field) => field?.focus()}
         aria-label="Find"
         placeholder="A string, a verdict, a setting"
         value={typed}

@@ -2,6 +2,7 @@ import { Suspense, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { useJob } from "../shared/api/useJob";
 import { useKey } from "../shared/lib/useKey";
+import { Boundary } from "../shared/layout/Boundary";
 import { FindPanel } from "./FindPanel";
 import { Foot } from "./Foot";
 import { JobHead } from "./JobHead";
@@ -41,12 +42,24 @@ export function JobPage() {
   return (
     <div className="page">
       <JobHead jobId={jobId} view={job.data} here={entry.number} />
-      <Suspense fallback={<p className="nothing">Opening the stage</p>}>
-        <Stage key={jobId} jobId={jobId} view={job.data} whyAll={whyAll} />
-      </Suspense>
+      <Boundary
+        key={`${jobId} ${stage}`}
+        what={`${entry.slug.charAt(0).toUpperCase()}${entry.slug.slice(1)}`}
+        resetOn={job.data}
+      >
+        <Suspense fallback={<p className="nothing">Opening the stage</p>}>
+          <Stage key={jobId} jobId={jobId} view={job.data} whyAll={whyAll} />
+        </Suspense>
+      </Boundary>
       <Foot />
-      <KeysPanel open={panel === "keys"} close={() => setPanel(null)} />
-      <FindPanel jobId={jobId} assessment={job.data.assessment} open={panel === "find"} close={() => setPanel(null)} />
+      <Boundary what="The list of keys">
+        <KeysPanel open={panel === "keys"} close={() => setPanel(null)} />
+      </Boundary>
+      {panel === "find" && (
+        <Boundary what="Find">
+          <FindPanel jobId={jobId} assessment={job.data.assessment} close={() => setPanel(null)} />
+        </Boundary>
+      )}
     </div>
   );
 }

@@ -1,4 +1,5 @@
-import { lazy, type ComponentType } from "react";
+import type { ComponentType } from "react";
+import { lazyAgain } from "../shared/lib/lazyAgain";
 import type { StageProps } from "../shared/layout/StageFrame";
 
 export interface StageEntry {
@@ -9,15 +10,15 @@ export interface StageEntry {
 
 /** The stages that are built, by number; the arc shows the others as not built yet. */
 export const BUILT_STAGES: StageEntry[] = [
-  { number: 1, slug: "arrive", component: lazy(() => import("../stages/arrive/ArriveStage")) },
-  { number: 2, slug: "hang", component: lazy(() => import("../stages/hang/HangStage")) },
-  { number: 3, slug: "earth", component: lazy(() => import("../stages/earth/EarthStage")) },
-  { number: 4, slug: "string", component: lazy(() => import("../stages/string/StringStage")) },
-  { number: 5, slug: "feed", component: lazy(() => import("../stages/feed/FeedStage")) },
-  { number: 7, slug: "prove", component: lazy(() => import("../stages/prove/ProveStage")) },
-  { number: 8, slug: "wake", component: lazy(() => import("../stages/wake/WakeStage")) },
-  { number: 9, slug: "set", component: lazy(() => import("../stages/set/SetStage")) },
-  { number: 10, slug: "leave", component: lazy(() => import("../stages/leave/LeaveStage")) },
+  { number: 1, slug: "arrive", component: lazyAgain(() => import("../stages/arrive/ArriveStage")) },
+  { number: 2, slug: "hang", component: lazyAgain(() => import("../stages/hang/HangStage")) },
+  { number: 3, slug: "earth", component: lazyAgain(() => import("../stages/earth/EarthStage")) },
+  { number: 4, slug: "string", component: lazyAgain(() => import("../stages/string/StringStage")) },
+  { number: 5, slug: "feed", component: lazyAgain(() => import("../stages/feed/FeedStage")) },
+  { number: 7, slug: "prove", component: lazyAgain(() => import("../stages/prove/ProveStage")) },
+  { number: 8, slug: "wake", component: lazyAgain(() => import("../stages/wake/WakeStage")) },
+  { number: 9, slug: "set", component: lazyAgain(() => import("../stages/set/SetStage")) },
+  { number: 10, slug: "leave", component: lazyAgain(() => import("../stages/leave/LeaveStage")) },
 ];
 
 export const slugOf = (stage: number) => BUILT_STAGES.find((one) => one.number === stage)?.slug ?? "string";

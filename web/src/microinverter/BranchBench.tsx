@@ -8,6 +8,7 @@ import { Pick } from "../shared/fields/Pick";
 import { SheetPick } from "../shared/fields/SheetPick";
 import { Field } from "../shared/fields/Field";
 import "./microinverter.css";
+import "./BranchBench.css";
 
 const NO_BOX = "";
 type Fed = Omit<Extract<Edit, { do: "set_branch" }>, "do" | "name">;

@@ -3,7 +3,7 @@ import type { RoofStage } from "../shared/api/types";
 import { Faces } from "../shared/layout/Faces";
 import { Rail } from "../shared/readings/Rail";
 import { StageFrame, type StageProps } from "../shared/layout/StageFrame";
-import { PlanDrawer } from "../stages/string/PlanDrawer";
+import { PlanDrawer } from "../shared/plan/PlanDrawer";
 import { MapFace } from "./MapFace";
 import { OnFace } from "./OnFace";
 import { PaintFace } from "./PaintFace";

@@ -3,6 +3,7 @@ import { useChange } from "../api/useJobWrite";
 import { useShelf } from "../api/useShelf";
 import { letGo } from "../lib/useKey";
 import { ProblemNote } from "../judging/ProblemNote";
+import "./ProfilePick.css";
 
 /** The grid profile of the site: never chosen but by the user. */
 export function ProfilePick({ jobId, now }: { jobId: string; now: string | null }) {

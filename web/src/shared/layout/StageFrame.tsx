@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { Boundary } from "./Boundary";
 import "./StageFrame.css";
 
 interface StageFrameProps {
@@ -20,10 +21,16 @@ export function StageFrame({ title, about, aside, caution, children, rail }: Sta
           <p className="stage-about">{about}</p>
           <p className="stage-aside">{aside}</p>
         </header>
-        {children}
+        <Boundary what="This part of the stage" resetOn={children}>
+          {children}
+        </Boundary>
         <p className="caution">{caution}</p>
       </main>
-      <aside className="rail">{rail}</aside>
+      <aside className="rail">
+        <Boundary what="The readings" resetOn={rail}>
+          {rail}
+        </Boundary>
+      </aside>
     </div>
   );
 }

@@ -11,6 +11,7 @@ import { DraftField } from "../../shared/fields/DraftField";
 import { KeepRow } from "../../shared/fields/KeepRow";
 import { pickedSheet, useDraft } from "../../shared/fields/useDraft";
 import { SURGES } from "./words";
+import "./DcPanel.css";
 
 type Put = Extract<Edit, { do: "choose_dc" }>;
 

@@ -6,7 +6,6 @@ import { useNarrow } from "../../shared/lib/useNarrow";
 import { corners, hangs, layOut, namedBelow, type PathLayout } from "./pathPlaces";
 import { SymbolShape } from "./SymbolShape";
 import "./EnergyPath.css";
-import "./feed.css";
 
 type Path = FeedStage["path"];
 type Place = Path["places"][number];

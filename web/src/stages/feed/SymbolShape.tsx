@@ -1,6 +1,5 @@
 import symbols from "../../../../core/data/symbols.json";
 import "./SymbolShape.css";
-import "./feed.css";
 
 interface Stroke {
   kind: string;

@@ -2,7 +2,6 @@ import type { HungDevice } from "../../shared/api/types";
 import type { Scale } from "../../shared/draw/scale";
 import { figure } from "../../shared/lib/figures";
 import { MarkShape } from "../../shared/marks/Mark";
-import "./hang.css";
 import "./DeviceShape.css";
 
 const NAME_PX = 8.2;

@@ -4,11 +4,12 @@ import type { Edit, JobView, ModulePlace } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { strung } from "../../shared/lib/strung";
-import { AddPlane } from "./AddPlane";
-import { PlaneEditor } from "./PlaneEditor";
-import { turned } from "./roof";
+import { AddPlane } from "../../shared/plan/AddPlane";
+import { PlaneEditor } from "../../shared/plan/PlaneEditor";
+import { turned } from "../../shared/plan/roof";
 import { RoofPicture } from "./RoofPicture";
 import type { FaceProps } from "./VoltsFace";
+import "./RoofFace.css";
 
 /** The roof: strings painted on its modules, home-run ends marked, and the planes themselves. */
 export function RoofFace({ jobId, view, selected, select }: FaceProps) {

@@ -1,7 +1,7 @@
 import { useState, type KeyboardEvent, type PointerEvent } from "react";
 import type { ModulePlace, Plane, StringPlan } from "../../shared/api/types";
 import { figure } from "../../shared/lib/figures";
-import { hasModule, passed, samePlace, touched } from "./roof";
+import { hasModule, passed, samePlace, touched } from "../../shared/plan/roof";
 import "./RoofPicture.css";
 import "./string.css";
 

@@ -6,7 +6,7 @@ import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
 import { strung } from "../../shared/lib/strung";
 import { ArrangeFace } from "./ArrangeFace";
 import { BranchesStage } from "../../microinverter/BranchesStage";
-import { PlanDrawer } from "./PlanDrawer";
+import { PlanDrawer } from "../../shared/plan/PlanDrawer";
 import { RoofFace } from "./RoofFace";
 import { VoltsFace } from "./VoltsFace";
 

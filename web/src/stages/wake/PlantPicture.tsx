@@ -2,8 +2,8 @@ import type { ActIn, Rehearsal } from "../../shared/api/types";
 import { figure } from "../../shared/lib/figures";
 import { Lamp } from "./Lamp";
 import { SwitchShape } from "./SwitchShape";
-import "./wake.css";
 import "./PlantPicture.css";
+import "./wake.css";
 
 /** From the roof to the supply: the switches that stand on the way of each side, in the order of the way. */
 const DC_WAY = ["leads", "plugs", "roof", "dc"];

@@ -1,5 +1,4 @@
 import type { WakeStep } from "../../shared/api/types";
-import "./wake.css";
 import "./StepShape.css";
 
 /** A step on its line: done, here, locked, not as expected, still to come. Shape carries it. */

@@ -1,4 +1,3 @@
-import "./wake.css";
 import "./SwitchShape.css";
 type Position = "ON" | "OFF" | null;
 

@@ -1,10 +1,10 @@
 import { Select } from "antd";
-import type { JobView } from "../../shared/api/types";
-import { useChange } from "../../shared/api/useJobWrite";
-import { Entry } from "../../shared/fields/Entry";
-import { figure } from "../../shared/lib/figures";
-import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { strung } from "../../shared/lib/strung";
+import type { JobView } from "../api/types";
+import { useChange } from "../api/useJobWrite";
+import { Entry } from "../fields/Entry";
+import { figure } from "../lib/figures";
+import { ProblemNote } from "../judging/ProblemNote";
+import { strung } from "../lib/strung";
 import "./StringFields.css";
 
 /** Where a string hangs, changed by hand: its plane, its tracker, the fuse in each of its poles. */

@@ -1,7 +1,7 @@
 import { Button, Input, Select } from "antd";
 import { useState } from "react";
-import { useEdit } from "../../shared/api/useJobWrite";
-import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { useEdit } from "../api/useJobWrite";
+import { ProblemNote } from "../judging/ProblemNote";
 import { MOUNTINGS } from "./PlaneEditor";
 
 type Mounting = "close" | "raised" | "open";

@@ -1,11 +1,11 @@
 import { Button, Drawer } from "antd";
 import { useState } from "react";
-import type { JobView, Kind } from "../../shared/api/types";
-import { useEdit } from "../../shared/api/useJobWrite";
-import { Entry } from "../../shared/fields/Entry";
-import { figure } from "../../shared/lib/figures";
-import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { SheetPick } from "../../shared/fields/SheetPick";
+import type { JobView, Kind } from "../api/types";
+import { useEdit } from "../api/useJobWrite";
+import { Entry } from "../fields/Entry";
+import { figure } from "../lib/figures";
+import { ProblemNote } from "../judging/ProblemNote";
+import { SheetPick } from "../fields/SheetPick";
 import { Offers } from "./Offers";
 import { PackPick } from "./PackPick";
 import { StringFields } from "./StringFields";

@@ -1,12 +1,12 @@
 import { useMutation } from "@tanstack/react-query";
 import { Button, Select } from "antd";
 import { useState } from "react";
-import { api } from "../../shared/api/calls";
-import type { Climate } from "../../shared/api/types";
-import { useChange } from "../../shared/api/useJobWrite";
-import { FileButton } from "../../shared/fields/FileButton";
-import { figure } from "../../shared/lib/figures";
-import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { api } from "../api/calls";
+import type { Climate } from "../api/types";
+import { useChange } from "../api/useJobWrite";
+import { FileButton } from "../fields/FileButton";
+import { figure } from "../lib/figures";
+import { ProblemNote } from "../judging/ProblemNote";
 import "./WeatherFile.css";
 
 /** Coldest and hottest air from an hourly weather file, read on this installation. */

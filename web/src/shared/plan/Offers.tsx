@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { Button } from "antd";
-import { api } from "../../shared/api/calls";
-import type { SheetOffer } from "../../shared/api/types";
-import { useEdit } from "../../shared/api/useJobWrite";
-import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { Mark } from "../../shared/marks/Mark";
+import { api } from "../api/calls";
+import type { SheetOffer } from "../api/types";
+import { useEdit } from "../api/useJobWrite";
+import { ProblemNote } from "../judging/ProblemNote";
+import { Mark } from "../marks/Mark";
 import "./Offers.css";
 
 /** Newer sheets than those that the job is judged by, and what each would change; never taken by itself. */

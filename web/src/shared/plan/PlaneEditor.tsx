@@ -1,11 +1,11 @@
 import { Button, Input, Select } from "antd";
 import { useState } from "react";
-import type { Plane } from "../../shared/api/types";
-import { useChange, useEdit } from "../../shared/api/useJobWrite";
-import { Entry } from "../../shared/fields/Entry";
-import { figure } from "../../shared/lib/figures";
-import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { Field } from "../../shared/fields/Field";
+import type { Plane } from "../api/types";
+import { useChange, useEdit } from "../api/useJobWrite";
+import { Entry } from "../fields/Entry";
+import { figure } from "../lib/figures";
+import { ProblemNote } from "../judging/ProblemNote";
+import { Field } from "../fields/Field";
 import { resized } from "./roof";
 
 export const MOUNTINGS = [

@@ -1,11 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { Select } from "antd";
-import { api } from "../../shared/api/calls";
-import type { JobView } from "../../shared/api/types";
-import { useEdit } from "../../shared/api/useJobWrite";
-import { useShelf } from "../../shared/api/useShelf";
-import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { PackFigures } from "../../shared/fields/PackFigures";
+import { api } from "../api/calls";
+import type { JobView } from "../api/types";
+import { useEdit } from "../api/useJobWrite";
+import { useShelf } from "../api/useShelf";
+import { ProblemNote } from "../judging/ProblemNote";
+import { PackFigures } from "../fields/PackFigures";
 
 /** The rule pack of a job, and any of its figures replaced for this job with a reason. */
 export function PackPick({ jobId, view }: { jobId: string; view: JobView }) {

@@ -1,4 +1,4 @@
-import type { ModulePlace, Plane } from "../../shared/api/types";
+import type { ModulePlace, Plane } from "../api/types";
 
 const MODULE = "#";
 const GAP = ".";
