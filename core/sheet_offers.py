@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from core.assess import assess
+from core.assessment.judgements import every_judgement
 from core.assessment.whole import Assessment
 from core.base.errors import Refused
-from core.base.judgement import Judgement, Verdict
+from core.base.judgement import Verdict
 from core.edits.sheets_and_figures import with_sheet
 from core.equipment.catalogue_csv import flat
 from core.equipment.sheet import Sheet
@@ -78,31 +79,17 @@ def _figures(held: Sheet, newer: Sheet) -> tuple[FigureChange, ...]:
 
 
 def turned(before: Assessment, after: Assessment) -> tuple[VerdictChange, ...]:
-    """The judgements of wall, earth path and strings whose verdict is another one afterwards."""
-    was, now = _judged(before), _judged(after)
+    """Every judgement whose verdict is another one afterwards, or that is new."""
+    was, now = every_judgement(before), every_judgement(after)
     return tuple(
         VerdictChange(
             where=where,
             title=judgement.title,
-            was=was[where, title].verdict if (where, title) in was else None,
+            was=was[where, title, rule_id].verdict if (where, title, rule_id) in was else None,
             now=judgement.verdict,
             reason=judgement.reason,
         )
-        for (where, title), judgement in now.items()
-        if (where, title) not in was or was[where, title].verdict != judgement.verdict
+        for (where, title, rule_id), judgement in now.items()
+        if (where, title, rule_id) not in was
+        or was[where, title, rule_id].verdict != judgement.verdict
     )
-
-
-def _judged(assessment: Assessment) -> dict[tuple[str, str], Judgement]:
-    stage, roof = assessment.string, assessment.roof
-    groups = [
-        *((one.name, one.judgements) for one in assessment.hang.devices),
-        *((one.name, one.judgements) for one in assessment.earth.links),
-        *((f"String {one.name}", one.judgements) for one in (stage.strings if stage else ())),
-        *((f"Tracker {one.number}", one.judgements) for one in (stage.trackers if stage else ())),
-        ("Inverter", stage.whole if stage else ()),
-        *((f"Branch {one.name}", one.judgements) for one in (roof.branches if roof else ())),
-        ("Roof", roof.judgements if roof else ()),
-        *((ask.title, ask.judgements) for ask in assessment.asks),
-    ]
-    return {(where, one.title): one for where, found in groups for one in found}

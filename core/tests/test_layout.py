@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import replace
+from pathlib import Path
+from typing import Any
 from unittest import TestCase
 
 from hypothesis import given
 from hypothesis import strategies as st
 
 from core.assess import assess
+from core.assessment.judgements import every_judgement
+from core.assessment.whole import Assessment
 from core.base.errors import Refused
+from core.base.form import write
 from core.edits.planes import shaped, with_plane, without_plane
 from core.edits.sheets_and_figures import with_override, with_pack, with_sheet, without_override
 from core.edits.strings import (
@@ -39,6 +44,9 @@ def drawn() -> Job:
 
 def place(plane: str, row: int, column: int) -> ModulePlace:
     return ModulePlace(plane=plane, row=row, column=column)
+
+
+DEMO = Path(__file__).resolve().parents[2] / "server" / "demo" / "jobs"
 
 
 class Roof(TestCase):
@@ -127,6 +135,17 @@ class Roof(TestCase):
         self.assertEqual(gone.retired, ("West",))
 
 
+def judged(assessment: Assessment) -> Iterator[dict[str, Any]]:
+    """Every judgement in an assessment as it is written."""
+    ahead = [write(assessment)]
+    while ahead:
+        one = ahead.pop()
+        if isinstance(one, dict) and "rule_id" in one:
+            yield one
+        elif isinstance(one, dict | list):
+            ahead.extend(one.values() if isinstance(one, dict) else one)
+
+
 class Sheets(TestCase):
     def test_a_newer_sheet_is_offered_with_what_it_would_turn(self) -> None:
         job = sample_job()
@@ -147,6 +166,21 @@ class Sheets(TestCase):
         airy = replace(job.inverter, body=replace(body, clearance_left_mm=400.0))
         turned = [one.title for one in offer("inverters", hung, hung.inverter, airy).verdicts]
         self.assertIn("Space on the left", turned)
+
+    def test_twice_the_power_turns_what_the_feed_and_the_settings_say(self) -> None:
+        job = read_job((DEMO / "ferry-office.json").read_bytes())
+        twice = replace(
+            job.inverter, sheet_revision="2027-01", rated_ac_w=2 * job.inverter.rated_ac_w
+        )
+        before, after = assess(job), assess(replace(job, inverter=twice))
+        turned = {v.where for v in offer("inverters", job, job.inverter, twice).verdicts}
+        self.assertTrue(any("feed" in where.lower() or "run" in where.lower() for where in turned))
+        # Another way to the same: every object of the written assessment that is a judgement.
+        for assessment in (before, after):
+            found = {(one["title"], one["rule_id"], one["verdict"]) for one in judged(assessment)}
+            told = {(o.title, o.rule_id, o.verdict) for o in every_judgement(assessment).values()}
+            self.assertLessEqual(told, found)
+            self.assertEqual({f[:2] for f in found}, {t[:2] for t in told})
 
     def test_a_sheet_that_does_not_fit_says_why(self) -> None:
         job = sample_job()
