@@ -8,9 +8,9 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from datetime import date
-from typing import Annotated, Literal
+from typing import Annotated, Literal, NoReturn
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from core.base.errors import Problem, Refused, problem
@@ -395,6 +395,17 @@ class Job(Checked):
         """Devices of the feed that carry a breaker, by name."""
         return tuple(one.name for one in self.feed.devices if one.breaker is not None)
 
+    def only(self, *parts: str) -> Job:
+        """This job with some of its parts; to read any other raises.
+
+        What a cache is keyed by: two such jobs are equal where these parts are, and whatever is
+        made of one cannot have looked at more.
+        """
+        seen = object.__new__(Job)
+        vars(seen).update(dict.fromkeys(_PARTS, UNSEEN))
+        vars(seen).update({name: getattr(self, name) for name in parts})
+        return seen
+
     def plane(self, name: str) -> Plane:
         """The plane of that name."""
         return next(plane for plane in self.planes if plane.name == name)
@@ -410,6 +421,20 @@ def run_ends(feed: FeedPlan, strings: tuple[StringPlan, ...]) -> tuple[str, ...]
     )
     return (*ac, *dict.fromkeys(dc))
 
+
+class _Unseen:
+    """A part that is not among those that a cache is keyed by."""
+
+    def _refuse(self, *_: object) -> NoReturn:
+        raise LookupError("this part of the job is not among what the cache is keyed by")
+
+    __getattr__ = __iter__ = __len__ = __bool__ = _refuse
+
+
+UNSEEN = _Unseen()
+_PARTS = tuple(field.name for field in fields(Job))
+# By what a rule pack is found: a judgement that takes its figures reads all three.
+PACK_PARTS = ("rule_pack", "own_pack", "overrides")
 
 # The parts of a job that only grow; the rest is its plan.
 KEPT_APART = ("readings", "settings_written", "evidence", "gateway_reads", "step_overrides")

@@ -42,8 +42,11 @@ class Feed:
     exact, and for constant power it errs to the low side by less than a hundredth of the rise.
     """
 
-    def __init__(self, job: Job, readings: Readings, branch: Branch | None = None) -> None:
+    def __init__(
+        self, job: Job, readings: Readings, hung: frozenset[str], branch: Branch | None = None
+    ) -> None:
         self.job = job
+        self.hung = hung
         self.readings = readings
         self.branch = branch
         self.rules: RulePack = job.rules
@@ -284,7 +287,7 @@ class Feed:
         )
 
 
-def feed_of(job: Job, readings: Readings) -> Feed:
+def feed_of(job: Job, readings: Readings, hung: frozenset[str]) -> Feed:
     """The job's feed; on a roof of microinverters, of the branch that stands highest.
 
     A branch whose way is not known yet comes first: it must not hide behind those that are.
@@ -292,8 +295,8 @@ def feed_of(job: Job, readings: Readings) -> Feed:
     plan = job.micro
     branches = [one for one in plan.branches if one.units] if plan else []
     if not branches:
-        return Feed(job, readings)
-    views = [Feed(job, readings, branch) for branch in branches]
+        return Feed(job, readings, hung)
+    views = [Feed(job, readings, hung, branch) for branch in branches]
     first = max(views, key=_stands)
     first.others = tuple(view for view in views if view is not first)
     return first

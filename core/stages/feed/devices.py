@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Literal, get_args
 
 from core.assessment.feed import FeedDeviceState
-from core.assessment.whole import Ask, StringAssessment
+from core.assessment.whole import Ask
 from core.base.judgement import Judgement, holds, waiting, worst
 from core.base.messages import figure, say
 from core.base.stage_numbers import FEED as STAGE
@@ -39,6 +39,7 @@ from core.rules.ac.switching import (
 from core.rules.prove.yes_no_steps import step_seen, step_waits
 from core.rules.wall.wall_fixings import entry_outdoors
 from core.stages.feed.context import Feed, deciding
+from core.stages.feed.runs import StringLoad
 from core.stages.reading_index import ask
 
 SwitchStep = Literal["line_side", "isolator_up"]
@@ -220,10 +221,9 @@ def loop_ask(feed: Feed) -> Ask:
 
 def switch_asks(feed: Feed) -> tuple[Ask, ...]:
     """Line and load side of every isolator, and its way up where the wall does not ask for it."""
-    hung = {one.name for one in feed.job.wall.devices} if feed.job.wall else set()
     found = list[Ask]()
     for name in feed.job.switches:
-        steps: tuple[SwitchStep, ...] = ("line_side",) if name in hung else BEFORE_WIRING
+        steps: tuple[SwitchStep, ...] = ("line_side",) if name in feed.hung else BEFORE_WIRING
         found += [_step_ask(feed, step, name) for step in steps]
     return tuple(found)
 
@@ -234,7 +234,7 @@ def _step_ask(feed: Feed, step: SwitchStep, name: str) -> Ask:
     return ask(feed.readings, STAGE, step, name, (judgement,))
 
 
-def dc_switching_state(job: Job, strings: tuple[StringAssessment, ...]) -> FeedDeviceState:
+def dc_switching_state(job: Job, strings: tuple[StringLoad, ...]) -> FeedDeviceState:
     """The chosen way of parting the DC side judged."""
     dc = job.feed.dc
     judgements = (_decided(job), *_dc_switches(job, strings), _dc_surge(job))
@@ -270,7 +270,7 @@ def _dc_surge(job: Job) -> Judgement:
     return surge_dc(fitted=job.feed.dc.surge != "none", length_m=max(lengths), rule_pack=job.rules)
 
 
-def _dc_switches(job: Job, strings: tuple[StringAssessment, ...]) -> tuple[Judgement, ...]:
+def _dc_switches(job: Job, strings: tuple[StringLoad, ...]) -> tuple[Judgement, ...]:
     dc, found = job.feed.dc, list[Judgement]()
     volts, isc_a = _coldest_v(job, strings), job.module.isc_a
     names = DC_SWITCHES[dc.school]
@@ -300,10 +300,10 @@ def _dc_switches(job: Job, strings: tuple[StringAssessment, ...]) -> tuple[Judge
     return tuple(found)
 
 
-def _coldest_v(job: Job, strings: tuple[StringAssessment, ...]) -> float | None:
+def _coldest_v(job: Job, strings: tuple[StringLoad, ...]) -> float | None:
     """The highest that any string's switch must part; None while a string's is not known."""
     if job.optimiser is not None:
         return job.optimiser.fixed_string_v
-    volts = [one.volts.voc_cold_v if one.volts else None for one in strings]
+    volts = [one.voc_cold_v for one in strings]
     known = [one for one in volts if one is not None]
     return max(known) if len(known) == len(strings) else None

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import lru_cache
 
 from core.assessment.feed import DcRunState, DcSizeStep, RunState
-from core.assessment.whole import StringAssessment
 from core.base.errors import Refused
 from core.base.judgement import Judgement, waiting, worst
 from core.base.messages import figure, say
@@ -69,7 +69,15 @@ def _loss(feed: Feed, run: AcRun) -> float | None:
         return None
 
 
-def dc_run_state(job: Job, string: StringPlan, assessed: StringAssessment) -> DcRunState:
+@dataclass(frozen=True, kw_only=True)
+class StringLoad:
+    """What Feed looks at of a string: its power, and its volts on the coldest morning."""
+
+    power_w: float
+    voc_cold_v: float | None
+
+
+def dc_run_state(job: Job, string: StringPlan, assessed: StringLoad) -> DcRunState:
     """One string's home run: what it carries, what it drops, what the next size buys."""
     current_a, string_v, most_a = _string_figures(job, string, assessed)
     ampacity, drop, judgements = _dc_judged(job.rules, string.home_run, current_a, string_v, most_a)
@@ -93,7 +101,7 @@ def dc_run_state(job: Job, string: StringPlan, assessed: StringAssessment) -> Dc
 
 
 def _string_figures(
-    job: Job, string: StringPlan, assessed: StringAssessment
+    job: Job, string: StringPlan, assessed: StringLoad
 ) -> tuple[float, float, float]:
     """Current and voltage at full sun, and the current that the wire must bear."""
     factor = job.rules.current.isc_factor.value

@@ -11,8 +11,9 @@ from core.base.judgement import Judgement, Verdict, waiting
 from core.base.messages import figure, say
 from core.base.stage_numbers import ARRIVE
 from core.base.stage_numbers import FEED as STAGE
-from core.job.job import Job
+from core.job.job import PACK_PARTS, Job
 from core.job.reading_kinds import kinds_of
+from core.job.readings import Reading
 from core.planning.dc.switching import dc_schools
 from core.rules.ac.circuit import feed_chain
 from core.rules.ac.voltage_rise import AcRise, ac_supply
@@ -22,24 +23,35 @@ from core.stages.feed import runs as feed_runs
 from core.stages.feed import terminations as feed_ends
 from core.stages.feed import voltage_profile as feed_ladder
 from core.stages.feed.context import Feed, feed_of
+from core.stages.feed.runs import StringLoad
 from core.stages.feed.single_line import Judged, energy_path
-from core.stages.keyed import Keyed
 from core.stages.reading_index import Readings, ask
 
 FEEDS_KEPT = 32
 # What is read in Feed.
 FEED_KINDS = frozenset(kinds_of(stage=STAGE))
-# The supply is measured on arriving, against the nameplate.
+FEED_PARTS = (
+    "feed",
+    "strings",
+    "inverter",
+    "micro",
+    "planes",
+    "module",
+    "optimiser",
+    "grid",
+    *PACK_PARTS,
+)
 
 
-@dataclass(frozen=True, eq=False, kw_only=True)
-class Inputs(Keyed):
-    """What Feed is judged by."""
+@dataclass(frozen=True, kw_only=True)
+class Inputs:
+    """What Feed is judged by, and nothing else. hung: names of what hangs on the wall."""
 
     job: Job
-    readings: Readings
-    strings: tuple[StringAssessment, ...]
+    readings: tuple[Reading, ...]
+    strings: tuple[StringLoad, ...]
     earth: Verdict
+    hung: frozenset[str]
 
 
 def feed_stage(
@@ -50,18 +62,23 @@ def feed_stage(
     strings, earth: what String and Earth say already. A key pressed elsewhere in the job finds
     it ready.
     """
-    hung = tuple(one.name for one in job.wall.devices) if job.wall else ()
-    volts = tuple((one.power_w, one.volts.voc_cold_v if one.volts else None) for one in strings)
-    sheets = (job.inverter, job.micro, job.module, job.optimiser, job.rules)
-    read = readings.of_kinds(FEED_KINDS)
-    key = (job.feed, job.strings, sheets, job.grid.profile, hung, volts, earth, read)
-    return _judged(Inputs(job=job, readings=readings, strings=strings, earth=earth, key=key))
+    inputs = Inputs(
+        job=job.only(*FEED_PARTS),
+        readings=readings.of_kinds(FEED_KINDS),
+        strings=tuple(
+            StringLoad(power_w=one.power_w, voc_cold_v=one.volts.voc_cold_v if one.volts else None)
+            for one in strings
+        ),
+        earth=earth,
+        hung=frozenset(one.name for one in job.wall.devices) if job.wall else frozenset(),
+    )
+    return _judged(inputs)
 
 
 @lru_cache(maxsize=FEEDS_KEPT)
 def _judged(of: Inputs) -> tuple[FeedStage, tuple[Ask, ...]]:
     job, strings = of.job, of.strings
-    feed = feed_of(job, of.readings)
+    feed = feed_of(job, Readings(of.readings), of.hung)
     run = feed.segments
     rise = feed_ladder.rise_at(feed, run, feed.supply[0]) if run else None
     today = feed_ladder.ladder(feed, say("feed", "today"), feed.supply[0])

@@ -81,7 +81,7 @@ def _state(job: Job, readings: Readings, roof: Roof, around: Around, branch: Bra
         job, plan, branch.breaker.rated_a if branch.breaker else plan_breaker_a(job, plan)
     )
     current_a = len(branch.units) * plan.unit.line_a
-    view = Feed(job, readings, branch) if branch.units else None
+    view = Feed(job, readings, frozenset(), branch) if branch.units else None
     rise = _risen(view)
     home = _home_run(view)
     feeds = _feeds(job, roof, view, branch, home)

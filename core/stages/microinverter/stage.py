@@ -13,9 +13,10 @@ from core.base.judgement import Judgement, Verdict, waiting
 from core.base.messages import figure, say
 from core.base.stage_numbers import HANG
 from core.base.stage_numbers import STRING as STAGE
-from core.job.job import Job
+from core.job.job import PACK_PARTS, Job
 from core.job.microinverter import phase_units
 from core.job.reading_kinds import ReadingKind, kinds_of
+from core.job.readings import Reading
 from core.job.roof import ModulePlace, Plane, place_text
 from core.planning.microinverter.parts import Roof, roof_of
 from core.planning.microinverter.roof_layout import PlaneLayout
@@ -31,9 +32,8 @@ from core.rules.microinverter.unit_fit import (
 )
 from core.rules.prove.yes_no_steps import Step, step_seen, step_waits
 from core.stages.earth.microinverters import unit_schools
-from core.stages.keyed import Keyed
 from core.stages.microinverter.branches import Around, branch_states
-from core.stages.microinverter.serial_map import SerialMap, gateway_state, last_list, map_state
+from core.stages.microinverter.serial_map import SerialMap, gateway_state, map_state
 from core.stages.microinverter.units import unit_states
 from core.stages.reading_index import Readings, ask
 
@@ -50,12 +50,25 @@ ROOF_KINDS: frozenset[ReadingKind] = frozenset(
 )
 
 
-@dataclass(frozen=True, eq=False, kw_only=True)
-class Inputs(Keyed):
-    """What a roof is judged by."""
+ROOF_PARTS = (
+    "micro",
+    "planes",
+    "module",
+    "site",
+    "feed",
+    "grid",
+    "gateway_reads",
+    "inverter",
+    *PACK_PARTS,
+)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Inputs:
+    """What a roof is judged by, and nothing else."""
 
     job: Job
-    readings: Readings
+    readings: tuple[Reading, ...]
     permit: Verdict
     earthed: Verdict
 
@@ -69,17 +82,19 @@ def roof_stage(
     """
     if job.micro is None:
         return None, ()
-    read = readings.of_kinds(ROOF_KINDS)
-    sheets = (job.micro, job.planes, job.module, job.rules, job.site)
-    looks = (len(job.gateway_reads), job.gateway_reads[-1:], last_list(job))
-    key = (*sheets, job.feed, job.grid.profile, read, looks, permit, earthed)
-    return _judged(Inputs(job=job, readings=readings, permit=permit, earthed=earthed, key=key))
+    inputs = Inputs(
+        job=job.only(*ROOF_PARTS),
+        readings=readings.of_kinds(ROOF_KINDS),
+        permit=permit,
+        earthed=earthed,
+    )
+    return _judged(inputs)
 
 
 @lru_cache(maxsize=ROOFS_KEPT)
 def _judged(of: Inputs) -> tuple[RoofStage, tuple[Ask, ...]]:
     """One roof with what was read of it; a key pressed elsewhere in the job finds it ready."""
-    job, readings, permit, earthed = of.job, of.readings, of.permit, of.earthed
+    job, readings, permit, earthed = of.job, Readings(of.readings), of.permit, of.earthed
     plan = job.roof_plan
     roof, serials = roof_of(job), SerialMap(plan, readings)
     hung = tuple(

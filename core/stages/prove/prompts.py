@@ -13,7 +13,7 @@ from core.base.stage_numbers import PROVE as STAGE
 from core.base.stage_numbers import SET
 from core.figures.rule_packs import RulePack
 from core.job.feed import FeedDevice
-from core.job.job import Job, StringPlan
+from core.job.job import PACK_PARTS, Job, StringPlan
 from core.job.reading_kinds import ReadingKind, kinds_of
 from core.job.readings import HALF_WAVES, INVERTER, LOOKED_OVER, SITE, Reading
 from core.job.subjects import MORE_PAIRS, residual_name
@@ -39,7 +39,6 @@ from core.rules.prove.insulation import (
 )
 from core.rules.prove.residual_trip import residual_band, residual_trips_at, residual_trips_in
 from core.rules.prove.yes_no_steps import Step, step_seen, step_waits
-from core.stages.keyed import Keyed
 from core.stages.reading_index import Readings, ask
 from core.stages.string.expected import conditions
 
@@ -55,12 +54,25 @@ SUN: frozenset[ReadingKind] = frozenset(
 TESTS_KEPT = 32
 
 
-@dataclass(frozen=True, eq=False, kw_only=True)
-class Inputs(Keyed):
-    """What the tests are made from and judged by."""
+TESTED_PARTS = (
+    "strings",
+    "feed",
+    "inverter",
+    "micro",
+    "module",
+    "optimiser",
+    "testing",
+    "planes",
+    *PACK_PARTS,
+)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Inputs:
+    """What the tests are made from and judged by, and nothing else."""
 
     job: Job
-    readings: Readings
+    readings: tuple[Reading, ...]
 
 
 def test_asks(job: Job, readings: Readings) -> tuple[Ask, ...]:
@@ -68,15 +80,12 @@ def test_asks(job: Job, readings: Readings) -> tuple[Ask, ...]:
 
     A key pressed elsewhere in the job finds them ready.
     """
-    sheets = (job.inverter, job.micro, job.module, job.optimiser, job.rules)
-    read = readings.of_kinds(TESTS | SUN)
-    key = (job.strings, job.feed, sheets, job.testing.current, read)
-    return _asked(Inputs(job=job, readings=readings, key=key))
+    return _asked(Inputs(job=job.only(*TESTED_PARTS), readings=readings.of_kinds(TESTS | SUN)))
 
 
 @lru_cache(maxsize=TESTS_KEPT)
 def _asked(of: Inputs) -> tuple[Ask, ...]:
-    job, readings = of.job, of.readings
+    job, readings = of.job, Readings(of.readings)
     return (
         *(_step(readings, "look_over", one, say("look_over", one)) for one in LOOKED_OVER),
         *_string_asks(job, readings),
