@@ -9,9 +9,11 @@ import logging
 import unittest
 from time import monotonic
 from typing import Any
+from unittest.mock import patch
 
 from django.conf import settings
 from django.core.servers.basehttp import WSGIRequestHandler
+from django.db.backends.sqlite3.creation import DatabaseCreation
 from django.test.runner import DiscoverRunner, ParallelTestSuite, RemoteTestResult, RemoteTestRunner
 from django.test.utils import override_settings
 
@@ -71,6 +73,16 @@ class ReplayedResult(TimedResult):
         unittest.TextTestResult.stopTest(self, test)
 
 
+_clone = DatabaseCreation._clone_test_db
+
+
+def _clone_whole(creation: DatabaseCreation, *args: Any, **kwargs: Any) -> None:
+    """Copy a test database with all that still stands in its write-ahead log."""
+    with creation.connection.cursor() as cursor:
+        cursor.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+    _clone(creation, *args, **kwargs)
+
+
 class NoonRunner(DiscoverRunner):
     """Prints the ten slowest tests and ``N passed, N failed`` from the real result."""
 
@@ -90,7 +102,8 @@ class NoonRunner(DiscoverRunner):
 
     def setup_databases(self, **kwargs: Any) -> Any:
         settings.VAR.mkdir(parents=True, exist_ok=True)
-        return super().setup_databases(**kwargs)
+        with patch.object(DatabaseCreation, "_clone_test_db", _clone_whole):
+            return super().setup_databases(**kwargs)
 
     def get_resultclass(self) -> Any:
         return ReplayedResult if self.parallel > 1 else TimedResult

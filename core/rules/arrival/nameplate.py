@@ -20,7 +20,7 @@ LOOKALIKES = {"O": "0", "0": "O", "I": "1", "1": "I", "S": "5", "5": "S", "B": "
 FORM_SIGNS = {"@": "[A-Z]", "#": r"\d"}
 
 Figure = Annotated[float, Quantity("figure of the nameplate", "", 0, 1_000_000)]
-Scanned = Annotated[str, Text("serial or scanned label", 1, 500)]
+Scanned = Annotated[str, Text("serial or scanned label", 0, 500)]
 LimitKind = Literal["nameplate_max_dc", "nameplate_isc", "nameplate_power"]
 
 
