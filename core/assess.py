@@ -19,10 +19,10 @@ from core.assessment.prove import ProveStage
 from core.assessment.site import ArriveStage, EarthLinkState, EarthStage, HangStage
 from core.assessment.wake import WakeStage
 from core.assessment.whole import (
-    Ask,
     Assessment,
     OpenPoint,
     PackLabel,
+    Prompt,
     Replaced,
     StageStanding,
     StringStage,
@@ -54,11 +54,11 @@ from core.stages.feed import stage as feed
 from core.stages.hang import stage as hang
 from core.stages.microinverter import stage as roof
 from core.stages.prove import stage as prove
-from core.stages.reading_index import Readings, ask_key
+from core.stages.reading_index import Readings, prompt_key
 from core.stages.set import stage as grid
 from core.stages.string import stage as string
 from core.stages.wake import stage as wake
-from core.stages.wake.conditions import Around
+from core.stages.wake.conditions import SwitchingContext
 
 BUILT = (
     ARRIVE,
@@ -125,23 +125,23 @@ def assess(job: Job) -> Assessment:
     )
 
 
-def _stages(job: Job, readings: Readings) -> tuple[_Stages, tuple[Ask, ...]]:
+def _stages(job: Job, readings: Readings) -> tuple[_Stages, tuple[Prompt, ...]]:
     """The stages one after the other, each given what those before it say, and all they ask."""
-    arrive_stage, arrive_asks = arrive.arrive_stage(job, readings)
-    hang_stage, hang_asks = hang.hang_stage(job, readings)
-    earth_stage, earth_asks = earth.earth_stage(job, readings)
-    string_stage, string_asks = _strings(job, readings)
+    arrive_stage, arrive_prompts = arrive.arrive_stage(job, readings)
+    hang_stage, hang_prompts = hang.hang_stage(job, readings)
+    earth_stage, earth_prompts = earth.earth_stage(job, readings)
+    string_stage, string_prompts = _strings(job, readings)
     earthed = _worst_of(earth_stage.judgements, earth_stage.links)
     strings = string_stage.strings if string_stage else ()
-    feed_stage, feed_asks = feed.feed_stage(job, readings, strings, earthed)
+    feed_stage, feed_prompts = feed.feed_stage(job, readings, strings, earthed)
     permit = worst(j.verdict for j in arrive_stage.judgements if j.rule_id == "permit_on_file")
-    roof_stage, roof_asks = roof.roof_stage(job, readings, permit, earthed)
-    site_asks = (*arrive_asks, *hang_asks, *earth_asks)
-    before_tests = (*site_asks, *string_asks, *roof_asks, *feed_asks)
-    prove_stage, prove_asks = prove.prove_stage(job, readings, before_tests)
-    grid_stage, grid_asks = grid.grid_stage(job, readings)
-    asks = (*before_tests, *prove_asks, *grid_asks)
-    around = Around(
+    roof_stage, roof_prompts = roof.roof_stage(job, readings, permit, earthed)
+    site_prompts = (*arrive_prompts, *hang_prompts, *earth_prompts)
+    before_tests = (*site_prompts, *string_prompts, *roof_prompts, *feed_prompts)
+    prove_stage, prove_prompts = prove.prove_stage(job, readings, before_tests)
+    grid_stage, grid_prompts = grid.grid_stage(job, readings)
+    asks = (*before_tests, *prove_prompts, *grid_prompts)
+    around = SwitchingContext(
         job=job,
         readings=readings,
         arrive=arrive_stage,
@@ -188,7 +188,7 @@ def _planned(job: Job, stages: _Stages) -> Iterator[OpenPoint]:
     yield from _points(SET, "", stages.grid.judgements)
 
 
-def _read_by(stages: _Stages, asks: tuple[Ask, ...]) -> Iterator[str]:
+def _read_by(stages: _Stages, asks: tuple[Prompt, ...]) -> Iterator[str]:
     """The keys of everything that is read in this job as it stands."""
     yield from (one.key for one in asks)
     yield from _goods_keys(stages.arrive)
@@ -213,23 +213,23 @@ def _left_open(job: Job) -> tuple[OpenPoint, ...]:
 def _goods_keys(stage: ArriveStage) -> Iterator[str]:
     """What the load-in sheet asks for, as keys of readings."""
     kinds: tuple[ReadingKind, ...] = ("goods_found", "goods_damaged")
-    return (ask_key(kind, line.id) for line in stage.lines for kind in kinds)
+    return (prompt_key(kind, line.id) for line in stage.lines for kind in kinds)
 
 
 def _roof_keys(stage: RoofStage) -> Iterator[str]:
     """What the map, the swaps and the branches' switches are read by, as keys of readings."""
     for unit in stage.units:
-        yield ask_key("unit_serial", unit.name)
-        yield ask_key("unit_covered", unit.name)
-        yield from (ask_key("swap_step", swap_key(unit.name, step)) for step in SWAP_STEPS)
-    yield from (ask_key("branch_on", branch.name) for branch in stage.branches)
+        yield prompt_key("unit_serial", unit.name)
+        yield prompt_key("unit_covered", unit.name)
+        yield from (prompt_key("swap_step", swap_key(unit.name, step)) for step in SWAP_STEPS)
+    yield from (prompt_key("branch_on", branch.name) for branch in stage.branches)
 
 
 def _wake_keys(stage: WakeStage) -> Iterator[str]:
     """What the sequences, the switches and the lights are read by, as keys of readings."""
     yield from (one.key for phase in (*stage.phases, stage.emergency) for one in phase.steps)
-    yield from (ask_key("switch_stands", one.switch) for one in stage.switches)
-    yield ask_key("light", INVERTER)
+    yield from (prompt_key("switch_stands", one.switch) for one in stage.switches)
+    yield prompt_key("light", INVERTER)
 
 
 def _pack_label(job: Job) -> PackLabel:
@@ -266,7 +266,7 @@ def _points(stage: int, where: str, judgements: tuple[Judgement, ...]) -> tuple[
     )
 
 
-def _strings(job: Job, readings: Readings) -> tuple[StringStage | None, tuple[Ask, ...]]:
+def _strings(job: Job, readings: Readings) -> tuple[StringStage | None, tuple[Prompt, ...]]:
     """Strings and trackers, where the job has a wall inverter."""
     return string.string_stage(job, readings) if job.inverter else (None, ())
 
@@ -317,7 +317,7 @@ def _worst_of(judgements: tuple[Judgement, ...], links: tuple[EarthLinkState, ..
     return worst(("clear", *verdicts, *(one.verdict for one in links)))
 
 
-def _standing(number: int, every: tuple[OpenPoint, ...], asks: list[Ask]) -> StageStanding:
+def _standing(number: int, every: tuple[OpenPoint, ...], asks: list[Prompt]) -> StageStanding:
     judgements = [point.judgement for point in every if point.stage == number]
     stops = [judgement.reason for judgement in judgements if judgement.verdict == "stop"]
     return StageStanding(
@@ -330,7 +330,7 @@ def _standing(number: int, every: tuple[OpenPoint, ...], asks: list[Ask]) -> Sta
     )
 
 
-def _next(judgements: list[Judgement], asks: list[Ask]) -> str:
+def _next(judgements: list[Judgement], asks: list[Prompt]) -> str:
     waits = {judgement.rule_id for judgement in judgements if judgement.verdict == "waiting"}
     for rule_id, key in (
         ("grid_profile", "pick_profile"),

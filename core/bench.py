@@ -8,7 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, datetime
 
-from core.assessment.whole import Ask, StringAssessment, TrackerAssessment, WindowLimits
+from core.assessment.whole import Prompt, StringAssessment, TrackerAssessment, WindowLimits
 from core.base.form import Checked
 from core.base.glossary import (
     IrradianceWPerM2,
@@ -62,7 +62,7 @@ class BenchVerdict:
     string: StringAssessment
     tracker: TrackerAssessment
     whole: tuple[Judgement, ...]
-    ask: Ask
+    ask: Prompt
 
 
 def bench_verdict(bench: Bench, at: datetime) -> BenchVerdict:

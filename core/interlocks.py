@@ -12,7 +12,7 @@ from core.job.job import Job
 from core.job.microinverter import SWAP_STEPS
 from core.job.readings import Reading
 from core.stages.microinverter.replacement import WAITED
-from core.stages.reading_index import ask_key
+from core.stages.reading_index import prompt_key
 from core.stages.wake.stage import gate_of
 
 
@@ -45,7 +45,7 @@ def _refuse_step(job: Job, reading: Reading) -> None:
     """
     if not reading.is_good:
         return
-    step = gate_of(assess(job).wake, ask_key(reading.kind, reading.subject))
+    step = gate_of(assess(job).wake, prompt_key(reading.kind, reading.subject))
     if step is None:
         allowed = say("interlock", "sequence")
         raise Refused([problem("$.entered", reading.subject, allowed)])

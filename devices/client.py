@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 from sunspec2.device import ModelError
 
 from core.figures.grid_profiles import Profile
-from core.job.readings import (DeviceLabel, DevicePlate, Outcome, SettingValue)
+from core.job.readings import DeviceLabel, DevicePlate, Outcome, SettingValue
 from devices import newer_map, older_map
 from devices.link import LIMIT_S, Link, LinkProblem
 from devices.parts import Bases, Part

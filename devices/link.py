@@ -11,7 +11,7 @@ from pymodbus.client import ModbusTcpClient
 from pymodbus.exceptions import ConnectionException, ModbusException, ModbusIOException
 from pymodbus.pdu import ModbusPDU
 
-from core.job.readings import (Outcome)
+from core.job.readings import Outcome
 
 ANSWER_TIMEOUT_S = 2.0
 # What one opening of the line may take in all.
@@ -86,7 +86,7 @@ class Link:
         data = b""
         while count > 0:
             part = min(count, MOST_READ)
-            response = self._ask("read", address, part)
+            response = self._prompt("read", address, part)
             registers = response.registers
             if len(registers) != part:
                 raise LinkProblem("garbage", f"{len(registers)} of {part} registers at {address}")
@@ -103,9 +103,9 @@ class Link:
                 int.from_bytes(part[i : i + BYTES_PER_REGISTER], "big")
                 for i in range(0, len(part), BYTES_PER_REGISTER)
             ]
-            self._ask("write", address + start // BYTES_PER_REGISTER, registers)
+            self._prompt("write", address + start // BYTES_PER_REGISTER, registers)
 
-    def _ask(self, what: str, address: int, count_or_values: int | list[int]) -> ModbusPDU:
+    def _prompt(self, what: str, address: int, count_or_values: int | list[int]) -> ModbusPDU:
         self._heard = False
         left_s = self._ends_at - time.monotonic()
         if left_s <= 0:

@@ -6,7 +6,7 @@ from typing import Literal
 
 from sunspec2.device import Model
 
-from core.job.readings import (DeviceLabel, DevicePlate)
+from core.job.readings import DeviceLabel, DevicePlate
 from devices import newer_map, older_map
 from devices.registers import Registers, value
 

@@ -27,7 +27,8 @@ window.fetch = (...of) => {
   return asked(...of).finally(() => setTimeout(() => { window.awaited -= 1; }, 0));
 };"""
 SETTLED = """() => window.awaited === 0 && document.fonts.status === 'loaded'
-  && [...document.querySelectorAll('.nothing')].every((one) => !one.innerText.startsWith('Opening'))"""
+  && [...document.querySelectorAll('.nothing')]
+    .every((one) => !one.innerText.startsWith('Opening'))"""
 # Another page of the app without loading it anew, as a link does.
 GO = """(path) => {
   window.history.pushState({}, '', path);

@@ -1,4 +1,4 @@
-"""What the user sees when something breaks: the part that failed, said so; everything else goes on."""
+"""When something breaks: the part that failed is named, and everything else goes on."""
 
 from __future__ import annotations
 
@@ -52,7 +52,9 @@ class Faults(BrowserCase):
 
     def test_a_rail_that_fails_leaves_its_picture(self) -> None:
         page, job = self.enter("Lantern House")
-        self.spoil(page, lambda view: [ask.update(answers=None) for ask in view["assessment"]["asks"]])
+        self.spoil(
+            page, lambda view: [ask.update(answers=None) for ask in view["assessment"]["asks"]]
+        )
         page.evaluate("(path) => { window.location.href = path }", f"{job}/string")
         expect(page.get_by_role("heading", name="String", exact=True)).to_be_visible()
         page.keyboard.press("r")

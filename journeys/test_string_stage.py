@@ -10,12 +10,12 @@ from pathlib import Path
 
 from playwright.sync_api import Locator, Page, expect
 
-from core.equipment import catalogue as shelf
+from core.equipment import catalogue
 from core.equipment.catalogue_csv import as_csv, columns, flat
 from journeys.browser import DESK, HAND, BrowserCase
 from server.demo.load import WRITTEN_ON, days_on, load
 
-MODULE = shelf.module("ostrel-430")
+MODULE = catalogue.module("ostrel-430")
 ROWS = 10_000
 SLOW_MS = 20_000
 # When the demo's string A was read, on the clock of the browser.
@@ -49,38 +49,38 @@ class StringStage(BrowserCase):
         page = self.enter()
         self.string(page, "Lantern House")
         self.face(page, "roof")
-        self.cell(page, "Seaward", 2, 1).click()
+        self.cell(page, "Seafront", 2, 1).click()
         chosen = page.get_by_role("radio", name=re.compile("^A"))
         expect(chosen).to_contain_text("10 of 10")
         page.get_by_role("button", name="Wipe A").click()
-        expect(self.cell(page, "Seaward", 1, 1)).to_have_accessible_name(re.compile("free"))
+        expect(self.cell(page, "Seafront", 1, 1)).to_have_accessible_name(re.compile("free"))
         for column in (1, 2, 3, 4):
-            box = self.cell(page, "Seaward", 1, column).bounding_box()
+            box = self.cell(page, "Seafront", 1, column).bounding_box()
             assert box is not None
             page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
             if column == 1:
                 page.mouse.down()
         page.mouse.up()
         expect(chosen).to_contain_text("4 of 4")
-        expect(self.cell(page, "Seaward", 1, 4)).to_contain_text("+")
-        self.cell(page, "Seaward", 1, 4).focus()
+        expect(self.cell(page, "Seafront", 1, 4)).to_contain_text("+")
+        self.cell(page, "Seafront", 1, 4).focus()
         page.keyboard.press("ArrowRight")
         page.keyboard.press("Space")
         expect(chosen).to_contain_text("5 of 5")
         page.get_by_role("button", name="Turn A round").click()
-        expect(self.cell(page, "Seaward", 1, 5)).to_contain_text("−")
+        expect(self.cell(page, "Seafront", 1, 5)).to_contain_text("−")
         # A module of the other plane: the string would look two ways.
         self.cell(page, "Lane side", 1, 1).click()
-        expect(page.get_by_text("One series string over Seaward and Lane side")).to_be_visible()
+        expect(page.get_by_text("One series string over Seafront and Lane side")).to_be_visible()
         page.get_by_role("radio", name="gap").click()
-        self.cell(page, "Seaward", 2, 6).click()
-        expect(self.cell(page, "Seaward", 2, 6)).to_have_accessible_name(re.compile("free"))
-        size = page.get_by_role("region", name="Plane Seaward").get_by_label("Rows × columns")
+        self.cell(page, "Seafront", 2, 6).click()
+        expect(self.cell(page, "Seafront", 2, 6)).to_have_accessible_name(re.compile("free"))
+        size = page.get_by_role("region", name="Plane Seafront").get_by_label("Rows × columns")
         size.fill("two by six")
         expect(page.get_by_text("Kept: 2 × 6")).to_be_visible()
         size.fill("3x7")
         size.press("Enter")
-        expect(self.cell(page, "Seaward", 3, 7)).to_be_visible()
+        expect(self.cell(page, "Seafront", 3, 7)).to_be_visible()
 
     def test_planes_and_strings_by_hand_with_a_thumb(self) -> None:
         page = self.enter(HAND)
@@ -106,7 +106,7 @@ class StringStage(BrowserCase):
         for column in range(1, 7):
             self.cell(page, "Shed", 1, column).tap()
         expect(page.get_by_role("radio", name=re.compile("^C"))).to_contain_text("6 of 6")
-        page.get_by_role("region", name="Plane Seaward").get_by_role("button", name="Remove").tap()
+        page.get_by_role("region", name="Plane Seafront").get_by_role("button", name="Remove").tap()
         expect(page.get_by_role("alert")).to_contain_text("carries string A")
         page.get_by_role("button", name="Change the plan").tap()
         drawer = page.get_by_role("dialog")
@@ -165,7 +165,7 @@ class StringStage(BrowserCase):
             taking.get_by_role("textbox", name=title).press("Enter")
         picture = page.get_by_role("img", name=re.compile("Fault to earth near module 4 and 5"))
         expect(picture).to_be_visible()
-        expect(page.get_by_text("on Seaward row 1 number 4")).to_be_visible()
+        expect(page.get_by_text("on Seafront row 1 number 4")).to_be_visible()
         expect(page.get_by_text("String A stays unplugged. A fault to earth")).to_be_visible()
 
     def test_optimisers_are_counted_with_a_voltmeter(self) -> None:

@@ -33,7 +33,7 @@ from core.rules.ac.voltage_rise import AcRise, RunSegment, ac_rise
 from core.stages.feed import runs as feed_runs
 from core.stages.feed import stage as feed
 from core.stages.microinverter import stage as roof
-from core.stages.string.prompts import told
+from core.stages.string.prompts import judge_held_voltage
 from devices.client import Line, set_profile
 from devices.simulated.image import Made
 from devices.simulated.inverter import SimulatedInverter, running
@@ -96,7 +96,7 @@ def bench_core() -> list[bool]:
 
     def unprepared() -> None:
         planner_for.cache_clear()
-        told.cache_clear()
+        judge_held_voltage.cache_clear()
         feed._judged.cache_clear()
         feed_runs._dc_judged.cache_clear()
         assess(job)

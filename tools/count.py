@@ -13,7 +13,7 @@ GENERATED = {"schema.d.ts"}
 
 
 def is_test(path: Path) -> bool:
-    """Tests live in folders named tests, in journeys, and beside what they test in the front end."""
+    """Tests live in folders named tests, in journeys, and beside what they test in the web."""
     return "tests" in path.parts or "journeys" in path.parts or ".test." in path.name
 
 

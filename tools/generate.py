@@ -26,14 +26,14 @@ def generated() -> dict[Path, str]:
     django.setup()
     from core.assessment.whole import assessment_schema
     from core.base.palette import tokens_css
-    from core.equipment.catalogue_json import shelf_schema
+    from core.equipment.catalogue_json import catalogue_schema
     from core.files.job import job_schema
     from server.api import api
 
     return {
         ROOT / "docs" / "job.schema.json": _text(job_schema()),
         ROOT / "docs" / "assessment.schema.json": _text(assessment_schema()),
-        ROOT / "docs" / "shelf.schema.json": _text(shelf_schema()),
+        ROOT / "docs" / "shelf.schema.json": _text(catalogue_schema()),
         ROOT / "web" / "src" / "styles" / "tokens.css": tokens_css(),
         ROOT / "docs" / "openapi.json": _text(api.get_openapi_schema()),
     }

@@ -10,7 +10,7 @@ from core.job.reading_kinds import Basis
 
 
 @dataclass(frozen=True, kw_only=True)
-class KeptReading:
+class RecordedReading:
     """A reading as it was kept, and which reading superseded it, if any.
 
     value: None of what is read as no figure. text: it as the user reads it.

@@ -135,7 +135,7 @@ class FeedDeviceState:
 
 
 @dataclass(frozen=True, kw_only=True)
-class DcSchoolState:
+class DcMethodState:
     """One way to part the DC side at the roof's end, and its price.
 
     terminations: added, the weak spots. live: what stays live when it is OFF.
@@ -296,7 +296,7 @@ class FeedStage:
     dc_runs: tuple[DcRunState, ...]
     devices: tuple[FeedDeviceState, ...]
     dc_switching: FeedDeviceState | None
-    dc_schools: tuple[DcSchoolState, ...]
+    dc_schools: tuple[DcMethodState, ...]
     containments: tuple[ContainmentState, ...]
     ends: tuple[EndState, ...]
     backup: BackupState | None

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import datetime
 
-from core.assessment.common import Gate, KeptReading
+from core.assessment.common import Gate, RecordedReading
 from core.base.glossary import BranchFeed
 from core.base.judgement import Judgement, Verdict
 from core.job.microinverter import GatewayOutcome, LinkHow
@@ -156,7 +156,7 @@ class UnitState:
     serial: str
     serial_verdict: Verdict
     serial_line: str
-    serials: tuple[KeptReading, ...]
+    serials: tuple[RecordedReading, ...]
     covered: bool
     cover: Gate
     reporting: bool | None
@@ -241,7 +241,7 @@ class RoofPart:
 
 
 @dataclass(frozen=True, kw_only=True)
-class UnitSchool:
+class UnitMethod:
     """One way to earth the units, and what it needs."""
 
     school: str
@@ -317,7 +317,7 @@ class RoofStage:
     branches: tuple[BranchState, ...]
     phase_units: tuple[int, ...]
     parts: tuple[RoofPart, ...]
-    earth: tuple[UnitSchool, ...]
+    earth: tuple[UnitMethod, ...]
     map: MapState
     gateway: GatewayState
     judgements: tuple[Judgement, ...]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from core.assessment.common import Gate, KeptReading
+from core.assessment.common import Gate, RecordedReading
 from core.base.judgement import Judgement, Verdict
 from core.rules.earth.earth_bonding import ContinuityBand
 from core.rules.wall.hole_marks import HoleMark
@@ -32,7 +32,7 @@ class LoadInLine:
     found: float | None
     damaged: float | None
     judgement: Judgement
-    history: tuple[KeptReading, ...]
+    history: tuple[RecordedReading, ...]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -129,7 +129,7 @@ class EarthPart:
 
 
 @dataclass(frozen=True, kw_only=True)
-class RoofSchool:
+class RoofMethod:
     """One way to bond the frames, and what it needs."""
 
     school: str
@@ -176,5 +176,5 @@ class EarthStage:
     line: str
     nodes: tuple[EarthNodeState, ...]
     links: tuple[EarthLinkState, ...]
-    schools: tuple[RoofSchool, ...]
+    schools: tuple[RoofMethod, ...]
     judgements: tuple[Judgement, ...]

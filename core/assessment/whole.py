@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
-from core.assessment.common import Gate, KeptReading
+from core.assessment.common import Gate, RecordedReading
 from core.assessment.feed import FeedStage
 from core.assessment.grid import GridStage
 from core.assessment.microinverter import RoofStage
@@ -24,7 +24,7 @@ from core.rules.dc.string_voltage import SeriesCount, StringVolts
 
 
 @dataclass(frozen=True, kw_only=True)
-class Ask:
+class Prompt:
     """One thing to read: what is expected first, then what was read and what it means.
 
     key: kind and subject in one word. expected_because: what the expected band is made of.
@@ -51,8 +51,8 @@ class Ask:
     expected_because: str
     verdict: Verdict
     judgements: tuple[Judgement, ...]
-    reading: KeptReading | None
-    history: tuple[KeptReading, ...]
+    reading: RecordedReading | None
+    history: tuple[RecordedReading, ...]
     causes: tuple[Cause, ...] = ()
     look_next: str = ""
     not_told_apart: tuple[str, ...] = ()
@@ -180,7 +180,7 @@ class PastReading:
     """A reading of something that the plan no longer asks for."""
 
     title: str
-    reading: KeptReading
+    reading: RecordedReading
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -216,7 +216,7 @@ class Assessment:
     verdict: Verdict
     stands_at: int
     stages: tuple[StageStanding, ...]
-    asks: tuple[Ask, ...]
+    asks: tuple[Prompt, ...]
     arrive: ArriveStage
     hang: HangStage
     earth: EarthStage

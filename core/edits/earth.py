@@ -36,7 +36,7 @@ class ChooseEarthing(Edit):
     lightning: bool
 
     def apply(self, job: Job, catalogue: Catalogue) -> Job:
-        return with_schools(job, self.roof, self.array_pole, lightning=self.lightning)
+        return with_methods(job, self.roof, self.array_pole, lightning=self.lightning)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -97,7 +97,7 @@ def with_proposed_path(job: Job) -> Job:
     return _with_earthing(job, proposed(job))
 
 
-def with_schools(job: Job, roof: RoofEarth, array_pole: Pole, *, lightning: bool) -> Job:
+def with_methods(job: Job, roof: RoofEarth, array_pole: Pole, *, lightning: bool) -> Job:
     """The job with other ways of earthing; its path, where there is one, is made anew."""
     earthing = replace(job.earthing, roof=roof, array_pole=array_pole, lightning=lightning)
     if not earthing.nodes or (roof, lightning) == (job.earthing.roof, job.earthing.lightning):

@@ -10,7 +10,7 @@ from core.base.errors import Refused, problem
 from core.base.form import read
 from core.base.glossary import (
     AcrossMm,
-    HeightSchool,
+    HeightMethod,
     WallKind,
 )
 from core.base.quantity import Items
@@ -40,7 +40,7 @@ class DrawWall(Edit):
     stud_first_mm: Entered
     stud_pitch_mm: Entered
     board_edges_mm: Annotated[tuple[Entered, ...], Items("board edges mm", 0, 40)]
-    reach: HeightSchool
+    reach: HeightMethod
     outdoors: bool
     combustible: bool
 

@@ -23,7 +23,7 @@ from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
 from core.equipment.sheet import Sheet
 
-SHELF = "shelf"
+SHEETS_FOLDER = "catalogue"
 Kind = Literal[
     "modules",
     "inverters",
@@ -68,7 +68,7 @@ def sheets(kind: Kind) -> tuple[Sheet, ...]:
 def _shipped(kind: Kind) -> tuple[Sheet, ...]:
     return tuple(
         read(SHEETS[kind], sheet, f"$shelf.{kind}[{index}]")
-        for index, sheet in enumerate(load(f"{SHELF}/{kind}"))
+        for index, sheet in enumerate(load(f"{SHEETS_FOLDER}/{kind}"))
     )
 
 

@@ -29,7 +29,7 @@ from core.base.form import (
 from core.base.quantity import Items, Quantity
 from core.base.units import parse_quantity
 from core.equipment.catalogue import SHEETS, Kind, sheets
-from core.equipment.doubts import module_doubts
+from core.equipment.plausibility import module_doubts
 from core.equipment.sheet import Sheet
 
 MOST_ROWS = 20_000
@@ -166,7 +166,7 @@ def sheet_of(kind: Kind, cells: dict[str, str], *, as_given: bool = False) -> Sh
                 values[name] = known[name](text.strip(), f"$.{name}")
             except Refused as refused:
                 found.extend(refused.problems)
-    asked = doubts(kind, values, as_given=as_given)
+    asked = plausibility(kind, values, as_given=as_given)
     if found or asked:
         raise Refused([*asked, *found])
     return checked_sheet(kind, _nested(values))
@@ -178,7 +178,7 @@ def checked_sheet(kind: Kind, data: object) -> Sheet:
     return sheet
 
 
-def doubts(kind: Kind, values: dict[str, Any], *, as_given: bool) -> list[Problem]:
+def plausibility(kind: Kind, values: dict[str, Any], *, as_given: bool) -> list[Problem]:
     """Figures that look like a slip, as questions."""
     if kind != "modules":
         return []

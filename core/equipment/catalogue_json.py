@@ -17,7 +17,7 @@ from core.equipment.catalogue_csv import (
     Progress,
     Reading,
     checked_sheet,
-    doubts,
+    plausibility,
 )
 from core.equipment.sheet import Sheet
 
@@ -40,7 +40,7 @@ def read_json(kind: Kind, raw: bytes, *, as_given: bool = False) -> Iterator[Pro
             yield Progress(checked=index, rows=len(given))
         path = f"$.sheets[{index}]"
         try:
-            if isinstance(data, dict) and (asked := doubts(kind, data, as_given=as_given)):
+            if isinstance(data, dict) and (asked := plausibility(kind, data, as_given=as_given)):
                 raise Refused(asked)
             sheet = checked_sheet(kind, data)
         except Refused as refused:
@@ -87,7 +87,7 @@ def as_json(kind: Kind, sheets: Sequence[Sheet]) -> str:
     return json.dumps(body, indent=1, ensure_ascii=False) + "\n"
 
 
-def shelf_schema() -> dict[str, Any]:
+def catalogue_schema() -> dict[str, Any]:
     """JSON Schema of the shelf file: one shape for each kind of sheet."""
     made = {kind: schema(SHEETS[kind], kind) for kind in KINDS}
     definitions = {name: body for one in made.values() for name, body in one["$defs"].items()}

@@ -27,7 +27,7 @@ from core.base.glossary import (
     TrackerMaxW,
     TrackMaxV,
     TrackMinV,
-    WakeSchool,
+    WakeMethod,
 )
 from core.base.quantity import Items, Quantity
 from core.equipment.body import Body
@@ -98,4 +98,4 @@ class Inverter(Sheet):
     plug_pairs: PlugPairs | None = None
     ac: AcSide | None = None
     lights: Lights = ()
-    switch_on: WakeSchool | None = None
+    switch_on: WakeMethod | None = None

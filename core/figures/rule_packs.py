@@ -10,18 +10,18 @@ from typing import Annotated, Any
 from core.base.errors import Problem, Refused, problem
 from core.base.form import Checked, read
 from core.base.glossary import (
-    AgreeSchool,
-    BusbarSchool,
-    ColdSchool,
+    AgreeMethod,
+    BusbarMethod,
+    ColdMethod,
     ConductorName,
-    FuseSchool,
+    FuseMethod,
     Name,
     Note,
     RoofEarth,
     Service,
     Source,
-    StartSchool,
-    WakeSchool,
+    StartMethod,
+    WakeMethod,
 )
 from core.base.quantity import Items
 from core.base.units import AWG_MM2, size_name
@@ -51,7 +51,7 @@ class ColdBand(Checked):
 class ColdRule(Checked):
     """How the coldest open-circuit voltage is found; `school` says which way is the default."""
 
-    school: ColdSchool
+    school: ColdMethod
     source: Source
     bands: Annotated[tuple[ColdBand, ...], Items("cold bands", 1, 40)]
     bands_source: Source
@@ -65,7 +65,7 @@ class HotRule(Checked):
     rise_close: Figure
     rise_raised: Figure
     rise_open: Figure
-    start_on: StartSchool
+    start_on: StartMethod
     source: Source
 
 
@@ -82,7 +82,7 @@ class CurrentRule(Checked):
 class FuseRule(Checked):
     """When parallel strings need fuses against reverse current, and which; by school."""
 
-    school: FuseSchool
+    school: FuseMethod
     source: Source
     reverse_factor: Figure
     low_factor: Figure
@@ -96,7 +96,7 @@ class FuseRule(Checked):
 class AgreeRule(Checked):
     """How far strings that are alike may read apart."""
 
-    on: AgreeSchool
+    on: AgreeMethod
     limit: Figure
     source: Source
 
@@ -171,7 +171,7 @@ class CircuitRule(Checked):
     continuous: Figure
     ratings_a: Annotated[tuple[float, ...], Items("breaker ratings", 1, 40)]
     ratings_source: Source
-    busbar: BusbarSchool
+    busbar: BusbarMethod
     busbar_share: Figure
     dc_fault: Figure
     touch: Figure
@@ -286,7 +286,7 @@ class LoadInRule(Checked):
 class WakeRule(Checked):
     """Switching on: which side of a string inverter first; how much sun is daylight."""
 
-    school: WakeSchool
+    school: WakeMethod
     source: Source
     daylight: Figure
     daylight_age: Figure

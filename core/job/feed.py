@@ -48,7 +48,7 @@ DeviceKind = Literal[
     "branches",
     "joint",
 ]
-DcSchool = Literal["none", "manual", "automatic", "both"]
+DcMethod = Literal["none", "manual", "automatic", "both"]
 SurgeType = Literal["none", "1", "2", "1+2"]
 Way = Literal["pipe", "trunking", "open"]
 
@@ -134,7 +134,7 @@ class FeedDevice(Checked):
 class DcSwitching(Checked):
     """What parts the DC side at the roof's end: the school, its switches, who decided and why."""
 
-    school: DcSchool = "none"
+    school: DcMethod = "none"
     isolator: Isolator | None = None
     safety: SafetySwitch | None = None
     surge: SurgeType = "none"

@@ -14,7 +14,7 @@ from core.base.glossary import (
     GapRule,
     Host,
     Identity,
-    LabelSchool,
+    LabelMethod,
     Name,
     Note,
     Phase,
@@ -129,7 +129,7 @@ class MicroPlan(Checked):
     gaps: GapRule = "skip"
     earth: UnitEarth | None = None
     order: TrunkOrder = "trunk_first"
-    label: LabelSchool = "frame_and_map"
+    label: LabelMethod = "frame_and_map"
     gateway: GatewayPlan = GatewayPlan()
 
     def contradictions(self) -> Iterator[Problem]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from core.base.stage_numbers import ARRIVE
-from core.job.feed import DcSchool, FeedPlan
+from core.job.feed import DcMethod, FeedPlan
 from core.job.reading_kinds import kinds_of
 from core.job.readings import HALF_WAVES
 
@@ -20,7 +20,7 @@ HUNG_KINDS = kinds_of(of="wall_device")
 
 # Switches at the roof's end of the DC side, by school.
 DC_ISOLATOR, SAFETY_SWITCH = "DC isolator", "Safety switch"
-DC_SWITCHES: dict[DcSchool, tuple[str, ...]] = {
+DC_SWITCHES: dict[DcMethod, tuple[str, ...]] = {
     "none": (),
     "manual": (DC_ISOLATOR,),
     "automatic": (SAFETY_SWITCH,),

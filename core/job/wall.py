@@ -17,7 +17,7 @@ from core.base.glossary import (
     AcrossMm,
     AzimuthDeg,
     ClearanceMm,
-    HeightSchool,
+    HeightMethod,
     Name,
     StudPitchMm,
     ThicknessMm,
@@ -134,7 +134,7 @@ class Wall(Checked):
     eave_mm: ClearanceMm = 0.0
     eave_height_mm: AboveMm | None = None
     datum_mm: AboveMm = 1500.0
-    reach: HeightSchool = "readable"
+    reach: HeightMethod = "readable"
     stud_first_mm: AcrossMm | None = None
     stud_pitch_mm: StudPitchMm | None = None
     board_edges_mm: Annotated[tuple[AcrossMm, ...], Items("board edges", 0, 40)] = ()

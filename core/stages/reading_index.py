@@ -6,8 +6,8 @@ from collections import defaultdict
 from datetime import datetime, timedelta
 from functools import lru_cache
 
-from core.assessment.common import KeptReading
-from core.assessment.whole import Ask, PastReading
+from core.assessment.common import RecordedReading
+from core.assessment.whole import PastReading, Prompt
 from core.base.judgement import Judgement, worst
 from core.base.messages import figure, say
 from core.job.reading_kinds import KINDS, ReadingKind
@@ -59,7 +59,7 @@ class Readings:
         ]
         return min(near, key=lambda r: abs(r.taken_at - at), default=None)
 
-    def history(self, kind: ReadingKind, subject: str) -> tuple[KeptReading, ...]:
+    def history(self, kind: ReadingKind, subject: str) -> tuple[RecordedReading, ...]:
         """Every reading of a thing in the order in which it was kept, superseded ones too."""
         return tuple(
             kept(reading, self._corrected_by.get(reading.id))
@@ -75,12 +75,12 @@ class Readings:
         return tuple(
             PastReading(title=say("asks", kind, subject=subject), reading=one)
             for kind, subject in self._by
-            if ask_key(kind, subject) not in asked
+            if prompt_key(kind, subject) not in asked
             for one in self.history(kind, subject)
         )
 
 
-def ask_key(kind: ReadingKind, subject: str) -> str:
+def prompt_key(kind: ReadingKind, subject: str) -> str:
     """Kind and subject of a reading in one word."""
     return f"{kind}/{subject}"
 
@@ -90,9 +90,9 @@ KEPT_READY = 16_384
 
 
 @lru_cache(maxsize=KEPT_READY)
-def kept(reading: Reading, superseded_by: str | None) -> KeptReading:
+def kept(reading: Reading, superseded_by: str | None) -> RecordedReading:
     """A reading as the user sees it."""
-    return KeptReading(
+    return RecordedReading(
         id=reading.id,
         value=reading.value.number if isinstance(reading.value, Measured) else None,
         text=shown_text(reading),
@@ -127,7 +127,7 @@ def number_text(kind: ReadingKind, number: float) -> str:
     return figure(number, spec.unit, spec.digits)
 
 
-def ask(
+def prompt(
     readings: Readings,
     stage: int,
     kind: ReadingKind,
@@ -143,13 +143,13 @@ def ask(
     optional: bool | None = None,
     also_at: tuple[int, ...] = (),
     caution: str | None = None,
-) -> Ask:
+) -> Prompt:
     """One thing to read, with everything that is known of it so far."""
     latest = readings.latest(kind, subject)
     history = readings.history(kind, subject)
     fitting = [cause for cause in causes if cause.fits]
-    return Ask(
-        key=ask_key(kind, subject),
+    return Prompt(
+        key=prompt_key(kind, subject),
         stage=stage,
         kind=kind,
         subject=subject,

@@ -7,7 +7,7 @@ from datetime import date, datetime, timedelta
 
 from core.assess import assess
 from core.assessment.wake import WakeStep
-from core.assessment.whole import Ask
+from core.assessment.whole import Prompt
 from core.base.stage_numbers import PROVE
 from core.figures.grid_profiles import point_kinds, profile
 from core.job.job import Job
@@ -46,7 +46,7 @@ def ready_job() -> Job:
     return replace(job, testing=Testing(instruments=(IN_DATE,)))
 
 
-def sound_value(ask: Ask) -> float:
+def sound_value(ask: Prompt) -> float:
     """What a sound plant reads."""
     if ask.answers:
         return 1.0

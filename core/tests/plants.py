@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from core.edits.commission import with_sequence
-from core.equipment import catalogue as shelf
+from core.equipment import catalogue
 from core.job.feed import BackupPlan, BatteryPlan, DcSwitching
 from core.job.job import Job
 from core.tests.samples import sample_job, wired_roof, with_feed
@@ -15,14 +15,14 @@ def plants() -> dict[str, Job]:
     """Every kind of plant by the sequence that it takes, some by more than one."""
     plain = with_feed(sample_job())
     manual = replace(plain, feed=replace(plain.feed, dc=DcSwitching(school="manual")))
-    optimised = replace(plain, optimiser=shelf.optimiser("fenbrow-500"))
+    optimised = replace(plain, optimiser=catalogue.optimiser("fenbrow-500"))
     safe = replace(plain, feed=replace(plain.feed, dc=DcSwitching(school="automatic")))
     battery = BatteryPlan(units=1, most_units=2, discharge_a=20.0, breaker_a=32.0, approved=True)
     backup = BackupPlan(limit_a=40.0, battery=battery, shutdown_line=True)
     backed = replace(plain, feed=replace(plain.feed, backup=backup))
     everything = replace(
         backed,
-        optimiser=shelf.optimiser("fenbrow-500"),
+        optimiser=catalogue.optimiser("fenbrow-500"),
         feed=replace(backed.feed, dc=DcSwitching(school="both")),
     )
     no_battery = replace(plain, feed=replace(plain.feed, backup=BackupPlan(limit_a=40.0)))

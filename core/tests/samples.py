@@ -8,7 +8,7 @@ from itertools import pairwise
 from typing import Any
 
 from core.assess import assess
-from core.assessment.whole import Ask
+from core.assessment.whole import Prompt
 from core.edits.feed.runs import with_run
 from core.edits.microinverter.branches import set_branch, with_link
 from core.edits.microinverter.roof import with_roof_choices
@@ -16,7 +16,7 @@ from core.edits.microinverter.units import with_offer
 from core.edits.planes import shaped
 from core.edits.sheets_and_figures import with_override, with_pack, with_sheet
 from core.edits.strings import painted, serpentine, without_string
-from core.equipment import catalogue as shelf
+from core.equipment import catalogue
 from core.equipment.cables_switches_fixings import Breaker, Fixing, Isolator
 from core.equipment.micro import Micro, Trunk
 from core.figures.overrides import Override, OwnPack
@@ -62,8 +62,8 @@ def micro_job(
         for at, (name, cells) in enumerate(rows.items(), start=1)
     )
     micro = MicroPlan(
-        unit=shelf.pick(shelf.sheets("micros"), unit, Micro, "$"),
-        trunk=shelf.pick(shelf.sheets("trunks"), trunk, Trunk, "$"),
+        unit=catalogue.pick(catalogue.sheets("micros"), unit, Micro, "$"),
+        trunk=catalogue.pick(catalogue.sheets("trunks"), trunk, Trunk, "$"),
         earth="core",
     )
     job = replace(
@@ -79,7 +79,7 @@ def wired_roof(*, three_phase: bool = False) -> Job:
     job = with_roof_choices(
         job, gaps="skip", earth="core", order="trunk_first", label="map", three_phase=three_phase
     )
-    breaker = shelf.pick(shelf.sheets("breakers"), "stobmoor-b20", Breaker, "$")
+    breaker = catalogue.pick(catalogue.sheets("breakers"), "stobmoor-b20", Breaker, "$")
     for branch in plan.branches:
         box = branch.joint or ""
         job = with_run(
@@ -156,8 +156,8 @@ def sample_job(**changes: Any) -> Job:
             Plane(name="East", tilt_deg=35.0, azimuth_deg=100.0),
             Plane(name="West", tilt_deg=35.0, azimuth_deg=260.0),
         ),
-        "module": shelf.module("ostrel-430"),
-        "inverter": shelf.inverter("veyrick-5"),
+        "module": catalogue.module("ostrel-430"),
+        "inverter": catalogue.inverter("veyrick-5"),
         "strings": (
             StringPlan(name="A", tracker=1, plane="East", modules_in_series=11),
             StringPlan(name="B", tracker=2, plane="West", modules_in_series=9),
@@ -205,8 +205,8 @@ def measured_job(irradiance: float = 700.0, back_c: float = 35.0) -> Job:
 
 def with_wall(job: Job, **changes: Any) -> Job:
     """The job with its inverter and a DC isolator on a brick wall, each with its space."""
-    anchor = shelf.pick(shelf.sheets("fixings"), "wrackley-10x80", Fixing, "$")
-    dc = shelf.pick(shelf.sheets("isolators"), "stobmoor-dc-25", Isolator, "$")
+    anchor = catalogue.pick(catalogue.sheets("fixings"), "wrackley-10x80", Fixing, "$")
+    dc = catalogue.pick(catalogue.sheets("isolators"), "stobmoor-dc-25", Isolator, "$")
     whole: dict[str, Any] = {
         "kind": "solid",
         "width_mm": 3000.0,
@@ -272,8 +272,8 @@ def with_feed(job: Job, **changes: Any) -> Job:
             outside_mm=13.5,
         )
 
-    breaker = shelf.pick(shelf.sheets("breakers"), "stobmoor-b25", Breaker, "$")
-    isolator = shelf.pick(shelf.sheets("isolators"), "stobmoor-ac-40", Isolator, "$")
+    breaker = catalogue.pick(catalogue.sheets("breakers"), "stobmoor-b25", Breaker, "$")
+    isolator = catalogue.pick(catalogue.sheets("isolators"), "stobmoor-ac-40", Isolator, "$")
     guarded = replace(breaker, residual_type="A", residual_ma=30.0)
     whole: dict[str, Any] = {
         "devices": (
@@ -306,7 +306,7 @@ def wired(job: Job) -> Job:
     return job
 
 
-def _answered(job: Job, ask: Ask) -> Job:
+def _answered(job: Job, ask: Prompt) -> Job:
     """The job with the reading that a sound job gives to what is asked."""
     texts = {"nameplate_model": job.source.model, "nameplate_serial": "VF26010001"}
     if ask.is_text:
@@ -317,7 +317,7 @@ def _answered(job: Job, ask: Ask) -> Job:
     return with_reading(job, ask.kind, ask.subject, plate or values.get(ask.kind, 1.0))
 
 
-def asked(job: Job, key: str) -> Ask:
+def asked(job: Job, key: str) -> Prompt:
     """One thing asked for in the job's assessment."""
     return next(ask for ask in assess(job).asks if ask.key == key)
 
@@ -335,7 +335,7 @@ def whole_job() -> Job:
         based_on="uk-small",
         figures=(Override(path="cold.flat_factor", value=1.2, reason="salt and wind"),),
     )
-    job = with_sheet(with_pack(job, own.id, own), shelf.optimiser("fenbrow-500"))
+    job = with_sheet(with_pack(job, own.id, own), catalogue.optimiser("fenbrow-500"))
     pipe = WallObject(name="Pipe", kind="pipe", x_mm=60, y_mm=0, width_mm=50, height_mm=2600)
     job = with_wall(job, objects=(pipe,), board_edges_mm=(1200.0,))
     left = OpenItem(what="Hang it", owner="A", stage=2)

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from core.assess import assess
 from core.edits.strings import arranged
-from core.equipment import catalogue as shelf
+from core.equipment import catalogue
 from core.job.job import Job, StringPlan
 from core.job.roof import Plane
 from core.planning.dc.arrangements import Arrangement, arrange
@@ -26,7 +26,7 @@ def roof(*facings: float) -> tuple[Plane, ...]:
 
 def job_on(planes: tuple[Plane, ...], inverter: str = "veyrick-8-battery") -> Job:
     first = StringPlan(name="A", tracker=1, plane=planes[0].name, modules_in_series=10)
-    return sample_job(planes=planes, strings=(first,), inverter=shelf.inverter(inverter))
+    return sample_job(planes=planes, strings=(first,), inverter=catalogue.inverter(inverter))
 
 
 def shape(one: Arrangement) -> list[tuple[int, str, int]]:
@@ -87,7 +87,7 @@ class Legal(TestCase):
     def test_like_planes_may_share_a_tracker_and_unlike_ones_never_do(self) -> None:
         for turn, shared in ((3.0, True), (8.0, False)):
             job = job_on(roof(180, 180 + turn), "hathmoor-3")
-            job = replace(job, module=shelf.module("tallowby-330"))
+            job = replace(job, module=catalogue.module("tallowby-330"))
             inverter = replace(
                 job.inverter,
                 trackers=(replace(job.inverter.trackers[0], max_short_circuit_a=40.0),),
@@ -99,7 +99,7 @@ class Legal(TestCase):
 
     def test_optimisers_are_arranged_by_count_and_power(self) -> None:
         job = replace(
-            job_on(roof(110, 200), "veyrick-6-fixed"), optimiser=shelf.optimiser("fenbrow-500")
+            job_on(roof(110, 200), "veyrick-6-fixed"), optimiser=catalogue.optimiser("fenbrow-500")
         )
         best = arrange(job, {"P0": 11, "P1": 9}).ranked[0]
         self.assertEqual(shape(best), [(1, "P0", 11)])
@@ -110,7 +110,7 @@ class Legal(TestCase):
 
 class Large(TestCase):
     def test_a_roof_beyond_all_trying_still_answers_and_says_that_it_stopped(self) -> None:
-        inverter = shelf.inverter("hathmoor-15-three")
+        inverter = catalogue.inverter("hathmoor-15-three")
         wide = replace(inverter.trackers[0], inputs=6, max_short_circuit_a=200.0)
         inverter = replace(inverter, trackers=(wide,) * 4, max_dc_w=None)
         job = replace(job_on(roof(*(10.0 * n for n in range(20)))), inverter=inverter)

@@ -8,7 +8,7 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core.equipment import catalogue as shelf
+from core.equipment import catalogue
 from core.rules.ac.supply_conductors import (
     conductors_agree,
     frequency_kept,
@@ -115,7 +115,7 @@ class Limits(TestCase):
 
 class Currents(TestCase):
     def test_half_the_sun_is_half_the_current_with_an_honest_band(self) -> None:
-        module = shelf.module("ostrel-430")
+        module = catalogue.module("ostrel-430")
         full = expected_current(module=module, irradiance_w_per_m2=1000.0, t_cell_c=25.0)
         half = expected_current(module=module, irradiance_w_per_m2=500.0, t_cell_c=25.0)
         self.assertAlmostEqual(full.centre_a, module.isc_a)

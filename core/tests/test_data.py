@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from core.base.errors import Refused
 from core.base.form import read, write
-from core.equipment import catalogue as shelf
+from core.equipment import catalogue
 from core.equipment.inverter import DcWindow, Tracker
 from core.figures.grid_profiles import known_profiles, point_kinds, profile, steady_trip_v
 from core.figures.rule_packs import Figure, Table, known_packs, pack
@@ -257,11 +257,11 @@ class Sheets(TestCase):
         self.assertEqual(read(Tracker, write(tracker)), tracker)
 
     def test_the_shelf_reads_back_and_every_label_is_told_apart(self) -> None:
-        for sheets in map(shelf.sheets, shelf.KINDS):
+        for sheets in map(catalogue.sheets, catalogue.KINDS):
             self.assertEqual(len({sheet.label for sheet in sheets}), len(sheets))
             for sheet in sheets:
                 self.assertEqual(read(type(sheet), write(sheet)), sheet)
-        for pick in (shelf.module, shelf.inverter):
+        for pick in (catalogue.module, catalogue.inverter):
             with self.assertRaises(Refused) as caught:
                 pick("nobody-1")
             self.assertIn(" · ", caught.exception.problems[0].allowed)

@@ -27,7 +27,7 @@ from core.edits.feed.devices import with_dc, with_device, with_supply, without_d
 from core.edits.feed.home_runs import with_home_piece, with_home_size, without_home_piece
 from core.edits.feed.runs import split_run, with_run, with_run_size, without_run
 from core.edits.strings import without_string
-from core.equipment import catalogue as shelf
+from core.equipment import catalogue
 from core.equipment.cables_switches_fixings import Isolator, SafetySwitch
 from core.files.job import read_job, write_job
 from core.job.feed import (
@@ -203,7 +203,7 @@ def around(job: Job) -> Job:
 
 class Ladder(TestCase):
     def test_the_highest_phase_counts_and_all_must_be_read(self) -> None:
-        job = sample_job(inverter=shelf.inverter("veyrick-10-three"))
+        job = sample_job(inverter=catalogue.inverter("veyrick-10-three"))
         job = replace(job, feed=one_run(length_m=20, section_mm2=6, cores=5))
         for pair, volts in (("L1-N", 236.0), ("L2-N", 241.0)):
             job = with_reading(job, "supply_voltage", pair, volts)
@@ -306,7 +306,7 @@ class Runs(TestCase):
 
 class Switches(TestCase):
     def test_a_three_phase_inverter_on_a_one_phase_supply_stops(self) -> None:
-        job = replace(FED, inverter=shelf.inverter("veyrick-10-three"))
+        job = replace(FED, inverter=catalogue.inverter("veyrick-10-three"))
         self.assertEqual(judged(feed(job), "supply_fits").verdict, "stop")
         for service, verdict in (("three", "clear"), (None, "waiting")):
             stage = feed(with_supply(job, service, "TN"))
@@ -321,7 +321,7 @@ class Switches(TestCase):
         self.assertEqual([one.school for one in schools.values() if one.chosen], ["none"])
 
     def test_a_dc_switch_is_held_against_the_strings_own_coldest_voltage(self) -> None:
-        dc = shelf.pick(shelf.sheets("isolators"), "stobmoor-dc-16-pv1", Isolator, "$")
+        dc = catalogue.pick(catalogue.sheets("isolators"), "stobmoor-dc-16-pv1", Isolator, "$")
         job = with_dc(FED, DcSwitching(school="manual", isolator=dc, reason="As asked", by="A"))
         assessment = assess(job)
         cold = max(one.volts.voc_cold_v for one in assessment.string.strings)
@@ -332,7 +332,7 @@ class Switches(TestCase):
         self.assertEqual(judged(feed(bare), "dc_isolator_voltage").verdict, "waiting")
 
     def test_what_stands_on_the_path_is_on_the_load_in_sheet_once(self) -> None:
-        dc = shelf.pick(shelf.sheets("isolators"), "stobmoor-dc-25", Isolator, "$")
+        dc = catalogue.pick(catalogue.sheets("isolators"), "stobmoor-dc-25", Isolator, "$")
         job = with_dc(FED, DcSwitching(school="manual", isolator=dc, surge="2", reason="As asked"))
         found = {line.what: line.count for line in load_in(job) if line.group == "equipment"}
         # The DC isolator hangs on the wall already; surge devices at both ends of the DC run.
@@ -342,8 +342,10 @@ class Switches(TestCase):
         self.assertIn("AC cable 3 × 6\u00a0mm²", cables)
         self.assertIn("DC cable 4\u00a0mm², plus and minus", cables)
         # A two-pole isolator for each string, and one safety switch for both.
-        small = shelf.pick(shelf.sheets("isolators"), "stobmoor-dc-16-pv1", Isolator, "$")
-        guard = shelf.pick(shelf.sheets("safety_switches"), "stobmoor-guard-2", SafetySwitch, "$")
+        small = catalogue.pick(catalogue.sheets("isolators"), "stobmoor-dc-16-pv1", Isolator, "$")
+        guard = catalogue.pick(
+            catalogue.sheets("safety_switches"), "stobmoor-guard-2", SafetySwitch, "$"
+        )
         both = with_dc(
             FED, DcSwitching(school="both", isolator=small, safety=guard, reason="As asked")
         )
@@ -377,7 +379,7 @@ class Ends(TestCase):
         self.assertIn("10\u00a0mm² is the nearest", end.line)
 
 
-class Around(TestCase):
+class SwitchingContext(TestCase):
     def test_what_shares_a_way(self) -> None:
         job = around(FED)
         stage = feed(job)

@@ -8,7 +8,7 @@ from unittest import TestCase
 
 from core.assess import assess
 from core.assessment.feed import FeedStage
-from core.equipment import catalogue as shelf
+from core.equipment import catalogue
 from core.equipment.cables_switches_fixings import Breaker, Isolator
 from core.job.feed import AcRun, DcSwitching, FeedDevice, FeedPlan, HomeRun
 from core.job.job import GridPlan, Job, StringPlan
@@ -18,7 +18,7 @@ FOOT_M = 0.3048
 
 
 def breaker(sheet: str) -> Breaker:
-    return shelf.pick(shelf.sheets("breakers"), sheet, Breaker, "$")
+    return catalogue.pick(catalogue.sheets("breakers"), sheet, Breaker, "$")
 
 
 def split_phase() -> Job:
@@ -38,8 +38,8 @@ def split_phase() -> Job:
             FeedDevice(
                 name="Disconnect",
                 kind="isolator",
-                isolator=shelf.pick(
-                    shelf.sheets("isolators"), "stobmoor-ac-63-four", Isolator, "$"
+                isolator=catalogue.pick(
+                    catalogue.sheets("isolators"), "stobmoor-ac-63-four", Isolator, "$"
                 ),
             ),
             FeedDevice(name="Inverter", kind="inverter"),
@@ -54,7 +54,7 @@ def split_phase() -> Job:
     )
     job = sample_job(
         rule_pack="north-america",
-        inverter=shelf.inverter("hathmoor-76-split"),
+        inverter=catalogue.inverter("hathmoor-76-split"),
         grid=GridPlan(profile="na-1547-b", host="127.0.0.1", port=15020, unit_id=1),
         feed=feed,
     )
@@ -193,7 +193,9 @@ class ThreePhase(TestCase):
                 home_run=(HomeRun(length_m=30, section_mm2=4, grouped=2, air_c=68),),
             ),
         )
-        job = sample_job(inverter=shelf.inverter("veyrick-10-three"), strings=strings, feed=feed)
+        job = sample_job(
+            inverter=catalogue.inverter("veyrick-10-three"), strings=strings, feed=feed
+        )
         for pair, volts in (("L1-N", 238.0), ("L2-N", 241.0), ("L3-N", 236.0)):
             job = with_reading(job, "supply_voltage", pair, volts)
         return job

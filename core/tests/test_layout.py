@@ -26,7 +26,7 @@ from core.edits.strings import (
     with_string,
     without_string,
 )
-from core.equipment import catalogue as shelf
+from core.equipment import catalogue
 from core.figures.overrides import Override, OwnPack, figures_of, typed_override
 from core.figures.rule_packs import known_packs, pack
 from core.files.job import read_job, write_job
@@ -71,7 +71,7 @@ class Roof(TestCase):
         rule = {j.rule_id: j.verdict for j in assess(job).string.strings[0].judgements}
         self.assertEqual(rule["string_one_plane"], "stop")
         self.assertEqual(assess(job).string.strings[0].gate.verdict, "stop")
-        tracked = assess(replace(job, optimiser=shelf.optimiser("fenbrow-500")))
+        tracked = assess(replace(job, optimiser=catalogue.optimiser("fenbrow-500")))
         rule = {j.rule_id: j.verdict for j in tracked.string.strings[0].judgements}
         self.assertEqual(rule["string_one_plane"], "clear")
 
@@ -86,7 +86,7 @@ class Roof(TestCase):
             (lambda: without_plane(job, "East"), "$.plane"),
             (lambda: with_plane(job, job.planes[0]), "$.planes[2].name"),
             (lambda: without_string(without_string(job, "B"), "A"), "$.string"),
-            (lambda: with_sheet(job, shelf.sheets("cables")[0]), "$.sheet"),
+            (lambda: with_sheet(job, catalogue.sheets("cables")[0]), "$.sheet"),
         ):
             with self.subTest(path=path):
                 self.assertEqual(self.refused(change), path)
@@ -106,7 +106,7 @@ class Roof(TestCase):
     def test_volts_read_before_the_optimisers_came_stay_to_be_seen(self) -> None:
         job = with_reading(measured_job(), "open_circuit", "A", 418.0)
         self.assertEqual(assess(job).past_readings, ())
-        past = assess(with_sheet(job, shelf.optimiser("fenbrow-500"))).past_readings
+        past = assess(with_sheet(job, catalogue.optimiser("fenbrow-500"))).past_readings
         self.assertIn(418.0, {one.reading.value for one in past})
 
     def test_an_arrangement_is_taken_drawn_and_counted(self) -> None:
@@ -188,7 +188,7 @@ class Sheets(TestCase):
         self.assertIn("rule pack", offer("inverters", job, job.inverter, split).refusal)
 
     def test_fewer_trackers_bring_strings_together(self) -> None:
-        job = with_sheet(sample_job(), shelf.inverter("hathmoor-3"))
+        job = with_sheet(sample_job(), catalogue.inverter("hathmoor-3"))
         self.assertEqual([s.tracker for s in job.strings], [1, 1])
         self.assertIsNone(with_sheet(job, None).optimiser)
 

@@ -8,7 +8,7 @@ from unittest import TestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from core.equipment import catalogue as shelf
+from core.equipment import catalogue
 from core.rules.ac.voltage_rise import RunSegment, ac_most_export, ac_rise
 from core.rules.dc.diagnosis import diagnose
 from core.rules.dc.expected_reading import expected_voc
@@ -21,8 +21,8 @@ from core.rules.dc.string_voltage import (
 )
 from core.rules.dc.tracker_current import tracker_alike
 
-MODULE = shelf.module("ostrel-430")
-DC = shelf.inverter("veyrick-5").dc
+MODULE = catalogue.module("ostrel-430")
+DC = catalogue.inverter("veyrick-5").dc
 colds = st.floats(min_value=-40, max_value=10)
 hots = st.floats(min_value=40, max_value=85)
 

@@ -17,7 +17,7 @@ from core.edits.microinverter.branches import set_branch
 from core.edits.microinverter.roof import with_roof_choices
 from core.edits.microinverter.units import with_offer
 from core.edits.sheets_and_figures import with_sheet
-from core.equipment import catalogue as shelf
+from core.equipment import catalogue
 from core.equipment.cables_switches_fixings import Breaker, Isolator
 from core.equipment.micro import Micro, Trunk
 from core.job.feed import FeedDevice, roof_run
@@ -30,8 +30,8 @@ from core.tests.samples import micro_job, whole_earth, wired_roof, with_reading
 WIRED = wired_roof()
 
 
-def of(kind: str, sheet_id: str) -> shelf.Sheet:
-    return next(one for one in shelf.sheets(kind) if one.id == sheet_id)  # type: ignore[arg-type]
+def of(kind: str, sheet_id: str) -> catalogue.Sheet:
+    return next(one for one in catalogue.sheets(kind) if one.id == sheet_id)  # type: ignore[arg-type]
 
 
 def judged(assessment: Assessment, rule_id: str) -> Judgement:

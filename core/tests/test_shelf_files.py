@@ -12,7 +12,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from core.base.errors import Problem, Refused
-from core.equipment import catalogue as shelf
+from core.equipment import catalogue
 from core.equipment.catalogue import KINDS, SHEETS, Kind
 from core.equipment.catalogue_csv import (
     MOST_PROBLEMS,
@@ -25,10 +25,10 @@ from core.equipment.catalogue_csv import (
     sheet_of,
     template,
 )
-from core.equipment.catalogue_json import as_json, read_json, shelf_schema
+from core.equipment.catalogue_json import as_json, catalogue_schema, read_json
 
 NAMES = [column.name for column in columns("modules")]
-SOUND = flat(shelf.module("ostrel-430"))
+SOUND = flat(catalogue.module("ostrel-430"))
 
 
 def table(*rows: dict[str, str], delimiter: str = ",") -> bytes:
@@ -53,12 +53,12 @@ def refused(raw: bytes, kind: Kind = "modules", **how: Any) -> tuple[Problem, ..
 class Tables(TestCase):
     def test_every_kind_goes_out_and_comes_back_whole(self) -> None:
         for kind in KINDS:
-            every = list(shelf.sheets(kind))
+            every = list(catalogue.sheets(kind))
             names = [column.name for column in columns(kind)]
             self.assertEqual(list(read_all(as_csv(names, every).encode(), kind).sheets), every)
             *_, back = read_json(kind, as_json(kind, every).encode())
             self.assertEqual(list(getattr(back, "sheets", ())), every)
-            jsonschema.validate(json.loads(as_json(kind, every)), shelf_schema())
+            jsonschema.validate(json.loads(as_json(kind, every)), catalogue_schema())
             self.assertEqual(read_all(template(kind).encode(), kind).sheets, (every[0],))
 
     @given(
@@ -66,9 +66,9 @@ class Tables(TestCase):
         inputs=st.integers(min_value=1, max_value=3),
     )
     def test_any_sheet_survives_its_table(self, voc_v: float, inputs: int) -> None:
-        module = replace(shelf.module("ostrel-430"), voc_v=round(voc_v, 2), vmp_v=29.0)
+        module = replace(catalogue.module("ostrel-430"), voc_v=round(voc_v, 2), vmp_v=29.0)
         self.assertEqual(sheet_of("modules", flat(module), as_given=True), module)
-        inverter = shelf.inverter("veyrick-8-battery")
+        inverter = catalogue.inverter("veyrick-8-battery")
         trackers = tuple(replace(one, inputs=inputs) for one in inverter.trackers)
         inverter = replace(inverter, trackers=trackers)
         self.assertEqual(sheet_of("inverters", flat(inverter)), inverter)
@@ -76,7 +76,7 @@ class Tables(TestCase):
     def test_semicolons_a_mark_decimal_commas_and_units(self) -> None:
         cells = SOUND | {"voc_v": "39,1 V", "beta_voc_pct_per_k": "−0,25", "bifacial": "No"}
         raw = b"\xef\xbb\xbf" + table(cells, delimiter=";").replace(b"\n", b"\r\n")
-        self.assertEqual(read_all(raw).sheets, (shelf.module("ostrel-430"),))
+        self.assertEqual(read_all(raw).sheets, (catalogue.module("ostrel-430"),))
 
     def test_a_row_that_stands_twice_is_passed_over_another_sheet_of_the_same_id_is_not(
         self,
@@ -153,7 +153,7 @@ class Slips(TestCase):
                 sheet_of("modules", SOUND | {name: typed}, as_given=True)
 
     def test_a_json_file_is_read_as_strictly(self) -> None:
-        sound = json.loads(as_json("modules", [shelf.module("ostrel-430")]))
+        sound = json.loads(as_json("modules", [catalogue.module("ostrel-430")]))
         slip = sound["sheets"][0] | {"beta_voc_pct_per_k": -0.0025}
         for body, path in (
             (sound | {"kind": "cables"}, "$.kind"),
@@ -169,8 +169,8 @@ class Slips(TestCase):
             self.assertIn(path, {p.path for p in caught.exception.problems})
 
     def test_sheets_that_contradict_themselves_are_refused(self) -> None:
-        breaker = flat(shelf.sheets("breakers")[0])
-        optimiser = flat(shelf.optimiser("fenbrow-500"))
+        breaker = flat(catalogue.sheets("breakers")[0])
+        optimiser = flat(catalogue.optimiser("fenbrow-500"))
         for kind, cells, path in (
             ("breakers", breaker | {"residual_ma": ""}, "$.residual_ma"),
             ("breakers", breaker | {"least_mm2": "25"}, "$.most_mm2"),

@@ -11,9 +11,9 @@ from hypothesis import strategies as st
 
 from core.assess import assess
 from core.base.errors import Refused
-from core.edits.earth import with_schools, without_link, without_node
+from core.edits.earth import with_methods, without_link, without_node
 from core.edits.wall import with_device, with_device_at, with_object, without_device, without_object
-from core.equipment import catalogue as shelf
+from core.equipment import catalogue
 from core.equipment.body import Body, Bracket
 from core.files.job import read_job, write_job
 from core.job.earthing import Earthing, EarthLink, EarthNode
@@ -152,7 +152,7 @@ class Edits(TestCase):
         job = SETTLED
         read = {reading.id for reading in job.readings if reading.kind == "continuity"}
         job = without_node(without_link(job, job.earthing.links[-1].name), "Rails East")
-        job = with_schools(job, "none", "none", lightning=True)
+        job = with_methods(job, "none", "none", lightning=True)
         said = assess(job)
         seen = {one.id for ask in said.asks for one in ask.history}
         seen |= {one.reading.id for one in said.past_readings}
@@ -164,7 +164,7 @@ def changed(job: Job, step: tuple[int, str, int, int], minute: int) -> Job:
     what, name, x, y = step
     match what:
         case 0:
-            unit = shelf.sheets("wall_units")[0]
+            unit = catalogue.sheets("wall_units")[0]
             body: Any = getattr(unit, "body", None)
             return with_device(
                 job,
@@ -237,7 +237,7 @@ class Goods(TestCase):
         self.assertEqual((capped, branched), (2 * (2 - used), len(counts) - used))
 
     def test_every_line_of_the_data_is_asked_for_by_some_job(self) -> None:
-        inverter = shelf.inverter("veyrick-5")
+        inverter = catalogue.inverter("veyrick-5")
         heavy = replace(inverter, body=replace(inverter.body, mass_kg=60.0))  # type: ignore[type-var]
         fused = tuple(replace(s, fuse_a=15.0, places=s.places[::2]) for s in SETTLED.strings)
         one_tracker = (*fused, replace(fused[0], name="C", places=()))
@@ -245,7 +245,7 @@ class Goods(TestCase):
             replace(SETTLED, inverter=heavy, strings=fused),
             replace(SETTLED, strings=one_tracker),
             replace(SETTLED, strings=SETTLED.strings[:1]),
-            with_schools(SETTLED, "wire", "none", lightning=False),
+            with_methods(SETTLED, "wire", "none", lightning=False),
             *roofs_of_every_kind(),
         )
         asked = {line.id for job in jobs for line in load_in(job)}

@@ -18,13 +18,13 @@ from core.edits.arrival import (
 )
 from core.edits.earth import (
     with_link,
+    with_methods,
     with_node,
     with_proposed_path,
-    with_schools,
     without_link,
     without_node,
 )
-from core.equipment import catalogue as shelf
+from core.equipment import catalogue
 from core.equipment.cables_switches_fixings import Fixing, Isolator
 from core.files.job import read_job
 from core.job.arrival import OpenItem
@@ -115,15 +115,15 @@ class LoadIn(TestCase):
         self.assertEqual(assess(short).past_readings, ())
 
     def test_a_substitute_is_judged_again_at_once(self) -> None:
-        other = shelf.inverter("hathmoor-3")
+        other = catalogue.inverter("hathmoor-3")
         job = substituted(SETTLED, "inverters", SETTLED.inverter.label, other)
         self.assertEqual(job.arrival.substitutes[0].was, "Veyrick Five")
         self.assertEqual(asked(job, "nameplate_max_dc/inverter").verdict, "watch")
         self.assertEqual(asked(job, "nameplate_model/inverter").verdict, "stop")
-        small = shelf.pick(shelf.sheets("isolators"), "stobmoor-ac-40", Isolator, "$")
+        small = catalogue.pick(catalogue.sheets("isolators"), "stobmoor-ac-40", Isolator, "$")
         swapped = substituted(SETTLED, "isolators", "Stobmoor DC 25, four poles", small)
         self.assertEqual(swapped.wall and swapped.wall.devices[1].label, small.label)
-        screw = shelf.pick(shelf.sheets("fixings"), "wrackley-board-6", Fixing, "$")
+        screw = catalogue.pick(catalogue.sheets("fixings"), "wrackley-board-6", Fixing, "$")
         wrong = substituted(SETTLED, "fixings", "Wrackley Frame anchor 10 x 80", screw)
         self.assertEqual(assess(wrong).stages[1].verdict, "stop")
         with self.assertRaises(Refused):
@@ -167,7 +167,7 @@ class EarthPath(TestCase):
         self.assertIn("6-5", link(SETTLED, "Inverter").lug)
 
     def test_a_proposed_path_is_made_of_sizes_that_exist(self) -> None:
-        split = shelf.inverter("hathmoor-76-split")
+        split = catalogue.inverter("hathmoor-76-split")
         job = sample_job(inverter=split, rule_pack="north-america")
         sizes = {one.section_mm2 for one in with_proposed_path(job).earthing.links} - {None}
         known = {one.section_mm2 for one in job.rules.ac.conductors}
@@ -206,17 +206,17 @@ class EarthPath(TestCase):
         self.assertEqual(assess(without_node(balcony, "Balcony")).earth, assess(SETTLED).earth)
 
     def test_schools_change_the_path(self) -> None:
-        wired = with_schools(SETTLED, "wire", "none", lightning=False)
+        wired = with_methods(SETTLED, "wire", "none", lightning=False)
         self.assertEqual([one.how for one in assess(wired).earth.links[:1]], ["wire"])
-        rods = with_schools(SETTLED, "washer", "none", lightning=True)
+        rods = with_methods(SETTLED, "washer", "none", lightning=True)
         self.assertEqual(link(rods, "Rails West").least_mm2, 16)
-        none = with_schools(SETTLED, "none", "none", lightning=False)
+        none = with_methods(SETTLED, "none", "none", lightning=False)
         self.assertNotIn("frames", {node.kind for node in assess(none).earth.nodes})
         self.assertIn(
             "roof_bonding",
             {one.rule_id for one in assess(none).earth.judgements if one.verdict == "watch"},
         )
-        pole = with_schools(SETTLED, "washer", "minus", lightning=False)
+        pole = with_methods(SETTLED, "washer", "minus", lightning=False)
         self.assertIn(
             "array_pole",
             {one.rule_id for one in assess(pole).earth.judgements if one.verdict == "stop"},

@@ -7,7 +7,7 @@ from unittest import TestCase
 
 from core.assess import assess
 from core.bench import Bench, bench_verdict
-from core.equipment import catalogue as shelf
+from core.equipment import catalogue
 from core.job.job import Job, StringPlan
 from core.job.roof import Plane
 from core.tests.samples import NOON, asked, measured_job, sample_job, with_reading
@@ -153,7 +153,7 @@ class Together(TestCase):
         self.assertLess(offs[1] or 0, -5)
 
     def test_three_parallel_strings_need_fuses_of_the_right_size(self) -> None:
-        job = sample_job(inverter=shelf.inverter("hathmoor-15-three"))
+        job = sample_job(inverter=catalogue.inverter("hathmoor-15-three"))
         strings = tuple(
             StringPlan(name=n, tracker=1, plane="East", modules_in_series=14) for n in "ABC"
         )
@@ -190,8 +190,8 @@ class Together(TestCase):
 class Optimised(TestCase):
     def test_counted_by_the_meter_and_plugged_in_when_all_are_there(self) -> None:
         job = sample_job(
-            inverter=shelf.inverter("veyrick-6-fixed"),
-            optimiser=shelf.optimiser("fenbrow-500"),
+            inverter=catalogue.inverter("veyrick-6-fixed"),
+            optimiser=catalogue.optimiser("fenbrow-500"),
             strings=(StringPlan(name="A", tracker=1, plane="East", modules_in_series=11),),
         )
         job = with_reading(job, "dc_switch", "inverter", 1)
@@ -205,7 +205,7 @@ class Optimised(TestCase):
         self.assertNotIn("irradiance", keys)
         self.assertEqual(asked(job, "reporting/A").expected_text, "11")
         self.assertIsNone(assess(job).string.strings[0].volts)
-        high = replace(shelf.optimiser("fenbrow-500"), fixed_string_v=501.0)
+        high = replace(catalogue.optimiser("fenbrow-500"), fixed_string_v=501.0)
         whole = with_reading(replace(job, optimiser=high), "safety_voltage", "A", 11.0)
         self.assertEqual(gate(whole)[0], "stop")
 
@@ -213,8 +213,8 @@ class Optimised(TestCase):
 class OnTheBench(TestCase):
     def test_a_verdict_without_a_job(self) -> None:
         bench = Bench(
-            module=shelf.module("ostrel-430"),
-            inverter=shelf.inverter("veyrick-5"),
+            module=catalogue.module("ostrel-430"),
+            inverter=catalogue.inverter("veyrick-5"),
             rule_pack="generic-iec",
             modules_in_series=11,
             mounting="close",

@@ -13,7 +13,7 @@ from core.assess import assess
 from core.assessment.site import HungDevice
 from core.base.errors import Refused
 from core.edits.wall import with_device, with_device_at, with_fixing, with_object, without_device
-from core.equipment import catalogue as shelf
+from core.equipment import catalogue
 from core.equipment.cables_switches_fixings import Fixing, WallUnit
 from core.job.job import Job
 from core.job.wall import Wall, WallDevice, WallObject
@@ -43,7 +43,7 @@ FRAMED: dict[str, Any] = {"kind": "stud", "stud_first_mm": 200.0, "stud_pitch_mm
 def framed(x_mm: float, **changes: Any) -> Job:
     """The inverter on a framed wall, studs at 200, 600, 1000 … mm; its top holes are 300 apart."""
     job = with_wall(sample_job(), **(FRAMED | changes))
-    screw = shelf.pick(shelf.sheets("fixings"), "wrackley-8x60", Fixing, "$")
+    screw = catalogue.pick(catalogue.sheets("fixings"), "wrackley-8x60", Fixing, "$")
     job = without_device(with_fixing(job, "Inverter", screw), "DC isolator")
     return with_device_at(job, "Inverter", x_mm, 1130)
 
@@ -128,7 +128,7 @@ class Holes(TestCase):
         # The screw for studs is not the one for the backing board's wood.
         self.assertEqual(verdicts(device(backed))["fixing_for_wall"], "stop")
         # A light isolator may hang on board alone, and its plugs are judged by its whole load.
-        plug = shelf.pick(shelf.sheets("fixings"), "wrackley-board-6", Fixing, "$")
+        plug = catalogue.pick(catalogue.sheets("fixings"), "wrackley-board-6", Fixing, "$")
         light = device(
             with_fixing(with_wall(sample_job(), **FRAMED), "DC isolator", plug), "DC isolator"
         )
@@ -140,7 +140,9 @@ class Holes(TestCase):
     def test_depth_and_lift(self) -> None:
         thin = with_wall(sample_job(), thickness_mm=100.0)
         self.assertEqual(verdicts(device(thin))["hole_depth"], "stop")
-        battery = shelf.pick(shelf.sheets("wall_units"), "veyrick-battery-10", WallUnit, "$")
+        battery = catalogue.pick(
+            catalogue.sheets("wall_units"), "veyrick-battery-10", WallUnit, "$"
+        )
         hung = with_device(
             settled(sample_job()),
             WallDevice(

@@ -16,7 +16,7 @@ from unittest import TestCase
 
 from core.assessment.grid import GridStage
 from core.figures.grid_profiles import Profile, known_profiles, point_kinds, profile
-from core.job.readings import (DeviceLabel, DevicePlate, SettingsWritten)
+from core.job.readings import DeviceLabel, DevicePlate, SettingsWritten
 from core.stages.reading_index import Readings
 from core.stages.set.stage import grid_stage
 from core.tests.samples import sample_job

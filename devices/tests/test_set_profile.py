@@ -7,7 +7,7 @@ from functools import partial
 from unittest import TestCase
 
 from core.figures.grid_profiles import Profile, known_profiles, point_kinds, profile
-from core.job.readings import (Outcome)
+from core.job.readings import Outcome
 from core.rules.grid.grid_settings import setting_agrees
 from devices.client import Line, SetResult, read_profile, set_profile
 from devices.simulated.faults import faults

@@ -10,7 +10,7 @@ from django.db.models import Max, Q, QuerySet
 
 from core.base.errors import Refused
 from core.base.form import read
-from core.equipment import catalogue as shelf
+from core.equipment import catalogue
 from core.equipment.catalogue import SHEETS, Kind, Some
 from core.equipment.sheet import Sheet
 from core.figures.overrides import OwnPack
@@ -32,7 +32,7 @@ def standing(kind: Kind, among: Collection[str] | None = None) -> dict[str, Shee
     """The sheets of a kind that stand on the shelf, by identity; all, or those asked for."""
     rows = _latest(kind) if among is None else _latest(kind).filter(sheet_id__in=among)
     own = {row.sheet_id: row.data for row in rows}
-    shipped = {sheet.id: sheet for sheet in shelf.sheets(kind) if sheet.id not in own}
+    shipped = {sheet.id: sheet for sheet in catalogue.sheets(kind) if sheet.id not in own}
     return shipped | {
         sheet_id: read(SHEETS[kind], data) for sheet_id, data in own.items() if data is not None
     }
@@ -63,7 +63,7 @@ def _shipped(kind: Kind, words: list[str]) -> list[Sheet]:
     own = set(SheetRow.objects.filter(kind=kind).values_list("sheet_id", flat=True).distinct())
     return [
         sheet
-        for sheet in shelf.sheets(kind)
+        for sheet in catalogue.sheets(kind)
         if sheet.id not in own
         and all(word in f"{sheet.label} {sheet.id}".lower() for word in words)
     ]
@@ -77,9 +77,9 @@ def _latest(kind: Kind) -> QuerySet[SheetRow]:
 def one(kind: Kind, sheet_id: str, wanted: type[Some], path: str) -> Some:
     """The standing sheet of that identity. Raises Refused at `path` when there is none."""
     row = SheetRow.objects.filter(kind=kind, sheet_id=sheet_id).last()
-    shipped = tuple(sheet for sheet in shelf.sheets(kind) if row is None)
+    shipped = tuple(sheet for sheet in catalogue.sheets(kind) if row is None)
     own = (read(SHEETS[kind], row.data),) if row is not None and row.data is not None else ()
-    return shelf.pick((*own, *shipped), sheet_id, wanted, path)
+    return catalogue.pick((*own, *shipped), sheet_id, wanted, path)
 
 
 def standing_one(kind: Kind, sheet_id: str) -> Sheet | None:
@@ -94,7 +94,7 @@ def revisions(kind: Kind, sheet_id: str) -> tuple[Revision, ...]:
     """Every revision of a sheet, the shipped one first."""
     shipped = [
         Revision(sheet_revision=s.sheet_revision, checked_by=s.checked_by, by="shipped", at=None)
-        for s in shelf.sheets(kind)
+        for s in catalogue.sheets(kind)
         if s.id == sheet_id
     ]
     rows = SheetRow.objects.filter(kind=kind, sheet_id=sheet_id).select_related("added_by")

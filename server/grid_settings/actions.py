@@ -55,8 +55,8 @@ def _attempt(person: User, job_id: UUID, *, only_read: bool) -> None:
         said = "No grid profile is chosen. Pick the one that the network operator asks for."
         raise Refused([problem("$.grid.profile", "none", " · ".join(known_profiles()), said)])
     line = _line(grid)
-    ask = read_profile if only_read else set_profile
-    result = ask(line, profile(grid.profile), partial(objection, job))
+    speak = read_profile if only_read else set_profile
+    result = speak(line, profile(grid.profile), partial(objection, job))
     written = SettingsWritten(
         id=str(uuid4()),
         at=datetime.now(UTC),

@@ -73,7 +73,7 @@ class ReplayedResult(TimedResult):
         unittest.TextTestResult.stopTest(self, test)
 
 
-_clone = DatabaseCreation._clone_test_db
+_clone = DatabaseCreation._clone_test_db  # type: ignore[attr-defined]
 
 
 def _clone_whole(creation: DatabaseCreation, *args: Any, **kwargs: Any) -> None:

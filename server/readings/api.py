@@ -11,7 +11,7 @@ from ninja import Field, Router, Schema
 from pydantic import ConfigDict
 
 from core.assess import assess
-from core.assessment.whole import Ask
+from core.assessment.whole import Prompt
 from core.base.errors import Refused, problem
 from core.files.serial_map import MOST_BYTES
 from core.job.reading_kinds import ReadingKind
@@ -78,10 +78,10 @@ def keep_reading(request: HttpRequest, job_id: UUID, body: ReadingIn) -> JobView
 
 @router.post(
     "/{uuid:job_id}/readings/try",
-    response={200: Ask, **ERRORS},
+    response={200: Prompt, **ERRORS},
     operation_id="try_reading",
 )
-def try_reading(request: HttpRequest, job_id: UUID, body: ReadingIn) -> Ask:
+def try_reading(request: HttpRequest, job_id: UUID, body: ReadingIn) -> Prompt:
     job = actions.tried(person_of(request), job_id, _entry(body))
     key = f"{body.kind}/{body.subject}"
     found = next((ask for ask in assess(job).asks if ask.key == key), None)

@@ -10,7 +10,7 @@ from django.contrib.auth.models import User
 from django.db import connection
 from django.test import Client, TransactionTestCase
 
-from core.equipment import catalogue as shelf
+from core.equipment import catalogue
 from core.equipment.catalogue_csv import flat
 from core.files.job import write_job
 from core.tests.samples import sample_job
@@ -70,7 +70,7 @@ class ManyHands(TransactionTestCase):
 
     def test_sheets_kept_at_once_are_all_kept(self) -> None:
         def keep(number: int) -> int:
-            cells = flat(replace(shelf.module("ostrel-430"), id=f"m{number}"))
+            cells = flat(replace(catalogue.module("ostrel-430"), id=f"m{number}"))
             body = {"cells": [{"name": name, "text": text} for name, text in cells.items()]}
             try:
                 answer = self.clients[number].post(

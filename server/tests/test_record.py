@@ -13,7 +13,7 @@ from core.assess import assess
 from core.edits.planes import shaped
 from core.edits.sheets_and_figures import with_override, with_sheet
 from core.edits.strings import painted, serpentine, without_string
-from core.equipment import catalogue as shelf
+from core.equipment import catalogue
 from core.figures.grid_profiles import point_kinds, profile
 from core.figures.overrides import Override
 from core.job.job import Job, StringPlan
@@ -96,7 +96,7 @@ class Record(SimpleTestCase):
             self.assertIn(plain(said), text)
 
     def test_optimisers_have_no_voltage_window(self) -> None:
-        job = with_sheet(sample_job(), shelf.optimiser("fenbrow-500"))
+        job = with_sheet(sample_job(), catalogue.optimiser("fenbrow-500"))
         text = plain(whole(with_reading(job, "safety_voltage", "A", 10.0)))
         self.assertIn(plain("Optimisers hold each string at 400 V"), text)
         self.assertIn(plain("counts 10 of 11"), text)

@@ -8,7 +8,7 @@ from typing import Any
 
 from django.db import DatabaseError, connection, transaction
 
-from core.equipment import catalogue as shelf
+from core.equipment import catalogue
 from core.equipment.catalogue_csv import as_csv, columns, flat
 from core.equipment.catalogue_json import as_json
 from core.tests.samples import sample_job
@@ -16,11 +16,11 @@ from server.catalogue.models import PackRow, SheetRow
 from server.tests.support import ApiCase
 
 NAMES = [column.name for column in columns("modules")]
-NEWER = replace(shelf.module("ostrel-430"), sheet_revision="2027-01", voc_v=39.4, pmax_w=432.0)
+NEWER = replace(catalogue.module("ostrel-430"), sheet_revision="2027-01", voc_v=39.4, pmax_w=432.0)
 
 
 class Shelf(ApiCase):
-    def shelf(self, path: str) -> Any:
+    def catalogue(self, path: str) -> Any:
         return self.client.get(f"/api/shelf{path}").json()
 
     def typed(self, cells: dict[str, str], kind: str = "modules", **more: object) -> Any:
@@ -42,10 +42,10 @@ class Shelf(ApiCase):
         self.assertEqual([one["id"] for one in found["sheets"]], ["strandly-432"])
         self.assertEqual(self.shelf("/modules?find=no such thing")["total"], 0)
         counts = {one["kind"]: one["count"] for one in self.shelf("")["kinds"]}
-        self.assertEqual(counts["modules"], len(shelf.sheets("modules")) + 1)
+        self.assertEqual(counts["modules"], len(catalogue.sheets("modules")) + 1)
 
     def test_a_changed_sheet_needs_a_revision_and_keeps_the_earlier_ones(self) -> None:
-        same = flat(replace(NEWER, sheet_revision=shelf.module("ostrel-430").sheet_revision))
+        same = flat(replace(NEWER, sheet_revision=catalogue.module("ostrel-430").sheet_revision))
         report = self.refused(self.typed(same))
         self.assertEqual(report["problems"][0]["path"], "$.sheet_revision")
         self.assertEqual(self.typed(flat(NEWER)).status_code, 200)

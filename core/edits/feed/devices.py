@@ -17,7 +17,7 @@ from core.edits.fields import typed_value
 from core.equipment.cables_switches_fixings import Breaker, Isolator, SafetySwitch
 from core.job.feed import (
     ENDS,
-    DcSchool,
+    DcMethod,
     DcSwitching,
     DeviceKind,
     FeedDevice,
@@ -89,7 +89,7 @@ class ChooseDc(Edit):
     """How the DC side is parted, by whom it was decided and why; sheets as for a device."""
 
     do: Literal["choose_dc"] = "choose_dc"
-    school: DcSchool
+    school: DcMethod
     isolator: Entered | None
     safety: Entered | None
     surge: SurgeType

@@ -8,7 +8,7 @@ from typing import Literal
 from core.base.glossary import (
     GapMm,
     GapRule,
-    LabelSchool,
+    LabelMethod,
     TrunkOrder,
     UnitEarth,
 )
@@ -45,7 +45,7 @@ class SetRoof(Edit):
     gaps: GapRule
     earth: UnitEarth | None
     order: TrunkOrder
-    label: LabelSchool
+    label: LabelMethod
     three_phase: bool
 
     def apply(self, job: Job, catalogue: Catalogue) -> Job:
@@ -77,7 +77,7 @@ def with_roof_choices(
     gaps: GapRule,
     earth: UnitEarth | None,
     order: TrunkOrder,
-    label: LabelSchool,
+    label: LabelMethod,
     three_phase: bool,
 ) -> Job:
     """The job with its roof done by other schools.

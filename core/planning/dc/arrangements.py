@@ -153,21 +153,21 @@ class _Search:
         self,
         splits: list[list[Split]],
         places: int,
-        sofar: tuple[Split, ...],
+        gathered: tuple[Split, ...],
         lots: frozenset[Lot],
     ) -> Iterator[tuple[Split, ...]]:
         """One split for each plane: no more strings than inputs, no more lots than trackers."""
         self.steps += 1
         if self.steps > MOST_STEPS:
             return
-        if len(sofar) == len(splits):
-            yield sofar
+        if len(gathered) == len(splits):
+            yield gathered
             return
-        face = self.allowed.faces[self.planes[len(sofar)].name]
-        for split in splits[len(sofar)]:
+        face = self.allowed.faces[self.planes[len(gathered)].name]
+        for split in splits[len(gathered)]:
             both = lots.union((face, length) for length in split)
             if len(split) <= places and len(both) <= len(self.trackers):
-                yield from self._chosen(splits, places - len(split), (*sofar, split), both)
+                yield from self._chosen(splits, places - len(split), (*gathered, split), both)
 
     def _unfit(self, chosen: tuple[Split, ...]) -> int:
         return sum(
@@ -194,14 +194,14 @@ class _Search:
                 lots.setdefault((self.allowed.faces[plane.name], length), []).append(plane.name)
         return lots
 
-    def _shared(self, tracker: int, left: tuple[int, ...], sofar: Beside) -> Iterator[Beside]:
+    def _shared(self, tracker: int, left: tuple[int, ...], gathered: Beside) -> Iterator[Beside]:
         """Ways to give each tracker so many strings of one lot; like trackers in one order only."""
         self.steps += 1
         if self.steps > MOST_STEPS:
             return
         if tracker == len(self.trackers):
             if not any(left):
-                yield sofar
+                yield gathered
             return
         trackers_left = len(self.trackers) - tracker
         if sum(left) > self.allowed.inputs_from[tracker] or sum(map(bool, left)) > trackers_left:
@@ -213,12 +213,12 @@ class _Search:
         ]
         same = tracker > 0 and self.trackers[tracker] == self.trackers[tracker - 1]
         for option in [*options, None]:
-            if same and _before(option, sofar[-1]):
+            if same and _before(option, gathered[-1]):
                 continue
             after = list(left)
             if option is not None:
                 after[option[0]] -= option[1]
-            yield from self._shared(tracker + 1, tuple(after), (*sofar, option))
+            yield from self._shared(tracker + 1, tuple(after), (*gathered, option))
 
     def _weighed(
         self, lots: dict[Lot, list[str]], beside: Beside, left_out: int, unfit: int

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import math
 
-from core.assessment.feed import DcSchoolState
+from core.assessment.feed import DcMethodState
 from core.base.messages import say
-from core.job.feed import DcSchool
+from core.job.feed import DcMethod
 from core.job.job import Job
 from core.job.subjects import DC_ISOLATOR, DC_SWITCHES, SAFETY_SWITCH
 
-SCHOOLS: tuple[DcSchool, ...] = ("none", "manual", "automatic", "both")
+SCHOOLS: tuple[DcMethod, ...] = ("none", "manual", "automatic", "both")
 # Both conductors of a string, in and out of a switch; the automatic one's own AC feed: L, N, PE.
 ENDS_PER_STRING = 4
 POLES = 2
@@ -30,19 +30,19 @@ def switch_count(job: Job, switch: str) -> int:
     return math.ceil(strings / each)
 
 
-def dc_schools(job: Job) -> tuple[DcSchoolState, ...]:
+def dc_schools(job: Job) -> tuple[DcMethodState, ...]:
     """The ways to part the DC side at the roof's end side by side; none without strings."""
-    return tuple(_school(job, school) for school in SCHOOLS) if job.inverter else ()
+    return tuple(_method(job, school) for school in SCHOOLS) if job.inverter else ()
 
 
-def _school(job: Job, school: DcSchool) -> DcSchoolState:
+def _method(job: Job, school: DcMethod) -> DcMethodState:
     kinds = DC_SWITCHES[school]
     switches = sum(switch_count(job, kind) for kind in kinds)
     by_string = ENDS_PER_STRING * len(job.strings) * len(kinds)
     fed = FEED_ENDS * switch_count(job, SAFETY_SWITCH) if SAFETY_SWITCH in kinds else 0
     glands = by_string + (1 if fed else 0)
     parts = say("dc_schools", "parts", switches=str(switches), glands=str(glands))
-    return DcSchoolState(
+    return DcMethodState(
         school=school,
         title=say("dc_schools", school),
         chosen=school == job.feed.dc.school,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from itertools import pairwise
 
-from core.assessment.site import EarthPart, RoofSchool
+from core.assessment.site import EarthPart, RoofMethod
 from core.base.glossary import RoofEarth
 from core.base.messages import say
 from core.job.earthing import Earthing, EarthLink, EarthNode, How
@@ -46,7 +46,7 @@ def rails_of(plane: Plane) -> tuple[int, ...]:
     return tuple(len(run) for row in plane.rows for run in row.split(".") if MODULE_CELL in run)
 
 
-def roof_schools(job: Job) -> tuple[RoofSchool, ...]:
+def roof_methods(job: Job) -> tuple[RoofMethod, ...]:
     """The ways to bond the frames of this roof, and what each needs."""
     modules = planned_modules(job)
     runs = [run for plane in job.planes for run in rails_of(plane)]
@@ -63,7 +63,7 @@ def roof_schools(job: Job) -> tuple[RoofSchool, ...]:
         "none": (),
     }
     return tuple(
-        RoofSchool(
+        RoofMethod(
             school=school,
             title=say("roof_earth", school),
             chosen=school == job.earthing.roof,

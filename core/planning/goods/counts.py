@@ -9,7 +9,7 @@ from typing import Literal, get_args
 
 from core.base.messages import say
 from core.job.job import Job, StringPlan
-from core.planning.earth.path import rails_of, roof_schools
+from core.planning.earth.path import rails_of, roof_methods
 from core.planning.microinverter.parts import roof_of
 from core.planning.microinverter.unit_places import layouts
 from core.rules.wall.wall_fixings import lift
@@ -146,7 +146,7 @@ def _jumps(string: StringPlan) -> int:
 
 
 def _roof_earth(job: Job) -> dict[Basis, float | None]:
-    parts = {part.what: part.count for one in roof_schools(job) if one.chosen for part in one.parts}
+    parts = {part.what: part.count for one in roof_methods(job) if one.chosen for part in one.parts}
     names: dict[Basis, str] = {
         "washers": say("earth_parts", "washers"),
         "frame_lugs": say("earth_parts", "frame_lugs"),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from core.base.glossary import WakeSchool
+from core.base.glossary import WakeMethod
 from core.equipment.lights import LightPattern
 from core.figures.grid_profiles import profile
 from core.job.job import Job
@@ -30,7 +30,7 @@ def fitting(job: Job) -> tuple[str, ...]:
     return (first, *(one for one in PLAIN if one != first))
 
 
-def by_sheet(job: Job) -> WakeSchool | None:
+def by_sheet(job: Job) -> WakeMethod | None:
     """The order that the inverter's own sheet asks for; None where it leaves it open."""
     return job.inverter.switch_on if job.inverter else None
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated
 
-from core.base.glossary import AgreeSchool, LimitPct
+from core.base.glossary import AgreeMethod, LimitPct
 from core.base.judgement import Judgement, at_most
 from core.base.quantity import Items, Quantity
 from core.base.rule import rule
@@ -16,7 +16,7 @@ Volts = Annotated[
     Items("strings that are alike", 2, 400),
 ]
 
-RULE_IDS: dict[AgreeSchool, str] = {"mean": "strings_agree_mean", "max": "strings_agree_max"}
+RULE_IDS: dict[AgreeMethod, str] = {"mean": "strings_agree_mean", "max": "strings_agree_max"}
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -53,7 +53,7 @@ def string_agreement(*, volts: Volts) -> Agreement:
 
 @rule
 def strings_agree(
-    *, volts: Volts, school: AgreeSchool = "mean", limit_pct: LimitPct = 5.0
+    *, volts: Volts, school: AgreeMethod = "mean", limit_pct: LimitPct = 5.0
 ) -> Judgement:
     """Do strings that are alike agree? Exactly on the limit they still do.
 

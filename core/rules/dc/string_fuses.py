@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from core.base.glossary import (
     FuseA,
-    FuseSchool,
+    FuseMethod,
     IscA,
     MaxSeriesFuseA,
     ParallelStrings,
@@ -40,7 +40,7 @@ def fuse_window(
     isc_a: IscA,
     parallel_strings: ParallelStrings,
     max_series_fuse_a: MaxSeriesFuseA,
-    school: FuseSchool | None = None,
+    school: FuseMethod | None = None,
     rear_gain: RearGainFraction = 0.0,
     rule_pack: RulePack = GENERIC,
 ) -> FuseWindow:

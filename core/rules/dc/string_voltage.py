@@ -7,11 +7,11 @@ from dataclasses import dataclass
 
 from core.base.glossary import (
     BetaVocPctPerK,
-    ColdSchool,
+    ColdMethod,
     MaxDcV,
     MaxSystemV,
     ModulesInSeries,
-    StartSchool,
+    StartMethod,
     StringV,
     TAirMinC,
     TCellC,
@@ -80,7 +80,7 @@ def vmp_coefficient(module: Module) -> float:
 def cold_factor(
     *,
     t_air_min_c: TAirMinC,
-    school: ColdSchool,
+    school: ColdMethod,
     beta_voc_pct_per_k: BetaVocPctPerK,
     rule_pack: RulePack = GENERIC,
 ) -> float | None:
@@ -110,7 +110,7 @@ def string_volts(
     modules_in_series: ModulesInSeries,
     t_air_min_c: TAirMinC,
     t_cell_hot_c: TCellC,
-    school: ColdSchool,
+    school: ColdMethod,
     rule_pack: RulePack = GENERIC,
 ) -> StringVolts:
     """Which voltages does this string have on the coldest morning and the hottest noon?
@@ -145,7 +145,7 @@ def string_voc_cold(
     t_air_min_c: TAirMinC,
     max_dc_v: MaxDcV,
     max_system_v: MaxSystemV,
-    school: ColdSchool = "datasheet",
+    school: ColdMethod = "datasheet",
     rule_pack: RulePack = GENERIC,
 ) -> Judgement:
     """Does the string stay below what inverter and modules can take on the coldest morning?
@@ -185,7 +185,7 @@ def string_start(
     vmp_hot_v: StringV,
     voc_hot_v: StringV,
     start_v: StringV,
-    start_on: StartSchool = "vmp_hot",
+    start_on: StartMethod = "vmp_hot",
 ) -> Judgement:
     """Does the inverter still start on the hottest day?
 
@@ -249,8 +249,8 @@ def series_count(
     dc: DcWindow,
     t_air_min_c: TAirMinC,
     t_cell_hot_c: TCellC,
-    school: ColdSchool = "datasheet",
-    start_on: StartSchool = "vmp_hot",
+    school: ColdMethod = "datasheet",
+    start_on: StartMethod = "vmp_hot",
     rule_pack: RulePack = GENERIC,
 ) -> SeriesCount:
     """How many modules may stand in series on this inverter?

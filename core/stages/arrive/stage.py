@@ -6,9 +6,9 @@ import csv
 import io
 from functools import lru_cache
 
-from core.assessment.common import Gate, KeptReading
+from core.assessment.common import Gate, RecordedReading
 from core.assessment.site import ArriveStage, LoadInLine
-from core.assessment.whole import Ask
+from core.assessment.whole import Prompt
 from core.base.judgement import Judgement, waiting, worst
 from core.base.messages import figure, say
 from core.base.stage_numbers import ARRIVE as STAGE
@@ -35,7 +35,7 @@ from core.rules.arrival.permit_people_goods import (
     permit_export,
     permit_on_file,
 )
-from core.stages.reading_index import Readings, ask
+from core.stages.reading_index import Readings, prompt
 
 PERMIT_STEP = "permit"
 INVERTER_LINE = "inverters"
@@ -43,10 +43,10 @@ INVERTER_LINE = "inverters"
 LINES_KEPT = 2048
 
 
-def arrive_stage(job: Job, readings: Readings) -> tuple[ArriveStage, tuple[Ask, ...]]:
+def arrive_stage(job: Job, readings: Readings) -> tuple[ArriveStage, tuple[Prompt, ...]]:
     """Every line of the load-in sheet judged, and the nameplate asked for."""
     lines = tuple(_line(job, readings, needed) for needed in load_in(job))
-    asks = tuple(_nameplate_ask(job, readings, kind) for kind in nameplate_kinds(job))
+    asks = tuple(_nameplate_prompt(job, readings, kind) for kind in nameplate_kinds(job))
     judgements = (*_judgements(job), _counted(lines))
     here = sum(line.judgement.verdict in ("clear", "watch") for line in lines)
     stage = ArriveStage(
@@ -76,7 +76,7 @@ def _judged_line(
     needed: Needed,
     found: Reading | None,
     damaged: Reading | None,
-    history: tuple[KeptReading, ...],
+    history: tuple[RecordedReading, ...],
     comes_later: bool,
 ) -> LoadInLine:
     return LoadInLine(
@@ -146,7 +146,7 @@ def _start(
     job: Job,
     lines: tuple[LoadInLine, ...],
     judgements: tuple[Judgement, ...],
-    asks: tuple[Ask, ...],
+    asks: tuple[Prompt, ...],
 ) -> Gate:
     """Work starts when goods and nameplate are checked; without a permit nothing is connected."""
     must = [line.judgement for line in lines if line.must]
@@ -166,14 +166,14 @@ def _start(
     )
 
 
-def _nameplate_ask(job: Job, readings: Readings, kind: ReadingKind) -> Ask:
+def _nameplate_prompt(job: Job, readings: Readings, kind: ReadingKind) -> Prompt:
     latest = readings.latest(kind, INVERTER)
     if latest is None:
         needs = (say("needs", "reading"),)
         judgement = waiting(kind, KINDS[kind].unit, NAMEPLATE_SOURCE, needs)
     else:
         judgement = _nameplate(job, kind, latest)
-    return ask(
+    return prompt(
         readings,
         STAGE,
         kind,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from core.assessment.microinverter import RoofPart, UnitSchool
+from core.assessment.microinverter import RoofPart, UnitMethod
 from core.base.glossary import UnitEarth
 from core.base.judgement import Judgement, waiting
 from core.base.messages import say
@@ -33,7 +33,7 @@ def _allowed(job: Job, school: UnitEarth) -> bool:
     return {"core": unit.by_core, "washer": unit.by_washer, "wire": True}[school]
 
 
-def unit_schools(job: Job, roof: Roof) -> tuple[UnitSchool, ...]:
+def unit_methods(job: Job, roof: Roof) -> tuple[UnitMethod, ...]:
     """The ways to earth the units, what each needs, and whether the sheets allow it."""
     parts = roof.parts
     needed: dict[UnitEarth, tuple[RoofPart, ...]] = {
@@ -42,7 +42,7 @@ def unit_schools(job: Job, roof: Roof) -> tuple[UnitSchool, ...]:
         "wire": (_earth_part("wire", parts.wire_m), _earth_part("lug", parts.units)),
     }
     return tuple(
-        UnitSchool(
+        UnitMethod(
             school=way,
             title=say("unit_earths", way),
             chosen=way == roof.plan.earth,

@@ -6,7 +6,7 @@ from functools import lru_cache
 from typing import NamedTuple
 
 from core.assessment.site import EarthLinkState, EarthNodeState, EarthStage
-from core.assessment.whole import Ask
+from core.assessment.whole import Prompt
 from core.base.glossary import Pole
 from core.base.judgement import Judgement, waiting, worst
 from core.base.messages import figure, say
@@ -16,7 +16,7 @@ from core.job.earthing import Earthing, EarthLink
 from core.job.job import Job
 from core.job.reading_kinds import kinds_of
 from core.job.readings import EARTH, Reading
-from core.planning.earth.path import reaching, roof_schools
+from core.planning.earth.path import reaching, roof_methods
 from core.rules.earth.earth_bonding import (
     CONTINUITY_SOURCE,
     SIZE_SOURCE,
@@ -33,7 +33,7 @@ from core.rules.earth.earth_bonding import (
 )
 from core.rules.prove.yes_no_steps import step_seen, step_waits
 from core.stages.earth.microinverters import earth_judgement
-from core.stages.reading_index import Readings, ask
+from core.stages.reading_index import Readings, prompt
 
 OHM_DIGITS = 2
 # What gives the power: a path without it is not drawn yet.
@@ -52,10 +52,10 @@ class Plan(NamedTuple):
 
 
 # The path without what the roof needs, and what is asked of it.
-Judged = tuple[str, tuple[EarthLinkState, ...], tuple[Judgement, ...], tuple[Ask, ...]]
+Judged = tuple[str, tuple[EarthLinkState, ...], tuple[Judgement, ...], tuple[Prompt, ...]]
 
 
-def earth_stage(job: Job, readings: Readings) -> tuple[EarthStage, tuple[Ask, ...]]:
+def earth_stage(job: Job, readings: Readings) -> tuple[EarthStage, tuple[Prompt, ...]]:
     """Every step of the path judged, and its continuity asked for."""
     last = job.feed.last
     line_mm2 = last.section_mm2 if last else None
@@ -73,7 +73,7 @@ def earth_stage(job: Job, readings: Readings) -> tuple[EarthStage, tuple[Ask, ..
             for node in job.earthing.nodes
         ),
         links=links,
-        schools=roof_schools(job),
+        schools=roof_methods(job),
         judgements=(*overall, *units),
     )
     return stage, asks
@@ -89,12 +89,12 @@ def _judged(plan: Plan, read: tuple[Reading, ...]) -> Judged:
         )
         for node in plan.earthing.nodes
     )
-    links, asks = [], list[Ask]()
+    links, asks = [], list[Prompt]()
     if plan.earthing.links:
-        asks += [_null_ask(readings), _current_ask(plan, readings)]
+        asks += [_null_prompt(readings), _current_prompt(plan, readings)]
     for link in plan.earthing.links:
         band = _band(plan, link)
-        own = _continuity_ask(readings, link, band, tuple(asks[:2]))
+        own = _continuity_prompt(readings, link, band, tuple(asks[:2]))
         asks.append(own)
         links.append(_link(plan, link, band, own, readings))
     overall = _overall(plan, bonded)
@@ -177,15 +177,15 @@ def _band(plan: Plan, link: EarthLink) -> ContinuityBand | None:
     )
 
 
-def _null_ask(readings: Readings) -> Ask:
+def _null_prompt(readings: Readings) -> Prompt:
     latest = readings.latest("lead_null", EARTH)
     judgement = (
         step_seen(step="lead_null", sign=latest.sign) if latest else step_waits(step="lead_null")
     )
-    return ask(readings, STAGE, "lead_null", EARTH, (judgement,))
+    return prompt(readings, STAGE, "lead_null", EARTH, (judgement,))
 
 
-def _current_ask(plan: Plan, readings: Readings) -> Ask:
+def _current_prompt(plan: Plan, readings: Readings) -> Prompt:
     least = plan.rules.earth.test_current.value
     latest = readings.latest("test_current", EARTH)
     judgement = (
@@ -194,12 +194,12 @@ def _current_ask(plan: Plan, readings: Readings) -> Ask:
         else waiting("continuity_current", "A", "IEC 61557-4", (say("needs", "reading"),))
     )
     text = say("earth", "at_least", value=figure(least, "A", OHM_DIGITS))
-    return ask(readings, STAGE, "test_current", EARTH, (judgement,), expected_text=text)
+    return prompt(readings, STAGE, "test_current", EARTH, (judgement,), expected_text=text)
 
 
-def _continuity_ask(
-    readings: Readings, link: EarthLink, band: ContinuityBand | None, tester: tuple[Ask, ...]
-) -> Ask:
+def _continuity_prompt(
+    readings: Readings, link: EarthLink, band: ContinuityBand | None, tester: tuple[Prompt, ...]
+) -> Prompt:
     latest = readings.latest("continuity", link.name)
     unsound = [one for one in tester if one.verdict in ("stop", "waiting")]
     needs = tuple(
@@ -212,7 +212,7 @@ def _continuity_ask(
     else:
         judgement = continuity(read_ohm=latest.number, low_ohm=band.low_ohm, high_ohm=band.high_ohm)
     low_high = (band.low_ohm, band.high_ohm) if band else None
-    return ask(
+    return prompt(
         readings,
         STAGE,
         "continuity",
@@ -245,7 +245,7 @@ def _because(link: EarthLink, band: ContinuityBand | None) -> str:
 
 
 def _link(
-    plan: Plan, link: EarthLink, band: ContinuityBand | None, own: Ask, readings: Readings
+    plan: Plan, link: EarthLink, band: ContinuityBand | None, own: Prompt, readings: Readings
 ) -> EarthLinkState:
     planned = _sized(plan, link)
     latest = readings.latest("continuity", link.name)

@@ -7,7 +7,7 @@ from itertools import pairwise, product
 
 from core.assessment.common import Gate
 from core.assessment.feed import BackupState, ContainmentState, EndState, PhaseLoad
-from core.assessment.whole import Ask
+from core.assessment.whole import Prompt
 from core.base.judgement import Judgement, holds, waiting, worst
 from core.base.messages import figure, say
 from core.base.stage_numbers import FEED as STAGE
@@ -26,7 +26,7 @@ from core.rules.ac.backup import (
 from core.rules.ac.terminations import containment_fill, containment_parted
 from core.rules.prove.yes_no_steps import step_seen, step_waits
 from core.stages.feed.context import Feed, deciding
-from core.stages.reading_index import ask
+from core.stages.reading_index import prompt
 
 FILL_SOURCE = "trade practice (space factor)"
 DEAD_SOURCE = "EN 50110-1:2013, 6.2: the five safety rules"
@@ -36,7 +36,7 @@ PHASES = (1, 2, 3)
 
 def containment(
     feed: Feed, one: Containment, ends: tuple[EndState, ...]
-) -> tuple[ContainmentState, Ask | None]:
+) -> tuple[ContainmentState, Prompt | None]:
     """One way and what shares it; its lid asked for where it has one."""
     strings = [name for name in one.holds if name.startswith(STRING_RUN)]
     has_signal = SIGNAL in one.holds
@@ -48,7 +48,7 @@ def containment(
         else waiting("containment_alone", "", FILL_SOURCE, (say("needs", "holds", name=one.name),))
     )
     judgements = (parted, *([fill] if fill else []))
-    lid = None if one.way == "open" else _lid_ask(feed, one, ends)
+    lid = None if one.way == "open" else _lid_prompt(feed, one, ends)
     every = (*judgements, *(lid.judgements if lid else ()))
     slack = say("feed", "slack", length=figure(one.slack_m, "m")) if one.slack_m else ""
     line, _ = deciding(every, slack or say("feed", "way_clear"))
@@ -97,7 +97,7 @@ def _outsides(feed: Feed, one: Containment, name: str) -> list[float | None]:
     return [next(run.outside_mm for run in feed.job.feed.runs if run.name == name)]
 
 
-def _lid_ask(feed: Feed, one: Containment, ends: tuple[EndState, ...]) -> Ask:
+def _lid_prompt(feed: Feed, one: Containment, ends: tuple[EndState, ...]) -> Prompt:
     latest = feed.readings.latest("lid", one.name)
     unmade = [end.name for end in ends if end.run in one.holds and end.pull_verdict != "clear"]
     if latest is None:
@@ -106,7 +106,7 @@ def _lid_ask(feed: Feed, one: Containment, ends: tuple[EndState, ...]) -> Ask:
         judgement = waiting("step_lid", "", DEAD_SOURCE, (say("needs", "end", name=unmade[0]),))
     else:
         judgement = step_seen(step="lid", sign=latest.sign)
-    return ask(feed.readings, STAGE, "lid", one.name, (judgement,))
+    return prompt(feed.readings, STAGE, "lid", one.name, (judgement,))
 
 
 def backup_state(plan: BackupPlan) -> BackupState:
@@ -162,7 +162,7 @@ def _battery(battery: BatteryPlan | None) -> list[Judgement]:
     ]
 
 
-def dead(feed: Feed) -> tuple[Gate, tuple[Ask, ...]]:
+def dead(feed: Feed) -> tuple[Gate, tuple[Prompt, ...]]:
     """Whether a compartment may be opened: every step of making dead, in its order."""
     # A roof of microinverters has no DC switch: its units stop with their branch.
     steps = DEAD_STEPS if feed.job.inverter else DEAD_STEPS[1:]
@@ -175,7 +175,9 @@ def dead(feed: Feed) -> tuple[Gate, tuple[Ask, ...]]:
             if latest
             else waiting("dead_step", "", DEAD_SOURCE, (shown,))
         )
-        asks.append(ask(feed.readings, STAGE, "dead_step", step, (judgement,), shown_subject=shown))
+        asks.append(
+            prompt(feed.readings, STAGE, "dead_step", step, (judgement,), shown_subject=shown)
+        )
     undone = [
         step for step, one in zip(steps, found, strict=True) if one is None or not one.is_good
     ]

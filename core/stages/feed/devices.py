@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Literal, get_args
 
 from core.assessment.feed import FeedDeviceState
-from core.assessment.whole import Ask
+from core.assessment.whole import Prompt
 from core.base.judgement import Judgement, holds, waiting, worst
 from core.base.messages import figure, say
 from core.base.stage_numbers import FEED as STAGE
@@ -40,7 +40,7 @@ from core.rules.prove.yes_no_steps import step_seen, step_waits
 from core.rules.wall.wall_fixings import entry_outdoors
 from core.stages.feed.context import Feed, deciding
 from core.stages.feed.runs import StringLoad
-from core.stages.reading_index import ask
+from core.stages.reading_index import prompt
 
 SwitchStep = Literal["line_side", "isolator_up"]
 BEFORE_WIRING: tuple[SwitchStep, ...] = get_args(SwitchStep)
@@ -188,7 +188,7 @@ def _isolator(feed: Feed, device: FeedDevice) -> tuple[Judgement, ...]:
     )
 
 
-def loop_ask(feed: Feed) -> Ask:
+def loop_prompt(feed: Feed) -> Prompt:
     """The loop impedance asked for, with what the breaker needs."""
     latest = feed.readings.latest("loop_impedance", CIRCUIT)
     breaker, plan = feed.breaker, feed.job.feed
@@ -208,7 +208,7 @@ def loop_ask(feed: Feed) -> Ask:
         )
     judgement = waiting("loop_trips", "Ω", LOOP_SOURCE, needs) if needs or limit is None else limit
     most = limit.limit if limit else None
-    return ask(
+    return prompt(
         feed.readings,
         STAGE,
         "loop_impedance",
@@ -219,19 +219,19 @@ def loop_ask(feed: Feed) -> Ask:
     )
 
 
-def switch_asks(feed: Feed) -> tuple[Ask, ...]:
+def switch_prompts(feed: Feed) -> tuple[Prompt, ...]:
     """Line and load side of every isolator, and its way up where the wall does not ask for it."""
-    found = list[Ask]()
+    found = list[Prompt]()
     for name in feed.job.switches:
         steps: tuple[SwitchStep, ...] = ("line_side",) if name in feed.hung else BEFORE_WIRING
-        found += [_step_ask(feed, step, name) for step in steps]
+        found += [_step_prompt(feed, step, name) for step in steps]
     return tuple(found)
 
 
-def _step_ask(feed: Feed, step: SwitchStep, name: str) -> Ask:
+def _step_prompt(feed: Feed, step: SwitchStep, name: str) -> Prompt:
     latest = feed.readings.latest(step, name)
     judgement = step_seen(step=step, sign=latest.sign) if latest else step_waits(step=step)
-    return ask(feed.readings, STAGE, step, name, (judgement,))
+    return prompt(feed.readings, STAGE, step, name, (judgement,))
 
 
 def dc_switching_state(job: Job, strings: tuple[StringLoad, ...]) -> FeedDeviceState:

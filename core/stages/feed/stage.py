@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from core.assessment.feed import FeedStage, Ladder, SupplyState
-from core.assessment.whole import Ask, StringAssessment
+from core.assessment.whole import Prompt, StringAssessment
 from core.base.judgement import Judgement, Verdict, waiting
 from core.base.messages import figure, say
 from core.base.stage_numbers import ARRIVE
@@ -25,7 +25,7 @@ from core.stages.feed import voltage_profile as feed_ladder
 from core.stages.feed.context import Feed, feed_of
 from core.stages.feed.runs import StringLoad
 from core.stages.feed.single_line import Judged, energy_path
-from core.stages.reading_index import Readings, ask
+from core.stages.reading_index import Readings, prompt
 
 FEEDS_KEPT = 32
 # What is read in Feed.
@@ -56,7 +56,7 @@ class Inputs:
 
 def feed_stage(
     job: Job, readings: Readings, strings: tuple[StringAssessment, ...], earth: Verdict
-) -> tuple[FeedStage, tuple[Ask, ...]]:
+) -> tuple[FeedStage, tuple[Prompt, ...]]:
     """The path, its runs, the ladder of volts, what stands on the way, and what is asked.
 
     strings, earth: what String and Earth say already. A key pressed elsewhere in the job finds
@@ -76,7 +76,7 @@ def feed_stage(
 
 
 @lru_cache(maxsize=FEEDS_KEPT)
-def _judged(of: Inputs) -> tuple[FeedStage, tuple[Ask, ...]]:
+def _judged(of: Inputs) -> tuple[FeedStage, tuple[Prompt, ...]]:
     job, strings = of.job, of.strings
     feed = feed_of(job, Readings(of.readings), of.hung)
     run = feed.segments
@@ -96,10 +96,10 @@ def _judged(of: Inputs) -> tuple[FeedStage, tuple[Ask, ...]]:
     )
     devices = tuple(feed_devices.device_state(feed, one) for one in job.feed.devices)
     dc_switching = feed_devices.dc_switching_state(job, strings) if job.inverter else None
-    ends, end_asks = feed_ends.ends(feed)
+    ends, end_prompts = feed_ends.ends(feed)
     ways = [feed_around.containment(feed, one, ends) for one in job.feed.containments]
     backup = feed_around.backup_state(job.feed.backup) if job.feed.backup else None
-    dead, dead_asks = feed_around.dead(feed)
+    dead, dead_prompts = feed_around.dead(feed)
     stage = FeedStage(
         line=_line(feed, today),
         service=feed.service,
@@ -141,11 +141,11 @@ def _judged(of: Inputs) -> tuple[FeedStage, tuple[Ask, ...]]:
         judgements=_judgements(feed, rise, high),
     )
     asks = (
-        *dead_asks,
-        *(_supply_ask(feed, pair) for pair in feed.pairs),
-        *feed_devices.switch_asks(feed),
-        *end_asks,
-        feed_devices.loop_ask(feed),
+        *dead_prompts,
+        *(_supply_prompt(feed, pair) for pair in feed.pairs),
+        *feed_devices.switch_prompts(feed),
+        *end_prompts,
+        feed_devices.loop_prompt(feed),
         *(lid for _, lid in ways if lid is not None),
     )
     return stage, asks
@@ -202,7 +202,7 @@ def _line(feed: Feed, today: Ladder | None) -> str:
     return say("feed", "room", room=figure(today.room_v, "V"), trip=trip)
 
 
-def _supply_ask(feed: Feed, pair: str) -> Ask:
+def _supply_prompt(feed: Feed, pair: str) -> Prompt:
     nominal_v = feed.source.nominal_v
     tolerance = feed.rules.ac.supply_tolerance
     latest = feed.readings.latest("supply_voltage", pair)
@@ -213,7 +213,7 @@ def _supply_ask(feed: Feed, pair: str) -> Ask:
     )
     low, high = (nominal_v * (1 + sign * tolerance.value / 100) for sign in (-1, 1))
     text = f"{figure(low, digits=0)} to {figure(high, 'V', 0)}"
-    return ask(
+    return prompt(
         feed.readings,
         STAGE,
         "supply_voltage",

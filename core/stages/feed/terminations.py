@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from core.assessment.feed import DrawnCore, EndState
-from core.assessment.whole import Ask
+from core.assessment.whole import Prompt
 from core.base.glossary import ConductorName, Service
 from core.base.judgement import Judgement, waiting, worst
 from core.base.messages import figure, say
@@ -25,7 +25,7 @@ from core.rules.ac.terminations import (
 )
 from core.rules.prove.yes_no_steps import step_seen, step_waits
 from core.stages.feed.context import Feed, deciding
-from core.stages.reading_index import ask
+from core.stages.reading_index import prompt
 
 # The cores of a service in the order of their terminals; with as many cores as there are.
 CORES: dict[Service, tuple[ConductorName, ...]] = {
@@ -53,7 +53,7 @@ class Wires:
     cable: str
 
 
-def ends(feed: Feed) -> tuple[tuple[EndState, ...], tuple[Ask, ...]]:
+def ends(feed: Feed) -> tuple[tuple[EndState, ...], tuple[Prompt, ...]]:
     """Every termination of the job, and what is asked of it: torque and pull."""
     made = [_end(feed, wires, sheet) for wires, sheet in (*_ac_ends(feed), *_dc_ends(feed))]
     return tuple(end for end, _ in made), tuple(one for _, asks in made for one in asks)
@@ -124,11 +124,11 @@ def _dc_ends(feed: Feed) -> Iterator[tuple[Wires, Terminals | None]]:
             yield wires, both.get(piece.to) or next(iter(fitted), None)
 
 
-def _end(feed: Feed, wires: Wires, sheet: Terminals | None) -> tuple[EndState, tuple[Ask, ...]]:
+def _end(feed: Feed, wires: Wires, sheet: Terminals | None) -> tuple[EndState, tuple[Prompt, ...]]:
     name = end_name(wires.run, wires.device)
     planned = _planned(feed, wires, sheet)
-    torque = _torque_ask(feed, name, sheet)
-    pull = _pull_ask(feed, name)
+    torque = _torque_prompt(feed, name, sheet)
+    pull = _pull_prompt(feed, name)
     latest = feed.readings.latest("torque", name)
     every = (*planned, *torque.judgements, *pull.judgements)
     line, _ = deciding(every, say("feed_ends", "clear"))
@@ -196,7 +196,7 @@ def _planned(feed: Feed, wires: Wires, sheet: Terminals | None) -> tuple[Judgeme
     return grips, gland_seals(outside_mm=wires.outside_mm, least_mm=least, most_mm=most)
 
 
-def _torque_ask(feed: Feed, name: str, sheet: Terminals | None) -> Ask:
+def _torque_prompt(feed: Feed, name: str, sheet: Terminals | None) -> Prompt:
     latest = feed.readings.latest("torque", name)
     needs = tuple(
         [say("needs", "torque")] * (sheet is None) + [say("needs", "reading")] * (latest is None)
@@ -210,7 +210,7 @@ def _torque_ask(feed: Feed, name: str, sheet: Terminals | None) -> Ask:
     apart = feed.rules.run.torque_apart.value / 100
     band = None if sheet is None else tuple(sheet.torque_nm * (1 + s * apart) for s in (-1, 1))
     text = "" if sheet is None else figure(sheet.torque_nm, "Nm")
-    return ask(
+    return prompt(
         feed.readings,
         STAGE,
         "torque",
@@ -221,7 +221,7 @@ def _torque_ask(feed: Feed, name: str, sheet: Terminals | None) -> Ask:
     )
 
 
-def _pull_ask(feed: Feed, name: str) -> Ask:
+def _pull_prompt(feed: Feed, name: str) -> Prompt:
     latest = feed.readings.latest("pull", name)
     judgement = step_seen(step="pull", sign=latest.sign) if latest else step_waits(step="pull")
-    return ask(feed.readings, STAGE, "pull", name, (judgement,))
+    return prompt(feed.readings, STAGE, "pull", name, (judgement,))

@@ -6,7 +6,7 @@ from functools import lru_cache
 
 from core.assessment.common import Gate
 from core.assessment.site import HangStage, HungDevice
-from core.assessment.whole import Ask
+from core.assessment.whole import Prompt
 from core.base.judgement import Judgement, Verdict, waiting, worst
 from core.base.messages import figure, say
 from core.base.stage_numbers import HANG as STAGE
@@ -25,7 +25,7 @@ from core.rules.prove.yes_no_steps import STEPS, Step, step_seen, step_waits
 from core.rules.wall.clearances import objects_apart
 from core.rules.wall.hole_marks import LEVEL_SOURCE, mounted_level
 from core.rules.wall.wall_fixings import LIFT_SOURCE, Lift, lift, lift_people
-from core.stages.reading_index import Readings, ask
+from core.stages.reading_index import Readings, prompt
 
 # What is looked at, in the order of the work, by what hangs there.
 BEFORE_DRILL: tuple[ReadingKind, ...] = ("services", "level")
@@ -44,7 +44,7 @@ HUNG = frozenset(HUNG_KINDS)
 MOST_OVERLAPS = 5
 
 
-def hang_stage(job: Job, readings: Readings) -> tuple[HangStage, tuple[Ask, ...]]:
+def hang_stage(job: Job, readings: Readings) -> tuple[HangStage, tuple[Prompt, ...]]:
     """The wall judged, and what is seen and read at each device.
 
     A roof of microinverters needs no wall: its units hang on the roof.
@@ -60,13 +60,13 @@ def hang_stage(job: Job, readings: Readings) -> tuple[HangStage, tuple[Ask, ...]
 @lru_cache(maxsize=WALLS_KEPT)
 def _judged(
     wall: Wall, inverter: Inverter | None, here: int, pack: RulePack, read: tuple[Reading, ...]
-) -> tuple[HangStage, tuple[Ask, ...]]:
+) -> tuple[HangStage, tuple[Prompt, ...]]:
     """One wall with what was read at it; a key pressed elsewhere in the job finds it ready."""
     readings, rules = Readings(read), pack.wall
-    devices, asks = [], list[Ask]()
+    devices, asks = [], list[Prompt]()
     for device in wall.devices:
         body = body_of(device, inverter)
-        own = _asks(rules, readings, device)
+        own = _prompts(rules, readings, device)
         asks += own
         if body is not None:
             devices.append(_device(wall, inverter, here, rules, device, body, tuple(own)))
@@ -141,7 +141,7 @@ def _device(
     rules: WallRule,
     device: WallDevice,
     body: Body,
-    asks: tuple[Ask, ...],
+    asks: tuple[Prompt, ...],
 ) -> HungDevice:
     found = hung(wall, device, body, inverter, rules)
     needs = lift(
@@ -215,23 +215,23 @@ def _fixing_known(device: WallDevice, body: Body, rules: WallRule) -> tuple[Judg
     return (waiting("fixings_hold", "%", "fixing sheet", (say("needs", "fixing"),)),)
 
 
-def _asks(rules: WallRule, readings: Readings, device: WallDevice) -> list[Ask]:
+def _prompts(rules: WallRule, readings: Readings, device: WallDevice) -> list[Prompt]:
     kinds = (*BEFORE_DRILL, *AFTER_DRILL[device.kind])
     return [
-        _level_ask(rules, readings, device.name)
+        _level_prompt(rules, readings, device.name)
         if kind == "level"
-        else _step_ask(readings, kind, device.name)
+        else _step_prompt(readings, kind, device.name)
         for kind in kinds
     ]
 
 
-def _level_ask(rules: WallRule, readings: Readings, subject: str) -> Ask:
+def _level_prompt(rules: WallRule, readings: Readings, subject: str) -> Prompt:
     most = rules.level.value
     latest = readings.latest("level", subject)
     if latest is None:
         return _unread_level(subject, most)
     judgement = mounted_level(out_mm_per_m=latest.number, most_mm_per_m=most)
-    return ask(
+    return prompt(
         readings,
         STAGE,
         "level",
@@ -243,9 +243,9 @@ def _level_ask(rules: WallRule, readings: Readings, subject: str) -> Ask:
 
 
 @lru_cache(maxsize=UNREAD_KEPT)
-def _unread_level(subject: str, most: float) -> Ask:
+def _unread_level(subject: str, most: float) -> Prompt:
     judgement = waiting("mounted_level", "mm/m", LEVEL_SOURCE, (say("needs", "reading"),))
-    return ask(
+    return prompt(
         Readings(()),
         STAGE,
         "level",
@@ -261,24 +261,24 @@ def step_of(kind: ReadingKind) -> Step:
     return next(step for step in STEPS if step == kind)
 
 
-def _step_ask(readings: Readings, kind: ReadingKind, subject: str) -> Ask:
+def _step_prompt(readings: Readings, kind: ReadingKind, subject: str) -> Prompt:
     latest = readings.latest(kind, subject)
     if latest is None:
         return _unseen(kind, subject)
     judgement = step_seen(step=step_of(kind), sign=latest.sign)
-    return ask(readings, STAGE, kind, subject, (judgement,))
+    return prompt(readings, STAGE, kind, subject, (judgement,))
 
 
 @lru_cache(maxsize=UNREAD_KEPT)
-def _unseen(kind: ReadingKind, subject: str) -> Ask:
-    return ask(Readings(()), STAGE, kind, subject, (step_waits(step=step_of(kind)),))
+def _unseen(kind: ReadingKind, subject: str) -> Prompt:
+    return prompt(Readings(()), STAGE, kind, subject, (step_waits(step=step_of(kind)),))
 
 
 def _gate(
     gate: str,
     name: str,
     planned: tuple[Judgement, ...],
-    asks: tuple[Ask, ...],
+    asks: tuple[Prompt, ...],
     kinds: tuple[ReadingKind, ...],
 ) -> Gate:
     """Nothing says "drill" until place, fixing, hidden services and level all allow it."""

@@ -15,7 +15,7 @@ from core.assessment.microinverter import (
     TrunkPlan,
     UnitState,
 )
-from core.assessment.whole import Ask
+from core.assessment.whole import Prompt
 from core.base.glossary import BranchFeed
 from core.base.judgement import Judgement, Verdict, waiting, worst
 from core.base.messages import figure, say
@@ -58,24 +58,26 @@ LEAST_CENTRE = 2
 
 
 @dataclass(frozen=True, kw_only=True)
-class Around:
+class BranchContext:
     """What else decides whether a branch may be ON: permit, earth, gateway, what was asked."""
 
     permit: Verdict
     earthed: Verdict
     gateway: GatewayState
-    asks: dict[str, tuple[Ask, ...]]
+    asks: dict[str, tuple[Prompt, ...]]
     units: dict[str, UnitState]
 
 
 def branch_states(
-    job: Job, readings: Readings, roof: Roof, around: Around
+    job: Job, readings: Readings, roof: Roof, around: BranchContext
 ) -> tuple[BranchState, ...]:
     """Every branch of the roof, those without units too."""
     return tuple(_state(job, readings, roof, around, one) for one in roof.plan.branches)
 
 
-def _state(job: Job, readings: Readings, roof: Roof, around: Around, branch: Branch) -> BranchState:
+def _state(
+    job: Job, readings: Readings, roof: Roof, around: BranchContext, branch: Branch
+) -> BranchState:
     plan, trunk = roof.plan, roof.trunks[branch.name]
     most = most_units(
         job, plan, branch.breaker.rated_a if branch.breaker else plan_breaker_a(job, plan)
@@ -290,7 +292,9 @@ def _even(
     )
 
 
-def _on(branch: Branch, around: Around, judgements: tuple[Judgement, ...], is_on: bool) -> Gate:
+def _on(
+    branch: Branch, around: BranchContext, judgements: tuple[Judgement, ...], is_on: bool
+) -> Gate:
     """A branch is ON only after permit, map and sync, with its trunk closed and nobody at it."""
     bars = list[tuple[Verdict, str]]()
     if around.permit not in ("clear", "watch"):
@@ -323,7 +327,7 @@ def _on(branch: Branch, around: Around, judgements: tuple[Judgement, ...], is_on
     return Gate(verdict=verdict, line=say("branch_on", key, name=branch.name, reason=reason))
 
 
-def _report(job: Job, around: Around, branch: Branch, since: datetime | None) -> ReportIn:
+def _report(job: Job, around: BranchContext, branch: Branch, since: datetime | None) -> ReportIn:
     """How many units report at the last look, against the time that their sheet gives."""
     expected = job.roof_plan.unit.report_min
     names, listed = branch.units, last_list(job)

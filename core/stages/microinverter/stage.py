@@ -8,7 +8,7 @@ from functools import lru_cache
 from itertools import pairwise
 
 from core.assessment.microinverter import RoofGapBox, RoofModule, RoofPart, RoofPlane, RoofStage
-from core.assessment.whole import Ask
+from core.assessment.whole import Prompt
 from core.base.judgement import Judgement, Verdict, waiting
 from core.base.messages import figure, say
 from core.base.stage_numbers import HANG
@@ -31,11 +31,11 @@ from core.rules.microinverter.unit_fit import (
     unit_start,
 )
 from core.rules.prove.yes_no_steps import Step, step_seen, step_waits
-from core.stages.earth.microinverters import unit_schools
-from core.stages.microinverter.branches import Around, branch_states
+from core.stages.earth.microinverters import unit_methods
+from core.stages.microinverter.branches import BranchContext, branch_states
 from core.stages.microinverter.serial_map import SerialMap, gateway_state, map_state
 from core.stages.microinverter.units import unit_states
-from core.stages.reading_index import Readings, ask
+from core.stages.reading_index import Readings, prompt
 
 ROOFS_KEPT = 32
 # What is read of a roof of microinverters, and of the supply that it feeds.
@@ -75,7 +75,7 @@ class Inputs:
 
 def roof_stage(
     job: Job, readings: Readings, permit: Verdict, earthed: Verdict
-) -> tuple[RoofStage | None, tuple[Ask, ...]]:
+) -> tuple[RoofStage | None, tuple[Prompt, ...]]:
     """Everything that is said of a roof of microinverters; None where there is a wall inverter.
 
     permit, earthed: what Arrive says of the operator's permit, and Earth of its path.
@@ -92,19 +92,19 @@ def roof_stage(
 
 
 @lru_cache(maxsize=ROOFS_KEPT)
-def _judged(of: Inputs) -> tuple[RoofStage, tuple[Ask, ...]]:
+def _judged(of: Inputs) -> tuple[RoofStage, tuple[Prompt, ...]]:
     """One roof with what was read of it; a key pressed elsewhere in the job finds it ready."""
     job, readings, permit, earthed = of.job, Readings(of.readings), of.permit, of.earthed
     plan = job.roof_plan
     roof, serials = roof_of(job), SerialMap(plan, readings)
     hung = tuple(
-        _step_ask(readings, HANG, "units_hung", plane.name)
+        _step_prompt(readings, HANG, "units_hung", plane.name)
         for plane in job.planes
         if any(unit.modules[0].plane == plane.name for unit in plan.units)
     )
-    trunk_asks = {
+    trunk_prompts = {
         branch.name: tuple(
-            _step_ask(readings, STAGE, step, branch.name)
+            _step_prompt(readings, STAGE, step, branch.name)
             for step in ("trunk_marks", "drops_sealed")
         )
         for branch in plan.branches
@@ -117,11 +117,11 @@ def _judged(of: Inputs) -> tuple[RoofStage, tuple[Ask, ...]]:
     )
     units = unit_states(job, roof, serials, readings, on)
     mapped, gateway = map_state(serials), gateway_state(job, serials)
-    around = Around(
+    around = BranchContext(
         permit=permit,
         earthed=earthed,
         gateway=gateway,
-        asks=trunk_asks,
+        asks=trunk_prompts,
         units={unit.name: unit for unit in units},
     )
     branches = branch_states(job, readings, roof, around)
@@ -136,18 +136,18 @@ def _judged(of: Inputs) -> tuple[RoofStage, tuple[Ask, ...]]:
         branches=branches,
         phase_units=phase_units(plan),
         parts=_parts(roof),
-        earth=unit_schools(job, roof),
+        earth=unit_methods(job, roof),
         map=mapped,
         gateway=gateway,
         judgements=judgements,
     )
-    return stage, (*hung, *(one for asks in trunk_asks.values() for one in asks))
+    return stage, (*hung, *(one for asks in trunk_prompts.values() for one in asks))
 
 
-def _step_ask(readings: Readings, stage: int, step: Step, subject: str) -> Ask:
+def _step_prompt(readings: Readings, stage: int, step: Step, subject: str) -> Prompt:
     latest = readings.latest(step, subject)
     judgement = step_seen(step=step, sign=latest.sign) if latest else step_waits(step=step)
-    return ask(readings, stage, step, subject, (judgement,))
+    return prompt(readings, stage, step, subject, (judgement,))
 
 
 def _line(judgements: tuple[Judgement, ...], roof: Roof) -> str:

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 
-from core.assessment.whole import Ask
+from core.assessment.whole import Prompt
 from core.base.judgement import Judgement, waiting
 from core.base.messages import figure, say
 from core.base.stage_numbers import PROVE as STAGE
@@ -39,7 +39,7 @@ from core.rules.prove.insulation import (
 )
 from core.rules.prove.residual_trip import residual_band, residual_trips_at, residual_trips_in
 from core.rules.prove.yes_no_steps import Step, step_seen, step_waits
-from core.stages.reading_index import Readings, ask
+from core.stages.reading_index import Readings, prompt
 from core.stages.string.expected import conditions
 
 SOURCE = "IEC 62446-1:2016, 6"
@@ -75,7 +75,7 @@ class Inputs:
     readings: tuple[Reading, ...]
 
 
-def test_asks(job: Job, readings: Readings) -> tuple[Ask, ...]:
+def test_asks(job: Job, readings: Readings) -> tuple[Prompt, ...]:
     """Every test that is made here, in the order of the record.
 
     A key pressed elsewhere in the job finds them ready.
@@ -84,22 +84,22 @@ def test_asks(job: Job, readings: Readings) -> tuple[Ask, ...]:
 
 
 @lru_cache(maxsize=TESTS_KEPT)
-def _asked(of: Inputs) -> tuple[Ask, ...]:
+def _asked(of: Inputs) -> tuple[Prompt, ...]:
     job, readings = of.job, Readings(of.readings)
     return (
         *(_step(readings, "look_over", one, say("look_over", one)) for one in LOOKED_OVER),
-        *_string_asks(job, readings),
-        *_supply_asks(job, readings),
-        *_run_asks(job, readings),
-        *_residual_asks(job, readings),
-        *_switch_asks(job, readings),
+        *_string_prompts(job, readings),
+        *_supply_prompts(job, readings),
+        *_run_prompts(job, readings),
+        *_residual_prompts(job, readings),
+        *_switch_prompts(job, readings),
     )
 
 
-def _step(readings: Readings, kind: Step, subject: str, shown: str) -> Ask:
+def _step(readings: Readings, kind: Step, subject: str, shown: str) -> Prompt:
     latest = readings.latest(kind, subject)
     judgement = step_seen(step=kind, sign=latest.sign) if latest else step_waits(step=kind)
-    return ask(readings, STAGE, kind, subject, (judgement,), shown_subject=shown)
+    return prompt(readings, STAGE, kind, subject, (judgement,), shown_subject=shown)
 
 
 Judge = Callable[[Reading], tuple[Judgement, ...]]
@@ -116,13 +116,13 @@ def _read(
     expected: tuple[float, float] | None = None,
     also_at: tuple[int, ...] = (),
     because: str = "",
-) -> Ask:
+) -> Prompt:
     """A figure that is read and judged, or waited for."""
     latest = readings.latest(kind, subject)
     judgements = (
         judge(latest) if latest else (waiting(rule_id, unit, SOURCE, (say("needs", "reading"),)),)
     )
-    return ask(
+    return prompt(
         readings,
         STAGE,
         kind,
@@ -138,15 +138,15 @@ def _read(
 # -- strings
 
 
-def _string_asks(job: Job, readings: Readings) -> Iterator[Ask]:
+def _string_prompts(job: Job, readings: Readings) -> Iterator[Prompt]:
     for string in job.strings:
         if job.optimiser is None:
-            yield _current_ask(job, readings, string)
-            yield from _insulation_asks(job, readings, string, system_v(job, string))
+            yield _current_prompt(job, readings, string)
+            yield from _insulation_prompts(job, readings, string, system_v(job, string))
         else:
             # The safe voltage of the optimisers is all that a dark string has.
             volts = string.modules_in_series * job.optimiser.safety_v
-            yield from _insulation_asks(job, readings, string, volts)
+            yield from _insulation_prompts(job, readings, string, volts)
 
 
 def system_v(job: Job, string: StringPlan) -> float:
@@ -155,13 +155,13 @@ def system_v(job: Job, string: StringPlan) -> float:
     return string.modules_in_series * job.module.voc_v * factor
 
 
-def _current_ask(job: Job, readings: Readings, string: StringPlan) -> Ask:
+def _current_prompt(job: Job, readings: Readings, string: StringPlan) -> Prompt:
     kind = job.testing.current
     latest = readings.latest(kind, string.name)
     sun = conditions(job, readings, string.plane, latest.taken_at if latest else None)
     if sun.irradiance is None or sun.t_cell_c is None:
         needs = ((say("needs", "reading"),) if latest is None else ()) + sun.needs
-        return ask(readings, STAGE, kind, string.name, (current_waits(needs),))
+        return prompt(readings, STAGE, kind, string.name, (current_waits(needs),))
     band = expected_current(
         module=job.module,
         irradiance_w_per_m2=sun.irradiance.number,
@@ -178,7 +178,7 @@ def _current_ask(job: Job, readings: Readings, string: StringPlan) -> Ask:
         if latest
         else (current_waits((say("needs", "reading"),)),)
     )
-    return ask(
+    return prompt(
         readings,
         STAGE,
         kind,
@@ -189,9 +189,9 @@ def _current_ask(job: Job, readings: Readings, string: StringPlan) -> Ask:
     )
 
 
-def _insulation_asks(
+def _insulation_prompts(
     job: Job, readings: Readings, string: StringPlan, volts: float
-) -> Iterator[Ask]:
+) -> Iterator[Prompt]:
     rules, test = job.rules, insulation_test(system_v=volts, rule_pack=job.rules)
     shown = figure(test.test_v, "V")
 
@@ -234,7 +234,7 @@ def _system_because(job: Job, string: StringPlan, volts: float) -> str:
 # -- supply, runs, protection, switches
 
 
-def _supply_asks(job: Job, readings: Readings) -> Iterator[Ask]:
+def _supply_prompts(job: Job, readings: Readings) -> Iterator[Prompt]:
     service = job.feed.supply_service or job.source.service
     nominal_v, rules = job.source.nominal_v, job.rules
     for pair in MORE_PAIRS[service]:
@@ -254,10 +254,10 @@ def _supply_asks(job: Job, readings: Readings) -> Iterator[Ask]:
         text, between = pair_text(band, pair), (band.low_v, band.high_v)
         rule = "conductors_agree"
         yield _read(readings, "conductor_voltage", pair, rule, "V", judge, text, between)
-    yield _frequency_ask(readings)
+    yield _frequency_prompt(readings)
     if service == "three":
         turns = readings.latest("rotation", SITE)
-        yield ask(
+        yield prompt(
             readings,
             STAGE,
             "rotation",
@@ -266,7 +266,7 @@ def _supply_asks(job: Job, readings: Readings) -> Iterator[Ask]:
         )
 
 
-def _frequency_ask(readings: Readings) -> Ask:
+def _frequency_prompt(readings: Readings) -> Prompt:
     """Kept here; whether the grid profile is made for it is judged in Set."""
 
     def kept(reading: Reading) -> tuple[Judgement, ...]:
@@ -277,7 +277,7 @@ def _frequency_ask(readings: Readings) -> Ask:
     )
 
 
-def _run_asks(job: Job, readings: Readings) -> Iterator[Ask]:
+def _run_prompts(job: Job, readings: Readings) -> Iterator[Prompt]:
     rules = job.rules
     needed_v, least = rules.prove.ac_test.value, figure(rules.prove.ac_least.value, "MΩ")
     shown = figure(needed_v, "V")
@@ -297,7 +297,7 @@ def _run_asks(job: Job, readings: Readings) -> Iterator[Ask]:
         yield _read(readings, "insulation_ac", run.name, "insulation_holds", "MΩ", held, text)
 
 
-def _residual_asks(job: Job, readings: Readings) -> Iterator[Ask]:
+def _residual_prompts(job: Job, readings: Readings) -> Iterator[Prompt]:
     for device in job.feed.devices:
         rated_ma = device.breaker.residual_ma if device.breaker else None
         if rated_ma is not None:
@@ -306,7 +306,7 @@ def _residual_asks(job: Job, readings: Readings) -> Iterator[Ask]:
 
 def _trips(
     rules: RulePack, readings: Readings, device: FeedDevice, rated_ma: float
-) -> Iterator[Ask]:
+) -> Iterator[Prompt]:
     low_ma, high_ma = residual_band(rated_ma=rated_ma, rule_pack=rules)
     most_ms = figure(rules.prove.residual_most_ms.value, "ms", 0)
     in_time = say("prove", "trip_ms", limit=most_ms)
@@ -333,7 +333,7 @@ def _trips(
         )
 
 
-def _switch_asks(job: Job, readings: Readings) -> Iterator[Ask]:
+def _switch_prompts(job: Job, readings: Readings) -> Iterator[Prompt]:
     if job.inverter is not None:
         yield _step(readings, "switch_works", INVERTER, say("prove", "inverter_switch"))
     for name in dict.fromkeys((*job.switches, *job.breakers)):

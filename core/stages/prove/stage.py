@@ -9,7 +9,7 @@ from zoneinfo import ZoneInfo
 
 from core.assessment.common import Gate
 from core.assessment.prove import InstrumentState, ProveStage, TestGroup, TestState
-from core.assessment.whole import Ask
+from core.assessment.whole import Prompt
 from core.base.judgement import Judgement, waiting, worst
 from core.base.messages import say
 from core.job.job import Job
@@ -49,8 +49,8 @@ TESTS_KEPT = 4096
 
 
 def prove_stage(
-    job: Job, readings: Readings, earlier: tuple[Ask, ...]
-) -> tuple[ProveStage, tuple[Ask, ...]]:
+    job: Job, readings: Readings, earlier: tuple[Prompt, ...]
+) -> tuple[ProveStage, tuple[Prompt, ...]]:
     """Every test that this job needs, grouped; and what is asked for here.
 
     earlier: everything that the stages before ask for.
@@ -79,7 +79,7 @@ def prove_stage(
     return stage, own
 
 
-def _gate(asks: tuple[Ask, ...]) -> Gate:
+def _gate(asks: tuple[Prompt, ...]) -> Gate:
     """Covers prove to fit before anything is tested live."""
     looked = [one for one in asks if one.kind == "look_over"]
     bad = [one for one in looked if one.verdict not in ("clear", "watch")]
@@ -89,8 +89,8 @@ def _gate(asks: tuple[Ask, ...]) -> Gate:
     return Gate(verdict="clear", line=say("prove", "gate_ready"))
 
 
-def _groups(job: Job, asks: tuple[Ask, ...]) -> Iterable[TestGroup]:
-    titles: dict[str, list[Ask]] = {}
+def _groups(job: Job, asks: tuple[Prompt, ...]) -> Iterable[TestGroup]:
+    titles: dict[str, list[Prompt]] = {}
     for one in sorted(asks, key=_place):
         titles.setdefault(_group(job, one), []).append(one)
     for title, members in titles.items():
@@ -120,7 +120,7 @@ ORDER: tuple[ReadingKind, ...] = (
 )
 
 
-def _place(one: Ask) -> tuple[int, str, int]:
+def _place(one: Prompt) -> tuple[int, str, int]:
     """Where a test stands: strings one after the other, each with all of its tests."""
     at = ORDER.index(one.kind)
     if one.kind in STRING_KINDS:
@@ -128,7 +128,7 @@ def _place(one: Ask) -> tuple[int, str, int]:
     return at, "", at
 
 
-def _group(job: Job, one: Ask) -> str:
+def _group(job: Job, one: Prompt) -> str:
     if one.kind in STRING_KINDS:
         return say("prove", "string", name=one.subject)
     if one.kind in ("insulation_ac_volts", "insulation_ac"):
@@ -145,7 +145,7 @@ def _group(job: Job, one: Ask) -> str:
 
 
 @lru_cache(maxsize=TESTS_KEPT)
-def _test(testing: Testing, one: Ask, timezone: str) -> TestState:
+def _test(testing: Testing, one: Prompt, timezone: str) -> TestState:
     reading = one.reading
     tester = testing.instrument(reading.instrument) if reading else None
     every = one.judgements

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 
 from core.assessment.grid import LossMoment
-from core.assessment.whole import Ask
+from core.assessment.whole import Prompt
 from core.base.judgement import Judgement, holds, waiting
 from core.base.messages import figure, say
 from core.base.stage_numbers import SET as STAGE
@@ -21,7 +21,7 @@ from core.rules.grid.loss_of_supply import (
     mean_voltage_under,
     over_voltage_stops,
 )
-from core.stages.reading_index import Readings, ask, ask_key
+from core.stages.reading_index import Readings, prompt, prompt_key
 
 OPENED, STOPPED, CLOSED, RETURNED = LOSS_MOMENTS
 
@@ -47,7 +47,7 @@ def loss_moments(chosen: Profile, readings: Readings) -> tuple[LossMoment, ...]:
             LossMoment(
                 moment=moment,
                 title=say("loss", moment),
-                key=ask_key("loss_moment", moment),
+                key=prompt_key("loss_moment", moment),
                 at=seen[moment],
                 due_at=begin + timedelta(seconds=seconds) if begin else None,
                 due_text=say("loss", f"{moment}_due", time=figure(seconds, "s"))
@@ -102,15 +102,15 @@ def _returns(chosen: Profile, readings: Readings) -> Judgement:
     return loss_returns(seconds=seconds, observe_s=chosen.value("observe_s") or 0.0)
 
 
-def check_asks(job: Job, chosen: Profile, readings: Readings) -> tuple[Ask, ...]:
+def check_prompts(job: Job, chosen: Profile, readings: Readings) -> tuple[Prompt, ...]:
     """The mean of the supply where the profile limits it; the over-voltage test where made."""
     return (
-        *(_mean_ask(chosen, readings) if chosen.value("over_voltage_mean_v") else ()),
-        *_over_voltage_ask(chosen, readings),
+        *(_mean_prompt(chosen, readings) if chosen.value("over_voltage_mean_v") else ()),
+        *_over_voltage_prompt(chosen, readings),
     )
 
 
-def _mean_ask(chosen: Profile, readings: Readings) -> tuple[Ask, ...]:
+def _mean_prompt(chosen: Profile, readings: Readings) -> tuple[Prompt, ...]:
     limit_v = chosen.value("over_voltage_mean_v") or 0.0
     latest = readings.latest("mean_voltage", SITE)
     judgement = (
@@ -119,10 +119,10 @@ def _mean_ask(chosen: Profile, readings: Readings) -> tuple[Ask, ...]:
         else waiting("mean_voltage_under", "V", MEAN_SOURCE, (say("needs", "mean"),))
     )
     text = say("loss", "mean_expect", limit=figure(limit_v, "V"))
-    return (ask(readings, STAGE, "mean_voltage", SITE, (judgement,), expected_text=text),)
+    return (prompt(readings, STAGE, "mean_voltage", SITE, (judgement,), expected_text=text),)
 
 
-def _over_voltage_ask(chosen: Profile, readings: Readings) -> tuple[Ask, ...]:
+def _over_voltage_prompt(chosen: Profile, readings: Readings) -> tuple[Prompt, ...]:
     level_v, limit_s = chosen.value("over_voltage_1_v"), chosen.value("over_voltage_1_s")
     if level_v is None or limit_s is None:
         return ()
@@ -133,7 +133,7 @@ def _over_voltage_ask(chosen: Profile, readings: Readings) -> tuple[Ask, ...]:
         else waiting("over_voltage_stops", "s", chosen.edition, (say("needs", "reading"),))
     )
     text = say("loss", "over_expect", level=figure(level_v, "V"), time=figure(limit_s, "s", 2))
-    found = ask(
+    found = prompt(
         readings,
         STAGE,
         "over_voltage_stop",

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from core.assessment.grid import GridStage, PointState
-from core.assessment.whole import Ask
+from core.assessment.whole import Prompt
 from core.base.judgement import Judgement, holds, waiting
 from core.base.messages import say
 from core.base.stage_numbers import SET as STAGE
@@ -20,9 +20,9 @@ from core.rules.grid.grid_settings import (
     setting_fingerprint,
     settings_unchanged,
 )
-from core.stages.reading_index import Readings, ask
+from core.stages.reading_index import Readings, prompt
 from core.stages.set.attempts import attempt, outcome_text
-from core.stages.set.behaviour import check_asks, loss_judgements, loss_moments
+from core.stages.set.behaviour import check_prompts, loss_judgements, loss_moments
 from core.stages.set.points import (
     HEARD,
     READ_BACK,
@@ -37,7 +37,7 @@ from core.stages.set.points import (
 PHASES = {"single": 1, "split": 2, "three": 3}
 
 
-def grid_stage(job: Job, readings: Readings) -> tuple[GridStage, tuple[Ask, ...]]:
+def grid_stage(job: Job, readings: Readings) -> tuple[GridStage, tuple[Prompt, ...]]:
     """The profile against the supply and against the inverter, point by point."""
     chosen = profile(job.grid.profile) if job.grid.profile else None
     current = standing(job)
@@ -58,8 +58,8 @@ def grid_stage(job: Job, readings: Readings) -> tuple[GridStage, tuple[Ask, ...]
         fingerprint=fingerprint(held),
         judgements=_judgements(job, readings, chosen, current, held),
     )
-    hand = tuple(_hand_ask(readings, point) for point in held if point.by_hand)
-    return stage, (*hand, *(check_asks(job, chosen, readings) if chosen else ()))
+    hand = tuple(_hand_prompt(readings, point) for point in held if point.by_hand)
+    return stage, (*hand, *(check_prompts(job, chosen, readings) if chosen else ()))
 
 
 def _judgements(
@@ -205,8 +205,8 @@ def _drift(job: Job, current: SettingsWritten | None) -> tuple[Judgement, ...]:
     )
 
 
-def _hand_ask(readings: Readings, point: PointState) -> Ask:
-    return ask(
+def _hand_prompt(readings: Readings, point: PointState) -> Prompt:
+    return prompt(
         readings,
         STAGE,
         "setting",

@@ -6,7 +6,7 @@ from datetime import timedelta
 from functools import lru_cache
 from typing import NamedTuple
 
-from core.assessment.whole import Ask
+from core.assessment.whole import Prompt
 from core.base.judgement import Judgement, Verdict, holds, waiting
 from core.base.messages import figure, say
 from core.base.stage_numbers import STRING as STAGE
@@ -32,7 +32,7 @@ from core.rules.dc.string_reading import (
     string_under_max,
     string_voc_read,
 )
-from core.stages.reading_index import Readings, ask
+from core.stages.reading_index import Readings, prompt
 from core.stages.string.expected import Now
 
 # What is asked of a thing that nothing was read of is the same in every job.
@@ -48,65 +48,65 @@ TWO_WAY_RULES = {
 }
 
 
-def condition_asks(job: Job, planner: StringPlanner, readings: Readings) -> list[Ask]:
+def condition_prompts(job: Job, planner: StringPlanner, readings: Readings) -> list[Prompt]:
     """Sun and temperature, by which the readings of the strings are judged."""
     planes = list(dict.fromkeys(string.plane for string in job.strings))
     least = planner.pack.meter.least_irradiance.value
-    asks = [_irradiance_ask(readings, plane, least) for plane in planes]
-    asks.append(_plain_ask(readings, "air_temperature", SITE))
-    asks += [_plain_ask(readings, "module_temperature", plane) for plane in planes]
-    asks.append(_plain_ask(readings, "wind", SITE))
+    asks = [_irradiance_prompt(readings, plane, least) for plane in planes]
+    asks.append(_plain_prompt(readings, "air_temperature", SITE))
+    asks += [_plain_prompt(readings, "module_temperature", plane) for plane in planes]
+    asks.append(_plain_prompt(readings, "wind", SITE))
     return asks
 
 
-def _irradiance_ask(readings: Readings, plane: str, least_w_per_m2: float) -> Ask:
+def _irradiance_prompt(readings: Readings, plane: str, least_w_per_m2: float) -> Prompt:
     latest = readings.latest("irradiance", plane)
     judgement = (
         irradiance_enough(irradiance_w_per_m2=latest.number, least_w_per_m2=least_w_per_m2)
         if latest
         else waiting("irradiance_enough", "W/m²", READING_SOURCE, (say("needs", "reading"),))
     )
-    return ask(readings, STAGE, "irradiance", plane, (judgement,))
+    return prompt(readings, STAGE, "irradiance", plane, (judgement,))
 
 
-def _plain_ask(readings: Readings, kind: ReadingKind, subject: str) -> Ask:
+def _plain_prompt(readings: Readings, kind: ReadingKind, subject: str) -> Prompt:
     judgement = (
         holds("temperature_read", True, READING_SOURCE)
         if readings.latest(kind, subject)
         else waiting("temperature_read", "", READING_SOURCE, ())
     )
-    return ask(readings, STAGE, kind, subject, (judgement,))
+    return prompt(readings, STAGE, kind, subject, (judgement,))
 
 
-def two_way_ask(readings: Readings, kind: ReadingKind, subject: str) -> Ask:
+def two_way_prompt(readings: Readings, kind: ReadingKind, subject: str) -> Prompt:
     """A question with two answers: polarity, connectors, the DC switch."""
     latest = readings.latest(kind, subject)
     if latest is None:
         return _unasked_two_way(kind, subject)
     rule, _, _ = TWO_WAY_RULES[kind]
-    return ask(readings, STAGE, kind, subject, (rule(sign=latest.sign),))
+    return prompt(readings, STAGE, kind, subject, (rule(sign=latest.sign),))
 
 
 @lru_cache(maxsize=UNREAD_KEPT)
-def _unasked_two_way(kind: ReadingKind, subject: str) -> Ask:
+def _unasked_two_way(kind: ReadingKind, subject: str) -> Prompt:
     _, rule_id, source = TWO_WAY_RULES[kind]
     judgement = waiting(rule_id, "", source, (say("needs", "reading"),))
-    return ask(NOTHING_READ, STAGE, kind, subject, (judgement,))
+    return prompt(NOTHING_READ, STAGE, kind, subject, (judgement,))
 
 
-def switch_ask(readings: Readings) -> Ask:
+def switch_prompt(readings: Readings) -> Prompt:
     """Whether the DC switch is OFF."""
-    return two_way_ask(readings, "dc_switch", INVERTER)
+    return two_way_prompt(readings, "dc_switch", INVERTER)
 
 
-def voc_ask(
+def voc_prompt(
     job: Job,
     planner: StringPlanner,
     readings: Readings,
     now: Now,
     plan: StringPlan,
     others: tuple[OtherString, ...],
-) -> Ask:
+) -> Prompt:
     """The open-circuit voltage of one string, what it means and why it may be so."""
     causes: tuple[Cause, ...] = ()
     if now.reading is None:
@@ -118,12 +118,12 @@ def voc_ask(
         judgements = _unexpected(job, now.reading.number, now.needs)
     else:
         held = _held(job, planner, now.expected, now.reading.number, plan, others)
-        judgements, causes = told(held)
+        judgements, causes = judge_held_voltage(held)
         if now.expected.neighbour:
             judged = neighbour_judged(neighbour=now.expected.neighbour, by_sun=now.by_sun)
             judgements = (*judgements, judged)
     expected = now.expected
-    return ask(
+    return prompt(
         readings,
         STAGE,
         "open_circuit",
@@ -149,7 +149,13 @@ def _because(expected: ExpectedVoc) -> str:
         f"{part.name} −{figure(part.down_v)} +{figure(part.up_v, 'V')}" for part in expected.parts
     )
     if expected.t_cell_c is None or expected.irradiance_w_per_m2 is None:
-        return say("band", "neighbour", centre=centre, neighbour=expected.neighbour, doubts=doubts)
+        return say(
+            "band",
+            "neighbour",
+            centre=centre,
+            neighbour=expected.neighbour,
+            doubts=doubts,
+        )
     return say(
         "band",
         expected.cell_from,
@@ -204,7 +210,7 @@ def _held(
 
 
 @lru_cache(maxsize=READINGS_KEPT)
-def told(held: Held) -> tuple[tuple[Judgement, ...], tuple[Cause, ...]]:
+def judge_held_voltage(held: Held) -> tuple[tuple[Judgement, ...], tuple[Cause, ...]]:
     """What a reading means and why it may be so; found once for as long as nothing moves."""
     voc_read = string_voc_read(
         read_v=held.read_v,
@@ -253,7 +259,9 @@ def _causes(held: Held) -> tuple[Cause, ...]:
     )
 
 
-def earth_asks(planner: StringPlanner, readings: Readings, plan: StringPlan) -> tuple[Ask, Ask]:
+def earth_prompts(
+    planner: StringPlanner, readings: Readings, plan: StringPlan
+) -> tuple[Prompt, Prompt]:
     """Both poles to earth: asked only when a fault is looked for."""
     plus, minus, between = _poles(planner, readings, plan)
     if plus is None and minus is None:
@@ -293,13 +301,13 @@ def _poles(
     return plus, minus, readings.nearest("open_circuit", plan.name, plus.taken_at, age)
 
 
-def _both_poles(readings: Readings, subject: str, judgement: Judgement) -> tuple[Ask, Ask]:
+def _both_poles(readings: Readings, subject: str, judgement: Judgement) -> tuple[Prompt, Prompt]:
     """Both poles; what they say together stands at the second."""
     is_read = readings.latest("plus_to_earth", subject) is not None
     first = holds("pole_read", True, READING_SOURCE) if is_read else judgement
     return (
-        ask(readings, STAGE, "plus_to_earth", subject, (first,)),
-        ask(readings, STAGE, "minus_to_earth", subject, (judgement,)),
+        prompt(readings, STAGE, "plus_to_earth", subject, (first,)),
+        prompt(readings, STAGE, "minus_to_earth", subject, (judgement,)),
     )
 
 
@@ -309,7 +317,7 @@ def _waiting_to_earth() -> Judgement:
 
 
 @lru_cache(maxsize=UNREAD_KEPT)
-def _unasked_to_earth(subject: str) -> tuple[Ask, Ask]:
+def _unasked_to_earth(subject: str) -> tuple[Prompt, Prompt]:
     return _both_poles(NOTHING_READ, subject, _waiting_to_earth())
 
 
@@ -329,7 +337,7 @@ def earth_fault(
     )
 
 
-def safety_ask(job: Job, readings: Readings, plan: StringPlan) -> Ask:
+def safety_prompt(job: Job, readings: Readings, plan: StringPlan) -> Prompt:
     """The safety voltage of an optimiser string: a voltmeter that counts modules."""
     sheet, count = job.optimiser, plan.modules_in_series
     latest = readings.latest("safety_voltage", plan.name)
@@ -348,7 +356,7 @@ def safety_ask(job: Job, readings: Readings, plan: StringPlan) -> Ask:
         reach_v = count * sheet.safety_tolerance_v
         band = (count * sheet.safety_v - reach_v, count * sheet.safety_v + reach_v)
     text = f"{figure(band[0])} to {figure(band[1], 'V')}" if band else ""
-    return ask(
+    return prompt(
         readings,
         STAGE,
         "safety_voltage",
@@ -359,7 +367,7 @@ def safety_ask(job: Job, readings: Readings, plan: StringPlan) -> Ask:
     )
 
 
-def reporting_ask(readings: Readings, plan: StringPlan) -> Ask:
+def reporting_prompt(readings: Readings, plan: StringPlan) -> Prompt:
     """How many optimisers of a string report; asked once they are paired."""
     latest = readings.latest("reporting", plan.name)
     if latest is None:
@@ -367,7 +375,7 @@ def reporting_ask(readings: Readings, plan: StringPlan) -> Ask:
         judgement = waiting("optimisers_reporting", "", READING_SOURCE, needs)
     else:
         judgement = optimisers_reporting(reporting=latest.number, optimisers=plan.modules_in_series)
-    return ask(
+    return prompt(
         readings,
         STAGE,
         "reporting",

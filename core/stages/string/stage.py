@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 
 from core.assessment.common import Gate
-from core.assessment.whole import Ask, CountStep, StringAssessment, StringStage, WindowLimits
+from core.assessment.whole import CountStep, Prompt, StringAssessment, StringStage, WindowLimits
 from core.base.judgement import Judgement, Verdict, waiting, worst
 from core.base.messages import figure, say
 from core.equipment.optimiser import Optimiser
@@ -20,14 +20,14 @@ from core.rules.dc.string_roof import string_drawn, string_one_plane
 from core.stages.reading_index import Readings
 from core.stages.string.expected import Now
 from core.stages.string.prompts import (
-    condition_asks,
-    earth_asks,
+    condition_prompts,
     earth_fault,
-    reporting_ask,
-    safety_ask,
-    switch_ask,
-    two_way_ask,
-    voc_ask,
+    earth_prompts,
+    reporting_prompt,
+    safety_prompt,
+    switch_prompt,
+    two_way_prompt,
+    voc_prompt,
 )
 from core.stages.string.trackers import array_judgement, array_w, trackers
 
@@ -36,13 +36,13 @@ LEAST_TO_COMPARE = 2
 WHOLE_PCT = 100.0
 
 
-def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Ask, ...]]:
+def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Prompt, ...]]:
     """Every string and tracker judged, and every reading of the stage asked for."""
     site, sheet = job.site, job.optimiser
     planner = planner_for(
         job.module, job.wall_inverter.dc, site.t_air_min_c, site.t_air_max_c, job.rules
     )
-    switch = switch_ask(readings)
+    switch = switch_prompt(readings)
     carried, array = trackers(job), array_judgement(job)
     hung = {name: (*one.judgements, array) for one in carried for name in one.strings}
     if sheet is None:
@@ -66,17 +66,19 @@ def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Ask, 
 
 
 # The strings, what is asked of them, and what is said of all of them together.
-Judged = tuple[list[StringAssessment], list[Ask], tuple[Judgement, ...]]
+Judged = tuple[list[StringAssessment], list[Prompt], tuple[Judgement, ...]]
 # By string: what is said of the tracker and the inverter that it hangs on.
 Hung = dict[str, tuple[Judgement, ...]]
 
 
-def _wall(job: Job, planner: StringPlanner, readings: Readings, switch: Ask, hung: Hung) -> Judged:
+def _wall(
+    job: Job, planner: StringPlanner, readings: Readings, switch: Prompt, hung: Hung
+) -> Judged:
     others = tuple(
         OtherString(name=s.name, modules_in_series=s.modules_in_series) for s in job.strings
     )
     by_count = {other.modules_in_series: other for other in others}
-    asks = [*condition_asks(job, planner, readings), switch]
+    asks = [*condition_prompts(job, planner, readings), switch]
     nows = {plan.name: Now(job, planner, readings, plan) for plan in job.strings}
     shares = _shares(nows)
     off_pct = _distances(shares)
@@ -84,10 +86,10 @@ def _wall(job: Job, planner: StringPlanner, readings: Readings, switch: Ask, hun
     for plan in job.strings:
         now = nows[plan.name]
         tails = tuple(o for count, o in by_count.items() if count != plan.modules_in_series)
-        volts = voc_ask(job, planner, readings, now, plan, tails)
-        polarity = two_way_ask(readings, "polarity", plan.name)
-        connectors = two_way_ask(readings, "connectors", plan.name)
-        to_earth = earth_asks(planner, readings, plan)
+        volts = voc_prompt(job, planner, readings, now, plan, tails)
+        polarity = two_way_prompt(readings, "polarity", plan.name)
+        connectors = two_way_prompt(readings, "connectors", plan.name)
+        to_earth = earth_prompts(planner, readings, plan)
         asks += [volts, polarity, connectors, *to_earth]
         strings.append(
             _string(
@@ -110,17 +112,17 @@ def _optimised(
     planner: StringPlanner,
     sheet: Optimiser,
     readings: Readings,
-    switch: Ask,
+    switch: Prompt,
     hung: Hung,
 ) -> Judged:
     asks, strings = [switch], []
     steps = _optimised_steps(planner, sheet)
     for plan in job.strings:
         count = plan.modules_in_series
-        safety = safety_ask(job, readings, plan)
-        polarity = two_way_ask(readings, "polarity", plan.name)
-        connectors = two_way_ask(readings, "connectors", plan.name)
-        asks += [safety, polarity, connectors, reporting_ask(readings, plan)]
+        safety = safety_prompt(job, readings, plan)
+        polarity = two_way_prompt(readings, "polarity", plan.name)
+        connectors = two_way_prompt(readings, "connectors", plan.name)
+        asks += [safety, polarity, connectors, reporting_prompt(readings, plan)]
         planned = optimiser_plans.judged(planner, sheet, count)
         on_roof = _on_roof(job, plan)
         verdict, line = _with_roof(*optimiser_plans.line(planned), on_roof)
@@ -166,8 +168,8 @@ def _string(
     plan: StringPlan,
     hung: tuple[Judgement, ...],
     now: Now,
-    before: tuple[Ask, ...],
-    to_earth: tuple[Ask, Ask],
+    before: tuple[Prompt, ...],
+    to_earth: tuple[Prompt, Prompt],
     off_pct: float | None,
 ) -> StringAssessment:
     mounting, count = job.plane(plan.plane).mounting, plan.modules_in_series
@@ -175,7 +177,7 @@ def _string(
     verdict, line = _with_roof(*planner.line(count, mounting), on_roof)
     judgements = (*planner.judged(count, mounting), *on_roof)
     is_sought = any(pole.reading is not None for pole in to_earth)
-    gate_asks = (*before, to_earth[1]) if is_sought else before
+    gate_prompts = (*before, to_earth[1]) if is_sought else before
     earth = earth_fault(planner, readings, plan, to_earth[1].verdict)
     return StringAssessment(
         name=plan.name,
@@ -195,7 +197,7 @@ def _string(
         off_pct=off_pct,
         earth=earth,
         earth_line=_earth_line(earth),
-        gate=_gate(plan, (*judgements, *hung), gate_asks),
+        gate=_gate(plan, (*judgements, *hung), gate_prompts),
     )
 
 
@@ -233,7 +235,7 @@ def _with_roof(verdict: Verdict, line: str, on_roof: tuple[Judgement, ...]) -> t
     return both, f"{line.rstrip('.')}. {roof}"
 
 
-def _gate(plan: StringPlan, planned: tuple[Judgement, ...], asks: tuple[Ask, ...]) -> Gate:
+def _gate(plan: StringPlan, planned: tuple[Judgement, ...], asks: tuple[Prompt, ...]) -> Gate:
     """Nothing says "plug in" until plan and readings all allow it."""
     conditions = [j for j in planned if j.verdict in ("stop", "waiting")]
     conditions += [judgement for one in asks for judgement in one.judgements]

@@ -11,7 +11,7 @@ from core.assessment.grid import GridStage
 from core.assessment.microinverter import RoofStage
 from core.assessment.prove import ProveStage
 from core.assessment.site import ArriveStage
-from core.assessment.whole import Ask, StringStage
+from core.assessment.whole import Prompt, StringStage
 from core.base.judgement import Judgement, Verdict
 from core.base.messages import figure, say
 from core.job.job import Job
@@ -37,7 +37,7 @@ SETTLED = (
 
 
 @dataclass(frozen=True, kw_only=True)
-class Around:
+class SwitchingContext:
     """What the other stages say already. at: when the step before the one looked at was done."""
 
     job: Job
@@ -49,11 +49,11 @@ class Around:
     feed: FeedStage
     prove: ProveStage
     grid: GridStage
-    asks: tuple[Ask, ...]
+    asks: tuple[Prompt, ...]
     at: datetime | None = None
 
 
-def unmet(around: Around, condition: Condition) -> str:
+def unmet(around: SwitchingContext, condition: Condition) -> str:
     """Why a condition does not hold, in a sentence; empty when it does."""
     return CHECKS[condition](around)
 
@@ -64,7 +64,7 @@ def _first_bad(judgements: Iterable[Judgement]) -> str:
     return max(bad, key=lambda one: one.verdict == "stop").reason if bad else ""
 
 
-def _asked(around: Around, *kinds: ReadingKind) -> str:
+def _asked(around: SwitchingContext, *kinds: ReadingKind) -> str:
     """Why the readings of some kinds are not good; empty when all are."""
     for one in around.asks:
         if one.kind in kinds and not one.optional and one.verdict not in GOOD:
@@ -73,15 +73,15 @@ def _asked(around: Around, *kinds: ReadingKind) -> str:
     return ""
 
 
-def _nameplate(around: Around) -> str:
+def _nameplate(around: SwitchingContext) -> str:
     return _asked(around, *NAMEPLATE_KINDS)
 
 
-def _permit(around: Around) -> str:
+def _permit(around: SwitchingContext) -> str:
     return _first_bad(j for j in around.arrive.judgements if j.rule_id == "permit_on_file")
 
 
-def _tests(around: Around) -> str:
+def _tests(around: SwitchingContext) -> str:
     for group in around.prove.groups:
         for test in group.tests:
             made_later = test.key.partition("/")[0] in MADE_LATER
@@ -90,21 +90,21 @@ def _tests(around: Around) -> str:
     return ""
 
 
-def _covers(around: Around) -> str:
+def _covers(around: SwitchingContext) -> str:
     seen = around.readings.latest("look_over", "covers")
     return "" if seen and seen.is_good else say("wake", "covers")
 
 
-def _supply(around: Around) -> str:
+def _supply(around: SwitchingContext) -> str:
     return _asked(around, "supply_voltage", "conductor_voltage")
 
 
-def _strings_ready(around: Around) -> str:
+def _strings_ready(around: SwitchingContext) -> str:
     strings = around.string.strings if around.string else ()
     return next((one.gate.line for one in strings if one.gate.verdict not in GOOD), "")
 
 
-def _daylight(around: Around) -> str:
+def _daylight(around: SwitchingContext) -> str:
     job = around.job
     least = job.rules.wake.daylight.value
     rule = job.rules.wake.daylight_age
@@ -119,7 +119,7 @@ def _daylight(around: Around) -> str:
     return "" if sun >= least else say("wake", "too_dark", least=short[0], sun=short[1])
 
 
-def _start_voltage(around: Around) -> str:
+def _start_voltage(around: SwitchingContext) -> str:
     job = around.job
     if job.inverter is None or job.optimiser is not None:
         return ""
@@ -139,29 +139,29 @@ def _start_voltage(around: Around) -> str:
     return ""
 
 
-def _profile(around: Around) -> str:
+def _profile(around: SwitchingContext) -> str:
     settled = [one for one in around.grid.judgements if one.rule_id in SETTLED]
     hand = [point.judgement for point in around.grid.points if point.by_hand]
     return _first_bad((*settled, *hand))
 
 
-def _optimisers_counted(around: Around) -> str:
+def _optimisers_counted(around: SwitchingContext) -> str:
     return _asked(around, "safety_voltage")
 
 
-def _optimisers_report(around: Around) -> str:
+def _optimisers_report(around: SwitchingContext) -> str:
     return _asked(around, "reporting")
 
 
-def _trunk_closed(around: Around) -> str:
+def _trunk_closed(around: SwitchingContext) -> str:
     return _asked(around, "trunk_marks", "drops_sealed")
 
 
-def _map_complete(around: Around) -> str:
+def _map_complete(around: SwitchingContext) -> str:
     return _first_bad(around.roof.map.judgements) if around.roof else ""
 
 
-def _map_synced(around: Around) -> str:
+def _map_synced(around: SwitchingContext) -> str:
     if around.roof is None:
         return ""
     agrees = (j for j in around.roof.gateway.judgements if j.rule_id == "gateway_agrees")
@@ -169,7 +169,7 @@ def _map_synced(around: Around) -> str:
     return _map_complete(around) or looked or _first_bad(agrees)
 
 
-def _units_report(around: Around) -> str:
+def _units_report(around: SwitchingContext) -> str:
     if around.roof is None:
         return ""
     gateway, units = around.roof.gateway, len(around.roof.units)
@@ -177,37 +177,37 @@ def _units_report(around: Around) -> str:
     return "" if gateway.reporting >= units else say("wake", "reporting", count=count, of=of)
 
 
-def _branches_on(around: Around) -> str:
+def _branches_on(around: SwitchingContext) -> str:
     branches = around.roof.branches if around.roof else ()
     off = [one for one in branches if one.units and not one.is_on]
     return say("wake", "branch", name=off[0].name, reason=off[0].on.line) if off else ""
 
 
-def _earth(around: Around) -> str:
+def _earth(around: SwitchingContext) -> str:
     return "" if around.earthed in GOOD else say("wake", "earth")
 
 
-def _loads_fit(around: Around) -> str:
+def _loads_fit(around: SwitchingContext) -> str:
     backup = around.feed.backup
     return _first_bad(backup.judgements) if backup else ""
 
 
-def _battery_approved(around: Around) -> str:
+def _battery_approved(around: SwitchingContext) -> str:
     backup = around.job.feed.backup
     battery = backup.battery if backup else None
     return "" if battery is None or battery.approved else say("wake", "battery")
 
 
-def _shutdown_line(around: Around) -> str:
+def _shutdown_line(around: SwitchingContext) -> str:
     backup = around.job.feed.backup
     return "" if backup is None or backup.shutdown_line else say("wake", "line")
 
 
-def _serial_new(around: Around) -> str:
+def _serial_new(around: SwitchingContext) -> str:
     return _asked(around, "nameplate_serial")
 
 
-CHECKS: dict[Condition, Callable[[Around], str]] = {
+CHECKS: dict[Condition, Callable[[SwitchingContext], str]] = {
     "permit": _permit,
     "tests": _tests,
     "covers": _covers,

@@ -16,7 +16,7 @@ from core.equipment.lights import LightPattern
 from core.job.readings import INVERTER
 from core.job.sequences import SWITCHES, Phase, Sequence, known_sequences
 from core.planning.wake.order import EMERGENCY, by_sheet, chosen, fitting, lights, steps
-from core.stages.wake.conditions import Around
+from core.stages.wake.conditions import SwitchingContext
 from core.stages.wake.steps import phase_of
 from core.stages.wake.switches import position, positions
 
@@ -24,7 +24,7 @@ WAKE_SOURCE = "sequence of this plant; the device's sheet wins"
 ALARMING = ("fault", "earth_fault")
 
 
-def wake_stage(around: Around) -> WakeStage:
+def wake_stage(around: SwitchingContext) -> WakeStage:
     """The chosen sequence with its locks; what the lights mean; where each switch stands."""
     job, readings = around.job, around.readings
     sequence = chosen(job)
@@ -68,7 +68,7 @@ def wake_stage(around: Around) -> WakeStage:
     )
 
 
-def _why(around: Around, sequence: Sequence) -> str:
+def _why(around: SwitchingContext, sequence: Sequence) -> str:
     job = around.job
     if job.waking.sequence == sequence.id:
         return say("wake", "own")
@@ -85,7 +85,7 @@ def _meaning(one: LightPattern) -> LightMeaning:
 
 
 def _judgements(
-    around: Around, switched_on: WakePhase, light: LightMeaning | None
+    around: SwitchingContext, switched_on: WakePhase, light: LightMeaning | None
 ) -> tuple[Judgement, ...]:
     found = []
     if switched_on.verdict == "waiting":

@@ -22,7 +22,7 @@ from core.job.sequences import (
     wake_key,
 )
 from core.planning.wake.order import EMERGENCY, lights, steps, wait_s
-from core.stages.wake.conditions import Around, unmet
+from core.stages.wake.conditions import SwitchingContext, unmet
 from core.stages.wake.switches import Said, position
 
 BEFORE_ALL = datetime.min.replace(tzinfo=UTC)
@@ -31,7 +31,7 @@ ON: Phase = "on"
 
 
 def phase_of(
-    around: Around, sequence: Sequence, phase: Phase, positions: dict[SwitchId, Said]
+    around: SwitchingContext, sequence: Sequence, phase: Phase, positions: dict[SwitchId, Said]
 ) -> WakePhase:
     planned = steps(around.job, sequence, phase)
     begun = _begun(around, sequence, phase, planned)
@@ -62,7 +62,7 @@ def phase_of(
 
 
 def _begun(
-    around: Around, sequence: Sequence, phase: Phase, planned: tuple[Step, ...]
+    around: SwitchingContext, sequence: Sequence, phase: Phase, planned: tuple[Step, ...]
 ) -> datetime | None:
     """When this round began: switching on with the last answer to its first step, unless something
     was put OFF since; the others when everything was last switched on."""
@@ -75,7 +75,7 @@ def _begun(
     return max(_switched(around, "ON"), default=BEFORE_ALL)
 
 
-def _switched(around: Around, to: Position) -> Iterator[datetime]:
+def _switched(around: SwitchingContext, to: Position) -> Iterator[datetime]:
     """When the steps of switching on were taken (ON), or a switch was put OFF by another phase."""
     for one in around.job.readings:
         if one.kind != "wake_step" or not one.is_good:
@@ -100,7 +100,7 @@ class _Round:
 
 
 def _step(
-    around: Around,
+    around: SwitchingContext,
     key: str,
     step: Step,
     number: int,
@@ -145,7 +145,7 @@ def _step(
     )
 
 
-def _read_in(around: Around, key: str, now: _Round) -> Reading | None:
+def _read_in(around: SwitchingContext, key: str, now: _Round) -> Reading | None:
     """What was answered to a step in this round: before it, or before the step ahead of it was
     done, is of an earlier one."""
     read = around.readings.latest("wake_step", key)
@@ -178,7 +178,7 @@ def _wait_text(seconds: float) -> str:
     return figure(seconds, "s")
 
 
-def _override(around: Around, key: str, now: _Round) -> StepOverride | None:
+def _override(around: SwitchingContext, key: str, now: _Round) -> StepOverride | None:
     """The override of this round's lock: it came after the step ahead of it was done, or, for the
     first step, after that was answered before."""
     found = [one for one in around.job.step_overrides if one.key == key]
@@ -186,7 +186,7 @@ def _override(around: Around, key: str, now: _Round) -> StepOverride | None:
     return found[-1] if found and found[-1].at >= since else None
 
 
-def _answered_before(around: Around, key: str) -> datetime:
+def _answered_before(around: SwitchingContext, key: str) -> datetime:
     """When a step was answered before the answer that counts as done now."""
     at = sorted(one.taken_at for one in around.readings.counting("wake_step", key))
     latest = around.readings.latest("wake_step", key)
@@ -211,7 +211,7 @@ def _wrong_state(positions: dict[SwitchId, Said], step: Step) -> str:
     return ""
 
 
-def _needs(around: Around, step: Step) -> str:
+def _needs(around: SwitchingContext, step: Step) -> str:
     return next((why for one in step.needs if (why := unmet(around, one))), "")
 
 

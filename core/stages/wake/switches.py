@@ -7,7 +7,7 @@ from datetime import datetime
 
 from core.job.readings import Reading
 from core.job.sequences import SWITCHES, Position, SwitchId, known_steps
-from core.stages.wake.conditions import Around
+from core.stages.wake.conditions import SwitchingContext
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -18,7 +18,7 @@ class Said:
     at: datetime
 
 
-def positions(around: Around) -> dict[SwitchId, Said]:
+def positions(around: SwitchingContext) -> dict[SwitchId, Said]:
     """Every switch by the last step, statement or reading that moved it."""
     found: dict[SwitchId, Said] = {}
     for reading in sorted(around.job.readings, key=lambda one: one.taken_at):

@@ -1305,81 +1305,6 @@ export interface components {
             id: string;
         };
         /**
-         * Ask
-         * @description One thing to read: what is expected first, then what was read and what it means.
-         *
-         *     key: kind and subject in one word. expected_because: what the expected band is made of.
-         *     answers: the good one and the bad one of a question with two, else empty. is_text: it is
-         *     read as a text. may_be_beyond: the tester may show more than its range, as ``>200``. also_at:
-         *     other stages that show it. history: every reading of it, superseded ones too.
-         *     causes: ranked diagnosis when the reading is not as expected.
-         */
-        Ask: {
-            /** Key */
-            key: string;
-            /** Stage */
-            stage: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands";
-            /** Subject */
-            subject: string;
-            /** Title */
-            title: string;
-            /** Unit */
-            unit: string;
-            /** Caution */
-            caution: string;
-            /** Optional */
-            optional: boolean;
-            /** Is Text */
-            is_text: boolean;
-            /** May Be Beyond */
-            may_be_beyond: boolean;
-            /** Also At */
-            also_at: number[];
-            /** Expected Low */
-            expected_low: number | null;
-            /** Expected High */
-            expected_high: number | null;
-            /** Expected Text */
-            expected_text: string;
-            /** Expected Because */
-            expected_because: string;
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "clear" | "watch" | "stop" | "waiting";
-            /** Judgements */
-            judgements: components["schemas"]["Judgement"][];
-            reading: components["schemas"]["KeptReading"] | null;
-            /** History */
-            history: components["schemas"]["KeptReading"][];
-            /**
-             * Causes
-             * @default []
-             */
-            causes: components["schemas"]["Cause"][];
-            /**
-             * Look Next
-             * @default
-             */
-            look_next: string;
-            /**
-             * Not Told Apart
-             * @default []
-             */
-            not_told_apart: string[];
-            /**
-             * Answers
-             * @default []
-             */
-            answers: string[];
-        };
-        /**
          * BandPart
          * @description One doubt and how far it moves the expected voltage, in volts, down and up.
          */
@@ -1401,7 +1326,7 @@ export interface components {
             tracker: components["schemas"]["TrackerAssessment"];
             /** Whole */
             whole: components["schemas"]["Judgement"][];
-            ask: components["schemas"]["Ask"];
+            ask: components["schemas"]["Prompt"];
         };
         /**
          * Cause
@@ -1560,12 +1485,87 @@ export interface components {
             needs: string[];
         };
         /**
-         * KeptReading
+         * Prompt
+         * @description One thing to read: what is expected first, then what was read and what it means.
+         *
+         *     key: kind and subject in one word. expected_because: what the expected band is made of.
+         *     answers: the good one and the bad one of a question with two, else empty. is_text: it is
+         *     read as a text. may_be_beyond: the tester may show more than its range, as ``>200``. also_at:
+         *     other stages that show it. history: every reading of it, superseded ones too.
+         *     causes: ranked diagnosis when the reading is not as expected.
+         */
+        Prompt: {
+            /** Key */
+            key: string;
+            /** Stage */
+            stage: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands";
+            /** Subject */
+            subject: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Caution */
+            caution: string;
+            /** Optional */
+            optional: boolean;
+            /** Is Text */
+            is_text: boolean;
+            /** May Be Beyond */
+            may_be_beyond: boolean;
+            /** Also At */
+            also_at: number[];
+            /** Expected Low */
+            expected_low: number | null;
+            /** Expected High */
+            expected_high: number | null;
+            /** Expected Text */
+            expected_text: string;
+            /** Expected Because */
+            expected_because: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+            reading: components["schemas"]["RecordedReading"] | null;
+            /** History */
+            history: components["schemas"]["RecordedReading"][];
+            /**
+             * Causes
+             * @default []
+             */
+            causes: components["schemas"]["Cause"][];
+            /**
+             * Look Next
+             * @default
+             */
+            look_next: string;
+            /**
+             * Not Told Apart
+             * @default []
+             */
+            not_told_apart: string[];
+            /**
+             * Answers
+             * @default []
+             */
+            answers: string[];
+        };
+        /**
+         * RecordedReading
          * @description A reading as it was kept, and which reading superseded it, if any.
          *
          *     value: None of what is read as no figure. text: it as the user reads it.
          */
-        KeptReading: {
+        RecordedReading: {
             /** Id */
             id: string;
             /** Value */
@@ -2094,7 +2094,7 @@ export interface components {
             /** Stages */
             stages: components["schemas"]["StageStanding"][];
             /** Asks */
-            asks: components["schemas"]["Ask"][];
+            asks: components["schemas"]["Prompt"][];
             arrive: components["schemas"]["ArriveStage"];
             hang: components["schemas"]["HangStage"];
             earth: components["schemas"]["EarthStage"];
@@ -2652,6 +2652,30 @@ export interface components {
             extension: boolean;
         };
         /**
+         * DcMethodState
+         * @description One way to part the DC side at the roof's end, and its price.
+         *
+         *     terminations: added, the weak spots. live: what stays live when it is OFF.
+         */
+        DcMethodState: {
+            /** School */
+            school: string;
+            /** Title */
+            title: string;
+            /** Chosen */
+            chosen: boolean;
+            /** Terminations */
+            terminations: number;
+            /** Switches */
+            switches: number;
+            /** Parts */
+            parts: string;
+            /** Live */
+            live: string;
+            /** Caution */
+            caution: string;
+        };
+        /**
          * DcRunState
          * @description A string's home run judged: its current, its drop, what the next size buys.
          */
@@ -2681,30 +2705,6 @@ export interface components {
             verdict: "clear" | "watch" | "stop" | "waiting";
             /** Line */
             line: string;
-        };
-        /**
-         * DcSchoolState
-         * @description One way to part the DC side at the roof's end, and its price.
-         *
-         *     terminations: added, the weak spots. live: what stays live when it is OFF.
-         */
-        DcSchoolState: {
-            /** School */
-            school: string;
-            /** Title */
-            title: string;
-            /** Chosen */
-            chosen: boolean;
-            /** Terminations */
-            terminations: number;
-            /** Switches */
-            switches: number;
-            /** Parts */
-            parts: string;
-            /** Live */
-            live: string;
-            /** Caution */
-            caution: string;
         };
         /**
          * DcSizeStep
@@ -2943,7 +2943,7 @@ export interface components {
             /** Links */
             links: components["schemas"]["EarthLinkState"][];
             /** Schools */
-            schools: components["schemas"]["RoofSchool"][];
+            schools: components["schemas"]["RoofMethod"][];
             /** Judgements */
             judgements: components["schemas"]["Judgement"][];
         };
@@ -3251,7 +3251,7 @@ export interface components {
             devices: components["schemas"]["FeedDeviceState"][];
             dc_switching: components["schemas"]["FeedDeviceState"] | null;
             /** Dc Schools */
-            dc_schools: components["schemas"]["DcSchoolState"][];
+            dc_schools: components["schemas"]["DcMethodState"][];
             /** Containments */
             containments: components["schemas"]["ContainmentState"][];
             /** Ends */
@@ -3912,7 +3912,7 @@ export interface components {
             damaged: number | null;
             judgement: components["schemas"]["Judgement"];
             /** History */
-            history: components["schemas"]["KeptReading"][];
+            history: components["schemas"]["RecordedReading"][];
         };
         /**
          * LossMoment
@@ -4342,7 +4342,7 @@ export interface components {
         PastReading: {
             /** Title */
             title: string;
-            reading: components["schemas"]["KeptReading"];
+            reading: components["schemas"]["RecordedReading"];
         };
         /**
          * PathPlace
@@ -4656,6 +4656,24 @@ export interface components {
             text: string;
         };
         /**
+         * RoofMethod
+         * @description One way to bond the frames, and what it needs.
+         */
+        RoofMethod: {
+            /** School */
+            school: string;
+            /** Title */
+            title: string;
+            /** Chosen */
+            chosen: boolean;
+            /** Default */
+            default: boolean;
+            /** Parts */
+            parts: components["schemas"]["EarthPart"][];
+            /** Caution */
+            caution: string;
+        };
+        /**
          * RoofModule
          * @description One module as it lies, and the unit and input that it goes to; 0: to none.
          */
@@ -4714,24 +4732,6 @@ export interface components {
             gaps: components["schemas"]["RoofGapBox"][];
         };
         /**
-         * RoofSchool
-         * @description One way to bond the frames, and what it needs.
-         */
-        RoofSchool: {
-            /** School */
-            school: string;
-            /** Title */
-            title: string;
-            /** Chosen */
-            chosen: boolean;
-            /** Default */
-            default: boolean;
-            /** Parts */
-            parts: components["schemas"]["EarthPart"][];
-            /** Caution */
-            caution: string;
-        };
-        /**
          * RoofStage
          * @description Stage 4 of a roof of microinverters: units per branch, the trunk, the map, switching on.
          *
@@ -4758,7 +4758,7 @@ export interface components {
             /** Parts */
             parts: components["schemas"]["RoofPart"][];
             /** Earth */
-            earth: components["schemas"]["UnitSchool"][];
+            earth: components["schemas"]["UnitMethod"][];
             map: components["schemas"]["MapState"];
             gateway: components["schemas"]["GatewayState"];
             /** Judgements */
@@ -5327,10 +5327,10 @@ export interface components {
             units_m: number[];
         };
         /**
-         * UnitSchool
+         * UnitMethod
          * @description One way to earth the units, and what it needs.
          */
-        UnitSchool: {
+        UnitMethod: {
             /** School */
             school: string;
             /** Title */
@@ -5385,7 +5385,7 @@ export interface components {
             /** Serial Line */
             serial_line: string;
             /** Serials */
-            serials: components["schemas"]["KeptReading"][];
+            serials: components["schemas"]["RecordedReading"][];
             /** Covered */
             covered: boolean;
             cover: components["schemas"]["Gate"];
@@ -9488,7 +9488,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Ask"];
+                    "application/json": components["schemas"]["Prompt"];
                 };
             };
             /** @description Unauthorized */

@@ -1,5 +1,5 @@
 import { memo, useState } from "react";
-import type { Ask, KeptReading } from "../api/types";
+import type { Prompt, RecordedReading } from "../api/types";
 import { dayAndClock } from "../lib/figures";
 import { Photos } from "../evidence/Photos";
 import { Mark } from "../marks/Mark";
@@ -9,11 +9,11 @@ import "./AskLine.css";
 
 interface AskLineProps {
   jobId: string;
-  ask: Ask;
+  ask: Prompt;
   timezone: string;
   whyAll: boolean;
   /** Opens the reading of a key, to take it or to correct one. It stays the same function, so that lines that did not change are not drawn anew. */
-  open: (wanted: { key: string; corrects: KeptReading | null }) => void;
+  open: (wanted: { key: string; corrects: RecordedReading | null }) => void;
 }
 
 /** One thing to read or read already: the figure, what was expected, and behind a touch who and when. */
@@ -64,7 +64,7 @@ export const AskLine = memo(function AskLine({ jobId, ask, timezone, whyAll, ope
   );
 });
 
-function History({ history, timezone }: { history: KeptReading[]; timezone: string }) {
+function History({ history, timezone }: { history: RecordedReading[]; timezone: string }) {
   return (
     <ul className="history">
       {history.map((kept) => (

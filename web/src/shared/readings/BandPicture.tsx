@@ -1,4 +1,4 @@
-import type { Ask, Verdict } from "../api/types";
+import type { Prompt, Verdict } from "../api/types";
 import { linear } from "../draw/scale";
 import { useWidth } from "../draw/useWidth";
 import { figure } from "../lib/figures";
@@ -11,7 +11,7 @@ const SIDE_PX = 14;
 const ROOM_SHARE = 0.35;
 
 interface BandPictureProps {
-  ask: Ask;
+  ask: Prompt;
   value: number | null;
   verdict: Verdict;
 }

@@ -1,6 +1,6 @@
 import { Button } from "antd";
 import { memo, useCallback, useState, type ReactNode } from "react";
-import type { Ask, KeptReading } from "../api/types";
+import type { Prompt, RecordedReading } from "../api/types";
 import { useJob } from "../api/useJob";
 import { useKey } from "../lib/useKey";
 import { AskLine } from "./AskLine";
@@ -11,7 +11,7 @@ import "./Rail.css";
 interface RailProps {
   jobId: string;
   /** Every reading of the job, and the stage whose readings are shown. */
-  every: Ask[];
+  every: Prompt[];
   stage: number;
   timezone: string;
   whyAll: boolean;
@@ -31,7 +31,7 @@ export interface Group {
   kinds: readonly string[];
 }
 
-type Open = { key: string; corrects: KeptReading | null } | null;
+type Open = { key: string; corrects: RecordedReading | null } | null;
 
 /** The readings of a stage: expected before read, verdict and reason under it, the next one way on. */
 export const Rail = memo(function Rail({
@@ -74,7 +74,7 @@ export const Rail = memo(function Rail({
   };
   useKey("r", goOn);
 
-  const line = (ask: Ask, place: string) =>
+  const line = (ask: Prompt, place: string) =>
     open?.key === ask.key ? (
       <Taking
         key={ask.key + (open.corrects?.id ?? "")}
@@ -140,10 +140,10 @@ export const Rail = memo(function Rail({
 
 interface RailGroupProps {
   title: string;
-  asks: Ask[];
+  asks: Prompt[];
   /** Whether what is taken now, or next, stands in it. */
   open: boolean;
-  line: (ask: Ask, place: string) => ReactNode;
+  line: (ask: Prompt, place: string) => ReactNode;
 }
 
 /** Readings under a heading, folded until one of them is due. */

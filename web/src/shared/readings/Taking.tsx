@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { api } from "../api/calls";
-import type { Ask, KeptReading, ReadingIn } from "../api/types";
+import type { Prompt, RecordedReading, ReadingIn } from "../api/types";
 import { useJobWrite } from "../api/useJobWrite";
 import { Photos } from "../evidence/Photos";
 import { ProblemNote } from "../judging/ProblemNote";
@@ -17,8 +17,8 @@ import "./readings.css";
 
 interface TakingProps {
   jobId: string;
-  ask: Ask;
-  corrects: KeptReading | null;
+  ask: Prompt;
+  corrects: RecordedReading | null;
   moment: string | null;
   setMoment: (iso: string | null) => void;
   place: string;

@@ -1,11 +1,11 @@
-import type { Ask, Judgement } from "../api/types";
+import type { Prompt, Judgement } from "../api/types";
 import { figure } from "../lib/figures";
 import { Mark } from "../marks/Mark";
 import "./readings.css";
 import "./Verdicts.css";
 
 /** What a reading means: each verdict that is not clear, or the first when all are. */
-export function Verdicts({ ask, all }: { ask: Ask; all: boolean }) {
+export function Verdicts({ ask, all }: { ask: Prompt; all: boolean }) {
   const telling = ask.judgements.filter((one) => one.verdict !== "clear");
   const shown: Judgement[] = all || telling.length === 0 ? ask.judgements : telling;
   return (
@@ -23,7 +23,7 @@ export function Verdicts({ ask, all }: { ask: Ask; all: boolean }) {
   );
 }
 
-function Causes({ ask }: { ask: Ask }) {
+function Causes({ ask }: { ask: Prompt }) {
   if (ask.causes.length === 0) return null;
   const fits = ask.causes.some((cause) => cause.fits);
   return (

@@ -1,4 +1,4 @@
-import type { Ask, Verdict } from "../../shared/api/types";
+import type { Prompt, Verdict } from "../../shared/api/types";
 import { linear } from "../../shared/draw/scale";
 import { MarkShape } from "../../shared/marks/Mark";
 import "./TestBand.css";
@@ -9,7 +9,7 @@ const SIDE_PX = 9;
 const ROOM_SHARE = 0.45;
 
 /** A test in a line: the expected range as an open box, the reading as its mark; nothing where there is no range. */
-export function TestBand({ ask, verdict }: { ask: Ask | undefined; verdict: Verdict }) {
+export function TestBand({ ask, verdict }: { ask: Prompt | undefined; verdict: Verdict }) {
   const low = ask?.expected_low ?? null;
   const high = ask?.expected_high ?? null;
   const value = ask?.reading?.value ?? null;

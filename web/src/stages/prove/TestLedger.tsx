@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { Ask, ProveStage, TestGroup, TestState } from "../../shared/api/types";
+import type { Prompt, ProveStage, TestGroup, TestState } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { dayAndClock } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
@@ -11,7 +11,7 @@ import "./TestLedger.css";
 interface LedgerProps {
   jobId: string;
   prove: ProveStage;
-  asks: Ask[];
+  asks: Prompt[];
   current: "short_circuit" | "operating";
   timezone: string;
   optimised: boolean;
@@ -59,7 +59,7 @@ export function TestLedger({ jobId, prove, asks, current, timezone, optimised, o
 
 interface GroupProps {
   group: TestGroup;
-  byKey: Map<string, Ask>;
+  byKey: Map<string, Prompt>;
   timezone: string;
   isOpen: boolean;
   toggle: (isOpen: boolean) => void;
@@ -101,7 +101,7 @@ function TestLine({
   open,
 }: {
   test: TestState;
-  ask: Ask | undefined;
+  ask: Prompt | undefined;
   timezone: string;
   open: (key: string) => void;
 }) {
