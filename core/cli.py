@@ -1,4 +1,4 @@
-"""The core on the command line: assess a job file, list the rules, run one."""
+"""The core on the command line: assess a job file, edit it, list the rules, run one."""
 
 from __future__ import annotations
 
@@ -12,13 +12,16 @@ from core.assess import assess
 from core.base.errors import Refused, problem
 from core.base.form import write
 from core.base.json_text import MOST_BYTES, parse_json
-from core.files.job import read_job
+from core.edits.every import read_edit
+from core.equipment.catalogue import SHIPPED
+from core.files.job import read_job, write_job
 
 EXIT_OK = 0
 EXIT_REFUSED = 2
 
 USAGE = """usage:
   noon assess FILE.json        print the assessment of a job file as JSON
+  noon edit JOB.json EDIT.json  make an edit (- for input), with sheets that ship; print the job
   noon rules                   list every public rule with its data sheet
   noon rule NAME FILE.json     run one rule on a JSON object of its parameters (- for input)
 """
@@ -30,6 +33,9 @@ def main(arguments: list[str]) -> int:
         match arguments:
             case ["assess", file]:
                 _print(write(assess(read_job(_bytes(file)))))
+            case ["edit", file, edit]:
+                made = read_edit(parse_json(_bytes(edit)))
+                sys.stdout.write(write_job(made.apply(read_job(_bytes(file)), SHIPPED)))
             case ["rules"]:
                 for name in registry.rules():
                     _print_sheet(registry.data_sheet(name))

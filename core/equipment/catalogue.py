@@ -93,3 +93,17 @@ def pick(among: tuple[Sheet, ...], sheet_id: str, kind: type[Some], path: str) -
         if sheet.id == sheet_id and isinstance(sheet, kind):
             return sheet
     raise Refused([problem(path, sheet_id, " · ".join(sheet.id for sheet in among))])
+
+
+class Shipped:
+    """The sheets that ship, as an edit asks for them; nobody's own packs."""
+
+    def one(self, kind: Kind, sheet_id: str, wanted: type[Some], path: str) -> Some:
+        """The shipped sheet of that identity. Raises Refused at `path` when there is none."""
+        return pick(sheets(kind), sheet_id, wanted, path)
+
+    def own_pack(self, pack_id: str) -> None:
+        """None: no pack of one's own ships."""
+
+
+SHIPPED = Shipped()

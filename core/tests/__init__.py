@@ -1,9 +1,11 @@
-"""Tests of the core: worked cases, properties, whole jobs."""
+"""Tests of the core. Beside a mutant they take fewer examples: each is run a hundred times."""
 
 from __future__ import annotations
 
+import os
+
 from hypothesis import settings
 
-# The first example of a test pays for reading data files; speed is measured by ./noon bench.
-settings.register_profile("noon", deadline=None)
-settings.load_profile("noon")
+if os.environ.get("LONG_NOON_MUTANT") == "1":
+    settings.register_profile("mutant", max_examples=15, deadline=None)
+    settings.load_profile("mutant")

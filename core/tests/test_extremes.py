@@ -24,8 +24,10 @@ from core.job.job import Job
 DEMO = Path(__file__).resolve().parents[2] / "server" / "demo" / "jobs"
 # Of long lists the first items stand for the rest.
 MOST_ITEMS = 2
-# Every one in a nightly run, one in four else.
+# Every one in a nightly run, one in four else; beside a mutant a few.
 EACH = 1 if os.environ.get("LONG_NOON_NIGHTLY") == "1" else 4
+if os.environ.get("LONG_NOON_MUTANT") == "1":
+    EACH = 60
 
 
 def pulled(value: Any) -> Iterator[tuple[str, Any]]:
