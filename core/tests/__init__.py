@@ -1,4 +1,4 @@
-"""Tests of the core. Beside a mutant they take fewer examples: each is run a hundred times."""
+"""Tests of the core: worked cases, properties, whole jobs."""
 
 from __future__ import annotations
 
@@ -6,6 +6,8 @@ import os
 
 from hypothesis import settings
 
-if os.environ.get("LONG_NOON_MUTANT") == "1":
-    settings.register_profile("mutant", max_examples=15, deadline=None)
-    settings.load_profile("mutant")
+# The first example of a test pays for reading data files; speed is measured by ./noon bench.
+settings.register_profile("noon", deadline=None)
+# Beside a mutant a test is run a hundred times: it takes fewer examples.
+settings.register_profile("mutant", deadline=None, max_examples=15)
+settings.load_profile("mutant" if os.environ.get("LONG_NOON_MUTANT") == "1" else "noon")
