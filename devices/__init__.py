@@ -1,5 +1,4 @@
-"""Inverters on the network: the client that sets them, and simulated ones that ship with the app.
+"""Inverters and gateways over Modbus TCP: the client, its register maps, where it may go.
 
-Everything goes over Modbus TCP with the open SunSpec register models, so that a real inverter
-can take the simulated one's place.
+Knows core, no server and no web framework.
 """

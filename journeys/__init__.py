@@ -1,0 +1,1 @@
+"""Whole jobs through the real interface, in headless Chromium against a live server."""

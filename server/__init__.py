@@ -1,1 +1,4 @@
-"""The web server: thin apps over the core; it stores, permits and serves, and computes nothing."""
+"""Django: one app for each noun, thin over the core.
+
+settings, urls, the list of routers, how it is served; everything else in an app.
+"""

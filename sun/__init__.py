@@ -1,1 +1,4 @@
-"""The sun over a roof: position, clear sky, the day's length. The only place that knows pvlib."""
+"""Where the sun stands and what it gives, on a roof and on a wall; the only room that knows pvlib.
+
+Knows core, no server.
+"""

@@ -1,0 +1,1 @@
+"""What the developers run: bench, count, generated files, mutants, fonts for the record."""

@@ -29,12 +29,14 @@ def generated() -> dict[Path, str]:
     from core.equipment.catalogue_json import catalogue_schema
     from core.files.job import job_schema
     from server.api import api
+    from tools.house import house_md
 
     return {
         ROOT / "docs" / "job.schema.json": _text(job_schema()),
         ROOT / "docs" / "assessment.schema.json": _text(assessment_schema()),
         ROOT / "docs" / "shelf.schema.json": _text(catalogue_schema()),
         ROOT / "web" / "src" / "styles" / "tokens.css": tokens_css(),
+        ROOT / "docs" / "house.md": house_md(),
         ROOT / "docs" / "openapi.json": _text(api.get_openapi_schema()),
     }
 

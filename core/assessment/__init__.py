@@ -1,0 +1,4 @@
+"""The shapes that come out: what is said of a job, stage by stage.
+
+Frozen values only; what fills them stands in the stages.
+"""

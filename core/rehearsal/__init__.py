@@ -1,1 +1,4 @@
-"""A rehearsal: the job's sequence against a model of its own plant, before anything is live."""
+"""A model of the job's own plant, in which any switch may be moved.
+
+Nothing is kept of it.
+"""

@@ -1,1 +1,4 @@
-"""One file per stage: the rules of that stage called in order on a job."""
+"""The rules of one stage, called in order; a folder for each stage of the day.
+
+A stage makes its part of the assessment and what is to be read. No stage grants for another.
+"""

@@ -1,1 +1,4 @@
-"""Inverters that exist only on the network, for the demo and the tests."""
+"""Simulated inverters and gateways over the same line, with faults to order.
+
+A real device can take their place.
+"""

@@ -1,1 +1,1 @@
-"""The bench without a job."""
+"""The bench: a string without a job."""

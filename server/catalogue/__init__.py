@@ -1,1 +1,1 @@
-"""The shelf: what can be chosen, from the core's data files."""
+"""The crew's sheets and packs over those that ship."""

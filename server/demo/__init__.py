@@ -1,1 +1,1 @@
-"""The demo: an invented village, its jobs and its one user. Real job files, moved to today."""
+"""The demo's jobs and rosters, invented, and how they are loaded."""

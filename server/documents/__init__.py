@@ -1,1 +1,4 @@
-"""Records: the job as a page to sign."""
+"""The record and the sheets as PDF, SVG, DXF, CSV.
+
+Typeset from the assessment; nothing is computed here.
+"""

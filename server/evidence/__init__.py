@@ -1,1 +1,1 @@
-"""Pictures and documents kept as evidence of a step."""
+"""Pictures and documents of a step, by their bytes."""

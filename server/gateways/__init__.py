@@ -1,1 +1,1 @@
-"""Gateways of roof units: each look at what one lists, kept for good."""
+"""Looks at a gateway's list, kept for good."""

@@ -1,1 +1,1 @@
-"""Grid settings: each writing of a profile to an inverter, kept for good."""
+"""Profiles written to an inverter and read back; live values."""

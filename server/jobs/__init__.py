@@ -1,1 +1,4 @@
-"""Jobs: the stored plan, its changes, and the way to the core's value."""
+"""Jobs as rows, changed by the core's edits; a job as its screens show it.
+
+`stored.to_core` is the one place where rows become a core value.
+"""

@@ -1,1 +1,4 @@
-"""People: who is signed in, and the audit line of every change."""
+"""Who signs in, with which licence, and the audit.
+
+One policy answers who may.
+"""

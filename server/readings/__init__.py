@@ -1,1 +1,1 @@
-"""Readings: append-only; a correction supersedes."""
+"""Readings kept for good, and tried without being kept."""

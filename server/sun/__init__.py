@@ -1,0 +1,1 @@
+"""The sun over a job's site, as its screens show it."""

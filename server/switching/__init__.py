@@ -1,1 +1,1 @@
-"""Switching on: locks that a licensed person lifted, and rehearsals."""
+"""Locks lifted by a licensed person; rehearsals."""

@@ -1,1 +1,1 @@
-"""Testers' files: looked at, then kept whole."""
+"""A tester's file: looked at, then kept whole or not at all."""

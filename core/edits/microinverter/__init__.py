@@ -1,0 +1,1 @@
+"""Edits of a roof of microinverters."""

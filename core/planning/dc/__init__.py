@@ -1,0 +1,1 @@
+"""Strings on trackers: counts, arrangements, optimisers, switching at the roof."""

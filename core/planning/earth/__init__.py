@@ -1,0 +1,1 @@
+"""The earth path that a plan needs."""

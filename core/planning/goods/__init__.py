@@ -1,0 +1,1 @@
+"""What must be on the drive, counted from the plan."""

@@ -1,0 +1,1 @@
+"""The roof of microinverters to scale: places of units, branches, trunk, parts."""

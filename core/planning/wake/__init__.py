@@ -1,0 +1,1 @@
+"""Which order of switching a job takes."""

@@ -1,0 +1,1 @@
+"""Places on a wall, and what keeps them free."""

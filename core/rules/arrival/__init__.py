@@ -1,0 +1,1 @@
+"""Before the work: nameplate, permit, people, goods."""

@@ -1,0 +1,1 @@
+"""Earthing and bonding: sizes, lugs, continuity."""

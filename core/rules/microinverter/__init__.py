@@ -1,0 +1,1 @@
+"""Microinverters: branches, trunk, units under modules, the serial map."""

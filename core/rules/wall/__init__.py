@@ -1,0 +1,1 @@
+"""On the wall: clearances, fixings, hole marks, sun."""

@@ -1,0 +1,1 @@
+"""Arrive: goods, nameplate, permit, people."""

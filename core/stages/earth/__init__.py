@@ -1,0 +1,1 @@
+"""Earth (protective earthing and bonding): the path and its continuity."""

@@ -1,0 +1,1 @@
+"""Feed (AC side): the energy path, its runs, devices, ends, voltage rise, making dead."""

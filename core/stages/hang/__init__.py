@@ -1,0 +1,1 @@
+"""Hang (mounting): the wall, its devices, what is seen before and after the drill."""

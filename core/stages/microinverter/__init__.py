@@ -1,0 +1,1 @@
+"""String and Hang of a roof of microinverters: units, branches, map, gateway, replacement."""

@@ -1,0 +1,1 @@
+"""Prove (verification, IEC 62446-1): the test record."""

@@ -1,0 +1,1 @@
+"""Set (grid protection settings): profile against device, point by point, and its trials."""

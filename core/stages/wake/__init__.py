@@ -1,0 +1,1 @@
+"""Wake (energisation): sequences with their conditions, steps, switches."""
