@@ -11,9 +11,12 @@ from devices.reach import networks
 from server.platform.secret import secret_of
 
 ROOT = Path(__file__).resolve().parent.parent
+# What a wheel carries: the built front end and the record's fonts. A checkout has them beside it.
+SHIPPED = Path(__file__).resolve().parent / "shipped"
+IS_INSTALLED = SHIPPED.is_dir()
 VAR = Path(os.environ.get("LONG_NOON_VAR", ROOT / "var"))
-WEB_DIST = ROOT / "web" / "dist"
-RECORD_FONTS = ROOT / ".cache" / "fonts"
+WEB_DIST = SHIPPED / "web" if IS_INSTALLED else ROOT / "web" / "dist"
+RECORD_FONTS = SHIPPED / "fonts" if IS_INSTALLED else ROOT / ".cache" / "fonts"
 DEMO = os.environ.get("LONG_NOON_DEMO") == "1"
 DEMO_USERNAME = "ada"
 # Networks whose devices may be spoken to: none until whoever runs this names them; the demo's
@@ -81,7 +84,7 @@ USE_TZ = True
 TIME_ZONE = "UTC"
 LANGUAGE_CODE = "en"
 STATIC_URL = "/static/"
-STATIC_ROOT = ROOT / ".cache" / "static"
+STATIC_ROOT = SHIPPED / "static" if IS_INSTALLED else ROOT / ".cache" / "static"
 STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.exists() else []
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},

@@ -1,5 +1,4 @@
-"""What everything else is made of: quantities, units, limits, errors, the form reader, the one
+"""What everything else is made of: quantities, errors, the form reader, the judgement, words.
 
-judgement shape, words, drawing primitives, the palette.
-Nothing here knows a job, a sheet or a rule.
+Drawing primitives and the palette too. Nothing here knows a job, a sheet or a rule.
 """

@@ -1,6 +1,6 @@
-"""What ships as data: rule packs, grid profiles, the catalogue, sequences, words; every figure
-with its source. Read by name through this module alone, wherever the package lies.
-No code of the job lives here.
+"""What ships as data: rule packs, grid profiles, catalogue, sequences, words.
+
+Every figure with its source. Read by name through this module alone, wherever the package lies.
 """
 
 from __future__ import annotations

@@ -1,4 +1,4 @@
-"""What every app stands on: errors as problems, bodies, append-only rows, the page, the test runner.
+"""What every app stands on: problems, bodies, append-only rows, the page, the test runner.
 
 No noun of the job.
 """

@@ -1,1 +1,1 @@
-"""Grid protection settings: profile against supply and device, response to export, loss of supply."""
+"""Grid protection: profile against supply and device, response to export, loss of supply."""

@@ -1,1 +1,1 @@
-"""Verification (IEC 62446-1): instruments, insulation, residual devices, steps seen or not."""
+"""Verification (IEC 62446-1): instruments, insulation, residual devices, steps seen."""

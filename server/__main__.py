@@ -1,0 +1,58 @@
+"""`long-noon`: serve an installation, add people, from the installed package."""
+
+from __future__ import annotations
+
+import os
+import sys
+from pathlib import Path
+
+from django.core.management import call_command, execute_from_command_line
+
+from server.platform.secret import make_secret
+
+USAGE = """usage:
+  long-noon serve                   serve on LONG_NOON_BIND, 127.0.0.1:8765 if that is not set
+  long-noon person NAME             add somebody who may sign in
+  long-noon licence NAME NUMBER     enter a licence
+Jobs are kept in LONG_NOON_VAR; ./var if that is not set.
+"""
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run a command; 2 for one that there is not."""
+    given = sys.argv[1:] if arguments is None else arguments
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.settings")
+    var = Path(os.environ.setdefault("LONG_NOON_VAR", str(Path.cwd() / "var")))
+    match given:
+        case ["serve"]:
+            make_secret(var)
+            _prepare()
+            _serve()
+        case ["person", name]:
+            make_secret(var)
+            _prepare()
+            command = ["createsuperuser", "--username", name, "--email", ""]
+            execute_from_command_line(["long-noon", *command])
+        case ["licence", name, number]:
+            make_secret(var)
+            _prepare()
+            call_command("licence", name, number)
+        case _:
+            sys.stderr.write(USAGE)
+            return 2
+    return 0
+
+
+def _prepare() -> None:
+    execute_from_command_line(["long-noon", "migrate", "--verbosity", "0"])
+
+
+def _serve() -> None:
+    bind = os.environ.get("LONG_NOON_BIND", "127.0.0.1:8765")
+    config = Path(__file__).parent / "gunicorn_conf.py"
+    command = [sys.executable, "-m", "gunicorn", "server.wsgi:application"]
+    os.execv(sys.executable, [*command, "--config", str(config), "--bind", bind])
+
+
+if __name__ == "__main__":
+    sys.exit(main())
