@@ -12,6 +12,7 @@ from server.gateways.api import router as gateways
 from server.grid_settings.api import router as grid_settings
 from server.jobs.api import router as jobs
 from server.people.api import router as people
+from server.people.current import signed_in
 from server.platform import problems
 from server.platform.description import DescribedApi
 from server.platform.render import QuickJson
@@ -23,8 +24,9 @@ api = DescribedApi(
     title="Long Noon",
     version="1",
     auth=django_auth,
-    docs_url=None,
-    openapi_url=None,
+    docs_url="/docs",
+    docs_decorator=signed_in,
+    openapi_url="/openapi.json",
     renderer=QuickJson(),
 )
 problems.install(api)

@@ -39,6 +39,8 @@ INSTALLED_APPS = [
     "django.contrib.contenttypes",
     "django.contrib.sessions",
     "django.contrib.staticfiles",
+    # Its files let the API's description be browsed without an outside address.
+    "ninja",
     "server.people",
     "server.jobs",
     "server.readings",
@@ -58,6 +60,8 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
 ]
 ROOT_URLCONF = "server.urls"
+# Only the browsable description of the API is made from a template.
+TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP_DIRS": True}]
 WSGI_APPLICATION = "server.wsgi.application"
 DATABASES = {
     "default": {

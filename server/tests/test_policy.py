@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import re
+
+from django.conf import settings
 from django.contrib.auth.models import AnonymousUser, User
 from django.test import Client
 
@@ -44,3 +47,19 @@ class Policy(ApiCase):
                 self.assertEqual(answer.status_code, 401, name)
         self.assertGreater(len(seen - OPEN), 10)
         self.assertLessEqual(OPEN, seen)
+
+
+class Description(ApiCase):
+    def test_it_can_be_browsed_from_files_that_ship_by_those_who_are_signed_in(self) -> None:
+        page = self.client.get("/api/docs")
+        self.assertEqual(page.status_code, 200)
+        addresses = re.findall(r'(?:src|href)="([^"]+)"', page.content.decode())
+        self.assertTrue(addresses)
+        for address in addresses:
+            self.assertTrue(address.startswith("/static/"), address)
+            self.assertTrue((settings.STATIC_ROOT / address.removeprefix("/static/")).exists())
+        described = self.client.get("/api/openapi.json").json()
+        self.assertIn("PutRun", described["components"]["schemas"])
+        self.client.logout()
+        for path in ("/api/docs", "/api/openapi.json"):
+            self.refused(self.client.get(path), 401)
