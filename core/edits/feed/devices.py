@@ -17,6 +17,7 @@ from core.edits.fields import typed_value
 from core.equipment.cables_switches_fixings import Breaker, Isolator, SafetySwitch
 from core.job.feed import (
     ENDS,
+    AcRun,
     DcMethod,
     DcSwitching,
     DeviceKind,
@@ -136,25 +137,29 @@ def without_device(job: Job, name: str) -> Job:
     if feed.device(name).kind in ENDS:
         said = f"{name} is an end of the path: it stays."
         raise Refused([problem("$.name", name, "a device between the ends", said)])
-    here = [run for run in feed.runs if name in (run.start, run.end)]
-    devices = tuple(one for one in feed.devices if one.name != name)
-    runs = tuple(run for run in feed.runs if run not in here)
-    if len(here) == 2 and here[0].section_mm2 == here[1].section_mm2:  # noqa: PLR2004
-        outer = [run.start if run.end == name else run.end for run in here]
-        joined = replace(
-            here[0],
-            start=outer[0],
-            end=outer[1],
-            length_m=here[0].length_m + here[1].length_m,
-        )
-        runs = (*runs, joined)
+    here = tuple(run for run in feed.runs if name in (run.start, run.end))
+    runs = (*(run for run in feed.runs if run not in here), *_joined(here, name))
     gone = {run.name for run in here} - {run.name for run in runs}
-    ways = tuple(
-        replace(way, holds=tuple(one for one in way.holds if one not in gone))
-        for way in feed.containments
+    made = replace(
+        feed,
+        devices=tuple(one for one in feed.devices if one.name != name),
+        runs=runs,
+        containments=tuple(
+            replace(way, holds=tuple(one for one in way.holds if one not in gone))
+            for way in feed.containments
+        ),
     )
-    made = replace(feed, devices=devices, runs=runs, containments=ways)
     return with_feed(job, made, {name: None})
+
+
+def _joined(here: tuple[AcRun, ...], name: str) -> tuple[AcRun, ...]:
+    """The one run that two of one size become when the device between them goes; else none."""
+    match here:
+        case (first, second) if first.section_mm2 == second.section_mm2:
+            start, end = (run.start if run.end == name else run.end for run in here)
+            length_m = first.length_m + second.length_m
+            return (replace(first, start=start, end=end, length_m=length_m),)
+    return ()
 
 
 def with_supply(job: Job, service: Service | None, earth_system: EarthSystem) -> Job:

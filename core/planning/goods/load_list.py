@@ -150,6 +150,14 @@ def _sheet(kind: str, label: str, count: int, because: str) -> Needed:
 
 def _cables(job: Job) -> Iterator[Needed]:
     spare = 1 + job.rules.load_in.cable_spare.value / 100
+    yield from _dc_cables(job, spare)
+    yield from _ac_cables(job, spare)
+    yield from _earth_cables(job, spare)
+    yield from _unit_wire(job, spare)
+    yield from _lugs(job)
+
+
+def _dc_cables(job: Job, spare: float) -> Iterator[Needed]:
     unknown = [string.name for string in job.strings if not string.home_run]
     by_size: dict[float, float] = defaultdict(float)
     for string in job.strings:
@@ -160,20 +168,28 @@ def _cables(job: Job) -> Iterator[Needed]:
     if unknown:
         names = ", ".join(unknown)
         yield _unknown_cable("dc", "dc_cable", say("load_in", "no_run", names=names))
-    ac: dict[tuple[float, int], float] = defaultdict(float)
+
+
+def _ac_cables(job: Job, spare: float) -> Iterator[Needed]:
+    by_size: dict[tuple[float, int], float] = defaultdict(float)
     for run in job.feed.runs:
         if not run.of_network:
-            ac[run.section_mm2, run.cores] += run.length_m
-    for (size, cores), length_m in sorted(ac.items()):
+            by_size[run.section_mm2, run.cores] += run.length_m
+    for (size, cores), length_m in sorted(by_size.items()):
         what = say("load_in", "ac_cable", cores=str(cores), size=size_name(size))
         yield _length(f"ac {cores} x {size:g}", what, length_m * spare)
-    earth: dict[float, float] = defaultdict(float)
+
+
+def _earth_cables(job: Job, spare: float) -> Iterator[Needed]:
+    by_size: dict[float, float] = defaultdict(float)
     for link in job.earthing.links:
         if link.how == "wire" and link.length_m is not None and link.section_mm2 is not None:
-            earth[link.section_mm2] += link.length_m
-    for size, length_m in sorted(earth.items()):
+            by_size[link.section_mm2] += link.length_m
+    for size, length_m in sorted(by_size.items()):
         yield _cable(f"earth {size:g}", "earth_cable", size, length_m * spare, True)
-    yield from _unit_wire(job, spare)
+
+
+def _lugs(job: Job) -> Iterator[Needed]:
     lugs = Counter(
         (link.section_mm2, link.stud_mm)
         for link in job.earthing.links

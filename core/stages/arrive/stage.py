@@ -9,7 +9,7 @@ from functools import lru_cache
 from core.assessment.common import Gate, RecordedReading
 from core.assessment.site import ArriveStage, LoadInLine
 from core.assessment.whole import Prompt
-from core.base.judgement import Judgement, waiting, worst
+from core.base.judgement import Judgement, Verdict, waiting, worst
 from core.base.messages import figure, say
 from core.base.stage_numbers import ARRIVE as STAGE
 from core.job.job import Job
@@ -149,21 +149,26 @@ def _start(
     asks: tuple[Prompt, ...],
 ) -> Gate:
     """Work starts when goods and nameplate are checked; without a permit nothing is connected."""
-    must = [line.judgement for line in lines if line.must]
-    plate = [j for one in asks if not one.optional for j in one.judgements]
-    people = [one for one in judgements if one.rule_id == "licensed_present"]
-    conditions = [*people, *must, *plate]
-    verdict = worst(("clear", *(one.verdict for one in conditions)))
-    if verdict == "clear":
-        verdict = worst(("clear", *(one.verdict for one in judgements if one.verdict == "watch")))
-    bad = [one for one in (*judgements, *conditions) if one.verdict == verdict]
-    bad = [one for one in bad if one.rule_id != "permit_on_file"] or bad
-    reason = bad[0].reason if bad else ""
-    permitted = any(j.rule_id == "permit_on_file" and j.verdict != "waiting" for j in judgements)
-    note = "" if permitted else say("arrive", "no_permit")
-    return Gate(
-        verdict=verdict, line=" ".join((say("start", verdict, reason=reason), note)).strip()
+    conditions = (
+        *(one for one in judgements if one.rule_id == "licensed_present"),
+        *(line.judgement for line in lines if line.must),
+        *(j for one in asks if not one.optional for j in one.judgements),
     )
+    looked_at = [one.verdict for one in judgements if one.verdict == "watch"]
+    verdict = worst(("clear", *looked_at, *(one.verdict for one in conditions)))
+    reason = _decisive((*judgements, *conditions), verdict)
+    permit = next((one for one in judgements if one.rule_id == "permit_on_file"), None)
+    is_permitted = permit is not None and permit.verdict != "waiting"
+    note = "" if is_permitted else say("arrive", "no_permit")
+    said = say("start", verdict, reason=reason)
+    return Gate(verdict=verdict, line=f"{said} {note}".strip())
+
+
+def _decisive(judgements: tuple[Judgement, ...], verdict: Verdict) -> str:
+    """What decides; the permit last, for without it only connecting waits."""
+    bad = [one for one in judgements if one.verdict == verdict]
+    others = [one for one in bad if one.rule_id != "permit_on_file"]
+    return next((one.reason for one in (*others, *bad)), "")
 
 
 def _nameplate_prompt(job: Job, readings: Readings, kind: ReadingKind) -> Prompt:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 from itertools import pairwise, product
 
 from core.assessment.common import Gate
@@ -11,7 +12,15 @@ from core.assessment.whole import Prompt
 from core.base.judgement import Judgement, holds, waiting, worst
 from core.base.messages import figure, say
 from core.base.stage_numbers import FEED as STAGE
-from core.job.feed import SIGNAL, STRING_RUN, BackupPlan, BatteryPlan, Containment, string_run
+from core.job.feed import (
+    SIGNAL,
+    STRING_RUN,
+    BackupPlan,
+    BatteryPlan,
+    Containment,
+    LoadGroup,
+    string_run,
+)
 from core.job.subjects import DEAD_STEPS
 from core.rules.ac.backup import (
     BACKUP_SOURCE,
@@ -111,15 +120,30 @@ def _lid_prompt(feed: Feed, one: Containment, ends: tuple[EndState, ...]) -> Pro
 
 def backup_state(plan: BackupPlan) -> BackupState:
     """Loads of each phase, the battery and the shutdown line judged."""
-    phases = PHASES if plan.three_phase else PHASES[:1]
-    loads, judgements = [], list[Judgement]()
-    if not plan.loads:
-        judgements.append(waiting("backup_current", "A", BACKUP_SOURCE, (say("needs", "loads"),)))
-    for number, backed_up in product(phases, (True, False)):
+    loads = tuple(_phase_loads(plan))
+    all_three = ", ".join(one.name for one in plan.loads if one.backed_up and one.phase == 0)
+    unplanned = waiting("backup_current", "A", BACKUP_SOURCE, (say("needs", "loads"),))
+    judgements = (
+        *(() if plan.loads else (unplanned,)),
+        *(judged for _, judged in loads),
+        backup_one_phase(three_phase_loads=all_three, three_phase=plan.three_phase),
+        *_battery(plan.battery),
+        shutdown_line(wired=plan.shutdown_line),
+    )
+    line, _ = deciding(judgements, say("feed", "backup_clear"))
+    return BackupState(
+        phases=tuple(load for load, _ in loads),
+        judgements=judgements,
+        verdict=worst(one.verdict for one in judgements),
+        line=line,
+    )
+
+
+def _phase_loads(plan: BackupPlan) -> Iterator[tuple[PhaseLoad, Judgement]]:
+    """What each phase carries, backed up and not; a phase without loads only where all are."""
+    for number, backed_up in product(PHASES if plan.three_phase else PHASES[:1], (True, False)):
         on_it = [
-            one
-            for one in plan.loads
-            if one.backed_up == backed_up and (one.phase in (0, number) or not plan.three_phase)
+            one for one in plan.loads if one.backed_up == backed_up and _is_on(plan, one, number)
         ]
         if not on_it and (not backed_up or not plan.loads):
             continue
@@ -128,28 +152,19 @@ def backup_state(plan: BackupPlan) -> BackupState:
         judged = backup_current(
             current_a=current_a, limit_a=plan.limit_a, phase=name, backed_up=backed_up
         )
-        judgements.append(judged)
-        loads.append(
-            PhaseLoad(
-                phase=name,
-                backed_up=backed_up,
-                current_a=current_a,
-                limit_a=plan.limit_a,
-                loads=", ".join(one.name for one in on_it),
-                verdict=judged.verdict,
-            )
+        load = PhaseLoad(
+            phase=name,
+            backed_up=backed_up,
+            current_a=current_a,
+            limit_a=plan.limit_a,
+            loads=", ".join(one.name for one in on_it),
+            verdict=judged.verdict,
         )
-    all_three = ", ".join(one.name for one in plan.loads if one.backed_up and one.phase == 0)
-    judgements.append(backup_one_phase(three_phase_loads=all_three, three_phase=plan.three_phase))
-    judgements += _battery(plan.battery)
-    judgements.append(shutdown_line(wired=plan.shutdown_line))
-    line, _ = deciding(tuple(judgements), say("feed", "backup_clear"))
-    return BackupState(
-        phases=tuple(loads),
-        judgements=tuple(judgements),
-        verdict=worst(one.verdict for one in judgements),
-        line=line,
-    )
+        yield load, judged
+
+
+def _is_on(plan: BackupPlan, load: LoadGroup, phase: int) -> bool:
+    return load.phase in (0, phase) or not plan.three_phase
 
 
 def _battery(battery: BatteryPlan | None) -> list[Judgement]:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from core.assessment.feed import FeedStage, Ladder, SupplyState
+from core.assessment.microinverter import TrunkPlan
 from core.assessment.whole import Prompt, StringAssessment
 from core.base.judgement import Judgement, Verdict, waiting
 from core.base.messages import figure, say
@@ -79,14 +80,10 @@ def feed_stage(
 def _judged(of: Inputs) -> tuple[FeedStage, tuple[Prompt, ...]]:
     job, strings = of.job, of.strings
     feed = feed_of(job, Readings(of.readings), of.hung)
-    run = feed.segments
-    rise = feed_ladder.rise_at(feed, run, feed.supply[0]) if run else None
+    rise = _rise(feed)
     today = feed_ladder.ladder(feed, say("feed", "today"), feed.supply[0])
     high = feed_ladder.ladder(feed, say("feed", "high"), feed.high_supply_v)
-    rises = {feed: rise}
-    for view in feed.others:
-        way = view.segments
-        rises[view] = feed_ladder.rise_at(view, way, view.supply[0]) if way else None
+    rises = {feed: rise} | {view: _rise(view) for view in feed.others}
     runs = tuple(
         feed_runs.run_state(feed.of(one), one, rises[feed.of(one)]) for one in job.feed.runs
     )
@@ -119,11 +116,7 @@ def _judged(of: Inputs) -> tuple[FeedStage, tuple[Prompt, ...]]:
                 dc=dc_switching,
                 backup=backup,
                 earth=of.earth,
-                trunks={
-                    view.branch.name: view.trunk
-                    for view in (feed, *feed.others)
-                    if view.branch is not None and view.trunk is not None
-                },
+                trunks=_trunks((feed, *feed.others)),
             )
         ),
         rise=rise,
@@ -149,6 +142,21 @@ def _judged(of: Inputs) -> tuple[FeedStage, tuple[Prompt, ...]]:
         *(lid for _, lid in ways if lid is not None),
     )
     return stage, asks
+
+
+def _trunks(views: tuple[Feed, ...]) -> dict[str, TrunkPlan]:
+    """The trunk of each branch that is looked at."""
+    return {
+        view.branch.name: view.trunk
+        for view in views
+        if view.branch is not None and view.trunk is not None
+    }
+
+
+def _rise(feed: Feed) -> AcRise | None:
+    """What the way lifts on the supply as it is; None while the way is not known."""
+    way = feed.segments
+    return feed_ladder.rise_at(feed, way, feed.supply[0]) if way else None
 
 
 def _supply(feed: Feed) -> SupplyState:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from datetime import datetime
 
@@ -292,36 +293,87 @@ def _even(
     )
 
 
+# What bars a branch from being ON: how grave, and what is said.
+Bar = tuple[Verdict, str]
+
+
+@dataclass(frozen=True, kw_only=True)
+class _Asked:
+    """One branch as it is asked whether it may be ON."""
+
+    branch: Branch
+    around: BranchContext
+    judgements: tuple[Judgement, ...]
+
+    @property
+    def units(self) -> list[UnitState]:
+        return [self.around.units[name] for name in self.branch.units]
+
+
+def _permit_bars(of: _Asked) -> Iterator[Bar]:
+    if of.around.permit not in ("clear", "watch"):
+        yield of.around.permit, say("branch_on", "permit")
+
+
+def _judged_bars(of: _Asked) -> Iterator[Bar]:
+    for one in of.judgements:
+        if one.verdict in ("stop", "waiting"):
+            yield one.verdict, one.reason
+
+
+def _map_bars(of: _Asked) -> Iterator[Bar]:
+    unread = [unit.name for unit in of.units if not unit.serial]
+    if unread:
+        yield "waiting", say("branch_on", "map", count=str(len(unread)), unit=unread[0])
+    for unit in of.units:
+        if unit.serial_verdict == "stop":
+            yield "stop", unit.serial_line
+
+
+def _gateway_bars(of: _Asked) -> Iterator[Bar]:
+    if of.around.gateway.verdict != "clear":
+        yield of.around.gateway.verdict, of.around.gateway.line
+
+
+def _trunk_bars(of: _Asked) -> Iterator[Bar]:
+    for one in of.around.asks.get(of.branch.name, ()):
+        if one.verdict != "clear":
+            yield one.verdict, f"{one.title}."
+
+
+def _earth_bars(of: _Asked) -> Iterator[Bar]:
+    if of.around.earthed in ("stop", "waiting"):
+        yield of.around.earthed, say("branch_on", "earth")
+
+
+def _swap_bars(of: _Asked) -> Iterator[Bar]:
+    for unit in of.units:
+        if underway(unit.swap):
+            yield "stop", say("branch_on", "swap", unit=unit.name)
+
+
+# In the order in which they are told.
+BARS: tuple[Callable[[_Asked], Iterator[Bar]], ...] = (
+    _permit_bars,
+    _judged_bars,
+    _map_bars,
+    _gateway_bars,
+    _trunk_bars,
+    _earth_bars,
+    _swap_bars,
+)
+
+
 def _on(
     branch: Branch, around: BranchContext, judgements: tuple[Judgement, ...], is_on: bool
 ) -> Gate:
     """A branch is ON only after permit, map and sync, with its trunk closed and nobody at it."""
-    bars = list[tuple[Verdict, str]]()
-    if around.permit not in ("clear", "watch"):
-        bars.append((around.permit, say("branch_on", "permit")))
-    bars += [(one.verdict, one.reason) for one in judgements if one.verdict in ("stop", "waiting")]
-    units = [around.units[name] for name in branch.units]
-    unread = [unit.name for unit in units if not unit.serial]
-    if unread:
-        bars.append(("waiting", say("branch_on", "map", count=str(len(unread)), unit=unread[0])))
-    bars += [("stop", unit.serial_line) for unit in units if unit.serial_verdict == "stop"]
-    if around.gateway.verdict != "clear":
-        bars.append((around.gateway.verdict, around.gateway.line))
-    bars += [
-        (one.verdict, f"{one.title}.")
-        for one in around.asks.get(branch.name, ())
-        if one.verdict != "clear"
-    ]
-    if around.earthed in ("stop", "waiting"):
-        bars.append((around.earthed, say("branch_on", "earth")))
-    swapped = [unit.name for unit in units if underway(unit.swap)]
-    if swapped:
-        bars.append(("stop", say("branch_on", "swap", unit=swapped[0])))
+    asked = _Asked(branch=branch, around=around, judgements=judgements)
+    bars = [bar for bars in BARS for bar in bars(asked)]
     verdict = worst(("clear", *(one for one, _ in bars)))
     if verdict == "clear":
-        return Gate(
-            verdict="clear", line=say("branch_on", "is_on" if is_on else "now", name=branch.name)
-        )
+        key = "is_on" if is_on else "now"
+        return Gate(verdict="clear", line=say("branch_on", key, name=branch.name))
     reason = next(said for one, said in bars if one == verdict)
     key = "must_off" if is_on else verdict
     return Gate(verdict=verdict, line=say("branch_on", key, name=branch.name, reason=reason))

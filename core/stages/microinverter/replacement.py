@@ -45,38 +45,50 @@ def _steps(
 ) -> tuple[SwapStep, ...]:
     begun = _done_at(found[BEGIN])
     due_at = begun + timedelta(minutes=wait_min) if begun else None
+    done_at = _in_order(found, begun, due_at)
+    own_needs = {
+        BEGIN: say("swap", "is_on", branch=branch) if is_on else "",
+        WAITED: say("swap", "until", wait=figure(wait_min, "min"))
+        if due_at is not None and done_at[WAITED] is None
+        else "",
+        AFTER_SERIAL: ""
+        if _renewed(serial, done_at["swapped"])
+        else say("swap", "serial", unit=unit),
+    }
+    steps: list[SwapStep] = []
+    for step in SWAP_STEPS:
+        before = next((one.title for one in steps if not one.done), None)
+        blocked = say("swap", "before", step=before) if before is not None else ""
+        needs = own_needs.get(step, "")
+        needs = needs or blocked if step == BEGIN else blocked or needs
+        title, at = say("swap_steps", step), done_at[step]
+        steps.append(
+            SwapStep(
+                step=step,
+                title=title,
+                done=at is not None,
+                at=at,
+                due_at=due_at if step == WAITED else None,
+                gate=_gate(title, at, needs),
+            )
+        )
+    return tuple(steps)
+
+
+def _in_order(
+    found: dict[str, Reading | None], begun: datetime | None, due_at: datetime | None
+) -> dict[str, datetime | None]:
+    """When each step was done, as far as it came after the one before it and its wait was over."""
     done_at: dict[str, datetime | None] = {}
     earlier = begun
     for step in SWAP_STEPS:
         at = _done_at(found[step])
-        is_due = step != WAITED or (at is not None and due_at is not None and at >= due_at)
-        in_order = at is not None and earlier is not None and at >= earlier and is_due
-        earlier = done_at[step] = at if in_order else None
-    steps = []
-    blocked = ""
-    for step in SWAP_STEPS:
-        shown = say("swap_steps", step)
-        at = done_at[step]
-        needs = blocked
-        if step == BEGIN and is_on:
-            needs = say("swap", "is_on", branch=branch)
-        if step == WAITED and not needs and due_at is not None:
-            needs = "" if at else say("swap", "until", wait=figure(wait_min, "min"))
-        if step == AFTER_SERIAL and not needs and not _renewed(serial, done_at["swapped"]):
-            needs = say("swap", "serial", unit=unit)
-        steps.append(
-            SwapStep(
-                step=step,
-                title=shown,
-                done=at is not None,
-                at=at,
-                due_at=due_at if step == WAITED else None,
-                gate=_gate(shown, at, needs),
-            )
-        )
-        if at is None and not blocked:
-            blocked = say("swap", "before", step=shown)
-    return tuple(steps)
+        least = due_at if step == WAITED else None
+        fits = at is not None and earlier is not None and at >= max(earlier, least or earlier)
+        if step == WAITED and due_at is None:
+            fits = False
+        earlier = done_at[step] = at if fits else None
+    return done_at
 
 
 def _done_at(reading: Reading | None) -> datetime | None:

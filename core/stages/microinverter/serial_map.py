@@ -116,20 +116,7 @@ def gateway_state(job: Job, serials: SerialMap) -> GatewayState:
     looks, listed = job.gateway_reads, last_list(job)
     last = looks[-1] if looks else None
     if listed is None:
-        reason = say("gateway", last.outcome) if last else say("needs", "gateway")
-        waits = waiting("gateway_agrees", "", GATEWAY_SOURCE, (reason,))
-        return GatewayState(
-            at=last.at if last else None,
-            by=last.by if last else "",
-            outcome=last.outcome if last else None,
-            looks=len(looks),
-            reporting=0,
-            late=0,
-            lines=(),
-            judgements=(waits,),
-            verdict="waiting",
-            line=waits.reason,
-        )
+        return _unlisted(last, len(looks))
     by_serial = {one.serial: one for one in listed.units}
     lines = (*_foreign(serials, by_serial), *_ours(serials, by_serial))
     lines = tuple(sorted(lines, key=lambda one: -GRAVITY.index(one.verdict)))
@@ -151,6 +138,24 @@ def gateway_state(job: Job, serials: SerialMap) -> GatewayState:
         judgements=(agrees,),
         verdict=agrees.verdict,
         line=agrees.reason,
+    )
+
+
+def _unlisted(last: GatewayRead | None, looks: int) -> GatewayState:
+    """What is said while the gateway has given no list: why the last look gave none."""
+    reason = say("gateway", last.outcome) if last else say("needs", "gateway")
+    waits = waiting("gateway_agrees", "", GATEWAY_SOURCE, (reason,))
+    return GatewayState(
+        at=last.at if last else None,
+        by=last.by if last else "",
+        outcome=last.outcome if last else None,
+        looks=looks,
+        reporting=0,
+        late=0,
+        lines=(),
+        judgements=(waits,),
+        verdict="waiting",
+        line=waits.reason,
     )
 
 

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import dataclass
+
 from core.assessment.common import Gate
 from core.assessment.microinverter import DcLead, UnitState
 from core.base.judgement import Judgement, Verdict, waiting, worst
 from core.base.messages import say
 from core.job.job import Job
+from core.job.microinverter import MicroUnit
 from core.job.roof import ModulePlace, place_text
 from core.planning.microinverter.parts import Roof, extended
 from core.planning.microinverter.unit_places import MM_PER_M, UnitPlace
@@ -23,51 +27,75 @@ def unit_states(
 ) -> tuple[UnitState, ...]:
     """Every unit in walking order: where it hangs, its leads, its serial, whether it is covered."""
     plan, listed = roof.plan, last_list(job)
-    reporting = {one.serial: one.reporting for one in listed.units} if listed else {}
-    far = extended(plan, roof.places)
-    number = {name: at for branch in plan.branches for at, name in enumerate(branch.units, start=1)}
-    branch_of = {name: branch.name for branch in plan.branches for name in branch.units}
+    context = _Walk(
+        roof=roof,
+        serials=serials,
+        readings=readings,
+        on=on,
+        reporting={one.serial: one.reporting for one in listed.units} if listed else {},
+        far=extended(plan, roof.places),
+        number={
+            name: at for branch in plan.branches for at, name in enumerate(branch.units, start=1)
+        },
+        branch_of={name: branch.name for branch in plan.branches for name in branch.units},
+    )
     by_name = {unit.name: unit for unit in plan.units}
-    found = []
-    for name in walk(plan):
-        unit, place = by_name[name], roof.places.get(name)
-        serial, branch = serials.serial(name), branch_of.get(name, "")
-        on_map = serials.judged(name)
-        covered_at = readings.latest("unit_covered", name)
-        covered = covered_at is not None and covered_at.is_good
-        leads = _leads(unit.modules, place, far.get(name, ()))
-        judgements = (
-            *_hung(roof, name, place, leads),
-            *((unit_covered(unit=name, serial_kept=bool(serial)),) if covered else ()),
-        )
-        line, _ = deciding((*on_map, *judgements), say("branches", "unit_clear"))
-        found.append(
-            UnitState(
-                name=name,
-                plane=unit.modules[0].plane,
-                row=unit.modules[0].row,
-                x_mm=place.x_mm if place else None,
-                y_mm=place.y_mm if place else None,
-                auto_x_mm=place.auto_x_mm if place else None,
-                modules=tuple(place_text(one) for one in unit.modules),
-                leads=leads,
-                capped=len(unit.modules) < plan.unit.inputs,
-                branch=branch,
-                number=number.get(name, 0),
-                serial=serial,
-                serial_verdict=worst(one.verdict for one in on_map),
-                serial_line=deciding(on_map, serial)[0],
-                serials=readings.history("unit_serial", name),
-                covered=covered,
-                cover=_cover(name, on_map, covered),
-                reporting=reporting.get(serial) if serial else None,
-                judgements=judgements,
-                verdict=worst(("clear", *(one.verdict for one in judgements))),
-                line=line,
-                swap=swap_steps(readings, name, plan.unit.wait_min, branch, branch in on),
-            )
-        )
-    return tuple(found)
+    return tuple(_unit_state(context, by_name[name]) for name in walk(plan))
+
+
+@dataclass(frozen=True, kw_only=True)
+class _Walk:
+    """What is known of all units while each is looked at. on: branches that are ON."""
+
+    roof: Roof
+    serials: SerialMap
+    readings: Readings
+    on: frozenset[str]
+    reporting: Mapping[str, bool]
+    far: Mapping[str, tuple[int, ...]]
+    number: Mapping[str, int]
+    branch_of: Mapping[str, str]
+
+
+def _unit_state(of: _Walk, unit: MicroUnit) -> UnitState:
+    name, plan, place = unit.name, of.roof.plan, of.roof.places.get(unit.name)
+    serial, branch, on_map = (
+        of.serials.serial(name),
+        of.branch_of.get(name, ""),
+        of.serials.judged(name),
+    )
+    covered_at = of.readings.latest("unit_covered", name)
+    covered = covered_at is not None and covered_at.is_good
+    leads = _leads(unit.modules, place, of.far.get(name, ()))
+    judgements = (
+        *_hung(of.roof, name, place, leads),
+        *((unit_covered(unit=name, serial_kept=bool(serial)),) if covered else ()),
+    )
+    line, _ = deciding((*on_map, *judgements), say("branches", "unit_clear"))
+    return UnitState(
+        name=name,
+        plane=unit.modules[0].plane,
+        row=unit.modules[0].row,
+        x_mm=place.x_mm if place else None,
+        y_mm=place.y_mm if place else None,
+        auto_x_mm=place.auto_x_mm if place else None,
+        modules=tuple(place_text(one) for one in unit.modules),
+        leads=leads,
+        capped=len(unit.modules) < plan.unit.inputs,
+        branch=branch,
+        number=of.number.get(name, 0),
+        serial=serial,
+        serial_verdict=worst(one.verdict for one in on_map),
+        serial_line=deciding(on_map, serial)[0],
+        serials=of.readings.history("unit_serial", name),
+        covered=covered,
+        cover=_cover(name, on_map, covered),
+        reporting=of.reporting.get(serial) if serial else None,
+        judgements=judgements,
+        verdict=worst(("clear", *(one.verdict for one in judgements))),
+        line=line,
+        swap=swap_steps(of.readings, name, plan.unit.wait_min, branch, branch in of.on),
+    )
 
 
 def _cover(name: str, on_map: tuple[Judgement, ...], covered: bool) -> Gate:

@@ -107,20 +107,17 @@ def _step(
     positions: dict[SwitchId, Said],
     now: _Round,
 ) -> WakeStep:
-    read = _read_in(around, key, now)
     override = _override(around, key, now)
     due_s = wait_s(around.job, step)
     due_at, late_at = _due(step, now, due_s)
-    switches_off = step.move is not None and step.move.to == "OFF"
-    in_turn = switches_off or not now.open_step
-    is_over = (
-        due_at is None or override is not None or (read is not None and read.taken_at >= due_at)
-    )
-    seen = read is not None and read.is_good and in_turn and is_over
-    failed = read is not None and not read.is_good and in_turn
+    in_turn = _puts_off(step) or not now.open_step
+    answer = _read_in(around, key, now) if in_turn else None
+    is_over = due_at is None or override is not None or (answer and answer.taken_at >= due_at)
+    done = answer if answer is not None and answer.is_good and is_over else None
+    failed = answer is not None and not answer.is_good
     state = _wrong_state(positions, step)
     needs = "" if override else _needs(replace(around, at=now.earlier), step)
-    gate = _gate(step, now, seen, state, needs, due_at if not override else None)
+    gate = _gate(step, now, done is not None, state, needs, None if override else due_at)
     return WakeStep(
         id=step.id,
         key=f"wake_step/{key}",
@@ -132,9 +129,9 @@ def _step(
         lights=tuple(one.shows for one in lights(around.job) if one.state == step.light),
         switch=step.move.switch if step.move else None,
         to=step.move.to if step.move else None,
-        standing=_word(seen=seen, failed=failed, gate=gate, in_turn=in_turn),
-        at=read.taken_at if seen and read else None,
-        by=read.by if seen and read else "",
+        standing=_word(seen=done is not None, failed=failed, gate=gate, in_turn=in_turn),
+        at=done.taken_at if done else None,
+        by=done.by if done else "",
         gate=gate,
         hard=bool(state),
         only_waits=gate.verdict == "waiting" and not needs and not now.open_step,
@@ -143,6 +140,11 @@ def _step(
         wait_text=_wait_text(due_s) if due_s else "",
         override=override,
     )
+
+
+def _puts_off(step: Step) -> bool:
+    """Whether a step puts a switch OFF: never out of turn."""
+    return step.move is not None and step.move.to == "OFF"
 
 
 def _read_in(around: SwitchingContext, key: str, now: _Round) -> Reading | None:
