@@ -8,13 +8,17 @@ from __future__ import annotations
 
 import json
 import os
+import random
 import subprocess
 import sys
 import tempfile
 from pathlib import Path
 from typing import Any
 
+from core.base.messages import figure
+
 ROOT = Path(__file__).resolve().parent.parent
+FIGURES = ROOT / "web" / "src" / "shared" / "lib" / "figures.cases.json"
 TYPES = ROOT / "web" / "src" / "shared" / "api" / "schema.d.ts"
 
 
@@ -37,8 +41,22 @@ def generated() -> dict[Path, str]:
         ROOT / "docs" / "shelf.schema.json": _text(catalogue_schema()),
         ROOT / "web" / "src" / "styles" / "tokens.css": tokens_css(),
         ROOT / "docs" / "house.md": house_md(),
+        FIGURES: _text(figure_cases()),
         ROOT / "docs" / "openapi.json": _text(api.get_openapi_schema()),
     }
+
+
+def figure_cases() -> list[dict[str, Any]]:
+    """Numbers as the core writes them, for the front end to be held against."""
+    chance = random.Random(232)
+    numbers = [232.25, 232.35, 0.125, 2.675, 1.005, -0.04, -0.05, 0.0, 1e6, 99.995, 0.5, 1.5, 2.5]
+    numbers += [round(chance.uniform(-700, 700), chance.randint(0, 4)) for _ in range(200)]
+    numbers += [chance.randint(-4000, 4000) / 2 ** chance.randint(1, 6) for _ in range(200)]
+    return [
+        {"value": value, "unit": unit, "digits": digits, "text": figure(value, unit, digits)}
+        for value in numbers
+        for unit, digits in (("V", 1), ("Ω", 2), ("", 0), ("°", 1))
+    ]
 
 
 def _text(data: Any) -> str:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import tempfile
+from collections.abc import Iterator
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any, Literal
@@ -16,7 +17,7 @@ from core.assess import assess
 from core.assessment.whole import Assessment
 from core.base.drawing import svg
 from core.base.form import write
-from core.base.messages import table
+from core.base.messages import figure, table
 from core.base.palette import lights
 from core.job.job import KEPT_APART, Job
 from server.documents.drawings import map_drawings, path_drawing
@@ -26,6 +27,7 @@ from server.sun.views import wall_sun
 FOLDER = Path(__file__).parent / "templates"
 RECORD, DRILL_SHEET = FOLDER / "record.typ", FOLDER / "drill.typ"
 PAGE_PPI = 96.0
+MOST_PRINTED_DIGITS = 4
 SUFFIXES = {"image/jpeg": ".jpg", "image/png": ".png"}
 
 
@@ -73,9 +75,32 @@ def typeset(template: Path, data: dict[str, Any], kind: Literal["pdf", "png"]) -
         ppi=PAGE_PPI,
         font_paths=[str(settings.RECORD_FONTS)],
         ignore_system_fonts=True,
-        sys_inputs={"data": json.dumps({**data, "palette": lights()["paper"]})},
+        sys_inputs={"data": json.dumps(_printed(data))},
     )
     return compiled if isinstance(compiled, list) else [compiled]
+
+
+def _printed(data: dict[str, Any]) -> dict[str, Any]:
+    """The data with its colours, and every number in it as the core writes it, by its digits."""
+    numbers = sorted({float(one) for one in _numbers(data)})
+    texts = {
+        _key(number): [figure(number, "", digits) for digits in range(MOST_PRINTED_DIGITS + 1)]
+        for number in numbers
+    }
+    return {**data, "palette": lights()["paper"], "texts": texts}
+
+
+def _numbers(data: Any) -> Iterator[float]:
+    if isinstance(data, dict | list):
+        for one in data.values() if isinstance(data, dict) else data:
+            yield from _numbers(one)
+    elif isinstance(data, int | float) and not isinstance(data, bool):
+        yield data
+
+
+def _key(number: float) -> str:
+    """A number as the typesetter names it."""
+    return repr(number).removesuffix(".0")
 
 
 def _drill_data(job: Job) -> dict[str, Any]:

@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import io
 import re
+import tempfile
 from dataclasses import replace
+from pathlib import Path
 
 from django.test import SimpleTestCase
 from pypdf import PdfReader
 
 from core.assess import assess
+from core.base.messages import figure
 from core.edits.planes import shaped
 from core.edits.sheets_and_figures import with_override, with_sheet
 from core.edits.strings import painted, serpentine, without_string
@@ -19,7 +22,7 @@ from core.figures.overrides import Override
 from core.job.job import Job, StringPlan
 from core.job.readings import SettingsWritten, SettingValue
 from core.tests.samples import NOON, measured_job, sample_job, with_reading
-from server.documents.pdf import record_page, record_pdf
+from server.documents.pdf import FOLDER, record_page, record_pdf, typeset
 
 A4_POINTS = (595.28, 841.89)
 
@@ -154,3 +157,23 @@ class Record(SimpleTestCase):
 def plain(text: str) -> str:
     """Text without the spaces and hyphens that setting it in lines puts in."""
     return re.sub(r"[\s\u00ad-]+", "", text)
+
+
+class Numbers(SimpleTestCase):
+    def test_a_number_is_printed_as_the_core_writes_it(self) -> None:
+        template = (FOLDER / "drill.typ").read_text(encoding="utf-8")
+        fig = template[template.index("#let fig") : template.index("#let check-bar")]
+        values = [232.25, 232.35, -0.04, 600.0, 0.125, -14.75, 2.675]
+        with tempfile.TemporaryDirectory() as folder:
+            page = Path(folder) / "numbers.typ"
+            page.write_text(
+                "#let data = json(bytes(sys.inputs.data))\n"
+                + fig
+                + "#for one in data.values [|#fig(one)|#fig(one, digits: 2)|]\n",
+                encoding="utf-8",
+            )
+            pdf = typeset(page, {"values": values}, "pdf")[0]
+        printed = PdfReader(io.BytesIO(pdf)).pages[0].extract_text().replace("\n", "")
+        for value in values:
+            for digits in (1, 2):
+                self.assertIn(f"|{figure(value, '', digits)}|", printed.replace("||", "|"), value)

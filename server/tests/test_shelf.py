@@ -20,7 +20,7 @@ NEWER = replace(catalogue.module("ostrel-430"), sheet_revision="2027-01", voc_v=
 
 
 class Shelf(ApiCase):
-    def catalogue(self, path: str) -> Any:
+    def shelf(self, path: str) -> Any:
         return self.client.get(f"/api/shelf{path}").json()
 
     def typed(self, cells: dict[str, str], kind: str = "modules", **more: object) -> Any:

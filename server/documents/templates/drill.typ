@@ -21,7 +21,10 @@
 #show heading: set text(font: "Archivo", weight: "bold")
 #set table(stroke: (x, y) => (bottom: 0.5pt + hair), inset: (x: 0pt, y: 3.2pt))
 
-#let fig(value, digits: 1) = str(calc.round(value, digits: digits)).replace("-", "−")
+#let fig(value, digits: 1) = {
+  let known = data.texts.at(str(float(value)), default: none)
+  if known != none { known.at(digits) } else { str(calc.round(value, digits: digits)).replace("-", "−") }
+}
 #let check-bar = block({
   place(line(length: 100mm, stroke: 1.2pt + ink))
   place(line(angle: 90deg, length: 3mm, stroke: 1.2pt + ink))

@@ -26,9 +26,10 @@
 #set table(stroke: (x, y) => (bottom: 0.5pt + hair), inset: (x: 0pt, y: 3.4pt))
 #set par(leading: 0.5em)
 
+// Numbers come as the core writes them; what only places something on the page is rounded here.
 #let fig(value, digits: 1) = {
-  let text = str(calc.round(value, digits: digits))
-  text.replace("-", "−")
+  let known = data.texts.at(str(float(value)), default: none)
+  if known != none { known.at(digits) } else { str(calc.round(value, digits: digits)).replace("-", "−") }
 }
 #let shape(verdict) = {
   let c = colours.at(verdict)
