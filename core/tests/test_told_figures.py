@@ -7,12 +7,21 @@ from dataclasses import replace
 from unittest import TestCase
 
 from core.assess import assess
+from core.assessment.microinverter import RoofStage
+from core.assessment.whole import StringStage
 from core.base.messages import figure
+from core.edits.microinverter.branches import painted_branch
 from core.equipment import catalogue
 from core.equipment.micro import Micro
+from core.job.feed import BackupPlan, HomeRun
+from core.job.job import Job
+from core.rules.dc.diagnosis import diagnose
 from core.rules.dc.optimiser_string import optimisers_connected, optimisers_counted
 from core.rules.dc.string_voltage import series_count, string_volts, vmp_coefficient
-from core.tests.samples import sample_job, wired_roof, with_feed
+from core.stages.feed.runs import SHOWN_PIECES, dc_title
+from core.stages.reading_index import Readings
+from core.stages.wake.conditions import SwitchingContext, unmet
+from core.tests.samples import sample_job, wired_roof, with_feed, with_reading
 
 
 class WithoutItsOwnCoefficient(TestCase):
@@ -107,13 +116,81 @@ class PluggingIn(TestCase):
         self.assertIn(decisive.reason, stopped.gate.line)
 
 
-def _roof(job):  # type: ignore[no-untyped-def]
+class OfItsOwnWay(TestCase):
+    def test_each_home_run_is_judged_by_its_own_branch(self) -> None:
+        """Of two branches of unlike size each home run carries its own units, and no others."""
+        job = wired_roof()
+        short = [one for one in job.roof_plan.branches if one.units][-1]
+        job = painted_branch(job, short.name, short.units[:3])
+        runs = {run.name: run for run in assess(job).feed.runs}
+        unit_a = job.roof_plan.unit.line_a
+        for branch in job.roof_plan.branches:
+            if branch.units and branch.joint:
+                run = runs[f"To {branch.joint}"]
+                self.assertAlmostEqual(run.current_a, len(branch.units) * unit_a, msg=branch.name)
+
+    def test_many_pieces_are_told_as_a_sum_and_few_one_by_one(self) -> None:
+        piece = HomeRun(length_m=3.0, section_mm2=4.0, to="Box")
+        for count, sums in ((SHOWN_PIECES, False), (SHOWN_PIECES + 1, True)):
+            title = dc_title((piece,) * count)
+            self.assertEqual(figure(3.0 * count, "m") in title, sums, title)
+
+
+class OnTheEdge(TestCase):
+    def test_exactly_the_least_sun_is_enough(self) -> None:
+        job = sample_job()
+        rules = job.rules
+        meter, wake = rules.meter.least_irradiance.value, rules.wake.daylight.value
+        for sun, enough in ((meter, True), (meter - 1, False)):
+            read = with_reading(job, "irradiance", "East", sun)
+            read = with_reading(read, "module_temperature", "East", 35.0)
+            asked = next(one for one in assess(read).asks if one.key == "open_circuit/A")
+            self.assertEqual(asked.expected_low is not None, enough, sun)
+        for sun, enough in ((wake, True), (wake - 1, False)):
+            read = with_reading(job, "irradiance", "East", sun)
+            self.assertEqual(unmet(_switching(read), "daylight") == "", enough, sun)
+
+    def test_a_shutdown_line_is_asked_for_only_where_there_is_backup(self) -> None:
+        job = with_feed(sample_job())
+        for backup, fine in (
+            (None, True),
+            (BackupPlan(limit_a=40.0, shutdown_line=True), True),
+            (BackupPlan(limit_a=40.0, shutdown_line=False), False),
+        ):
+            made = replace(job, feed=replace(job.feed, backup=backup))
+            self.assertEqual(unmet(_switching(made), "shutdown_line") == "", fine, backup)
+
+
+class Causes(TestCase):
+    def test_each_cause_tells_the_volts_that_it_would_give(self) -> None:
+        found = diagnose(
+            read_v=360.0, modules_in_series=10, expected_v=400.0, low_v=390.0, high_v=410.0
+        )
+        missing = next(one for one in found if one.module_equivalents == 9)
+        self.assertTrue(missing.fits)
+        self.assertAlmostEqual(missing.expected_v, 9 * 40.0)
+        self.assertAlmostEqual(missing.low_v, 9 * 39.0)
+        self.assertAlmostEqual(missing.high_v, 9 * 41.0)
+        # In half-bands from what the cause would give: nearer is likelier.
+        self.assertAlmostEqual(missing.off, 0.0)
+
+
+def _switching(job: Job) -> SwitchingContext:
+    readings = Readings(job.readings)
+    said = assess(job)
+    return SwitchingContext(
+        job=job, readings=readings, arrive=said.arrive, earthed="clear", string=said.string,
+        roof=said.roof, feed=said.feed, prove=said.prove, grid=said.grid, asks=said.asks,
+    )  # fmt: skip
+
+
+def _roof(job: Job) -> RoofStage:
     found = assess(job).roof
     assert found is not None
     return found
 
 
-def _string(job):  # type: ignore[no-untyped-def]
+def _string(job: Job) -> StringStage:
     found = assess(job).string
     assert found is not None
     return found

@@ -13,7 +13,10 @@ import "./BranchBench.css";
 const NO_BOX = "";
 type Fed = Omit<Extract<Edit, { do: "set_branch" }>, "do" | "name">;
 
-/** The branch in hand: current, rise and room as they stand, both ways to feed it, its phase, box and breaker. */
+/**
+ * The branch in hand: current, rise and room as they stand, both ways to feed it, its phase, box and
+ * breaker.
+ */
 export function BranchBench({ jobId, view, state }: { jobId: string; view: JobView; state: BranchState }) {
   const edit = useEdit(jobId);
   const typed = useEdit(jobId);

@@ -13,7 +13,10 @@ const STAGE = 4;
 const FACES = ["branches", "trunk", "map", "switch on"] as const;
 type Face = (typeof FACES)[number];
 
-/** Stage 4 of a roof of microinverters: units per branch, the trunk and its parts, the serial map, switching on. */
+/**
+ * Stage 4 of a roof of microinverters: units per branch, the trunk and its parts, the serial map, switching
+ * on.
+ */
 export function BranchesStage({ jobId, view, whyAll, roof }: StageProps & { roof: RoofStage }) {
   const { assessment, plan } = view;
   const [face, setFace] = useState<Face>("branches");
@@ -25,7 +28,11 @@ export function BranchesStage({ jobId, view, whyAll, roof }: StageProps & { roof
       title="String"
       about={roof.line}
       aside={`${roof.units.length} × ${roof.unit} on ${roof.trunk} · rules: ${assessment.rule_pack.name}`}
-      caution="Working at height: guard the edge first. A module is live in daylight; an AC drop is never parted under load and never joined with a DC plug. Licensed work; your local code wins over every figure here."
+      caution={[
+        "Working at height: guard the edge first.",
+        "A module is live in daylight; an AC drop is never parted under load and never joined with a DC plug.",
+        "Licensed work; your local code wins over every figure here.",
+      ].join(" ")}
       rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}
     >
       <div className="faces">

@@ -11,7 +11,9 @@ import { GatewayPanel } from "./GatewayPanel";
 import { Swap } from "./Swap";
 import "./OnFace.css";
 
-/** Branch by branch ON, when permit, map and gateway allow it; then who reports; and how a unit is replaced. */
+/**
+ * Branch by branch ON, when permit, map and gateway allow it; then who reports; and how a unit is replaced.
+ */
 export function OnFace({ jobId, view, roof }: RoofFaceProps) {
   const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
   const turn = (branch: string, entered: "1" | "-1") =>

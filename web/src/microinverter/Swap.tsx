@@ -19,7 +19,9 @@ interface SwapProps {
   keep: { mutate: (body: ReadingIn) => void; isPending: boolean };
 }
 
-/** Replacing a unit: one step after the other, the wait with its clock, the new serial on the map in between. */
+/**
+ * Replacing a unit: one step after the other, the wait with its clock, the new serial on the map in between.
+ */
 export function Swap({ roof, timezone, keep }: SwapProps) {
   const begun = roof.units.find((unit) => unit.swap[0]?.done === true && unit.swap.some((step) => !step.done));
   const [picked, setPicked] = useState<string | null>(null);

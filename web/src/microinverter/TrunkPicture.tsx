@@ -10,7 +10,10 @@ const LEFT_PX = 74;
 const RIGHT_PX = 22;
 const LEAST_PX_PER_M = 34;
 
-/** A trunk from its box to its end cap, to scale along its length: drops with a unit, drops that are capped, extensions. */
+/**
+ * A trunk from its box to its end cap, to scale along its length: drops with a unit, drops that are capped,
+ * extensions.
+ */
 export function TrunkPicture({ state, joint }: { state: BranchState; joint: string }) {
   const [ref, width] = useWidth(820);
   const { trunk } = state;

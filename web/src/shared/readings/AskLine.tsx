@@ -12,7 +12,10 @@ interface AskLineProps {
   ask: Prompt;
   timezone: string;
   whyAll: boolean;
-  /** Opens the reading of a key, to take it or to correct one. It stays the same function, so that lines that did not change are not drawn anew. */
+  /**
+   * Opens the reading of a key, to take it or to correct one. It stays the same function, so that lines that
+   * did not change are not drawn anew.
+   */
   open: (wanted: { key: string; corrects: RecordedReading | null }) => void;
 }
 

@@ -32,7 +32,11 @@ export default function ArriveStage({ jobId, view, whyAll }: StageProps) {
       title="Arrive"
       about={stage.line}
       aside={`${equipment(plan)} · ${plan.module.maker} ${plan.module.model} · rules: ${assessment.rule_pack.name}`}
-      caution="Lift with two people what the sheet says, and never up a ladder by hand. Measure the supply as licensed work with a tested voltmeter. Without the operator's permit everything may be built and nothing connected."
+      caution={[
+        "Lift with two people what the sheet says, and never up a ladder by hand.",
+        "Measure the supply as licensed work with a tested voltmeter.",
+        "Without the operator's permit everything may be built and nothing connected.",
+      ].join(" ")}
       rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}
     >
       <GateLine gate={stage.start} />

@@ -44,7 +44,11 @@ export default function EarthStage({ jobId, view, whyAll }: StageProps) {
       title="Earth"
       about={stage.line}
       aside={`rules: ${assessment.rule_pack.name}`}
-      caution="Supply dead, locked and proved dead before an earth is opened. Never part a conductor that others rely on. Licensed work; your local code wins over every size here."
+      caution={[
+        "Supply dead, locked and proved dead before an earth is opened.",
+        "Never part a conductor that others rely on.",
+        "Licensed work; your local code wins over every size here.",
+      ].join(" ")}
       rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}
     >
       {earthing.nodes.length === 0 ? (

@@ -96,7 +96,10 @@ function WireShape({ wire, layout, chosen, open }: PartProps & { wire: Wire }) {
 function WireLabel({ wire, layout }: { wire: Wire; layout: PathLayout }) {
   const [from, to] = [layout.spots.get(wire.start), layout.spots.get(wire.end)];
   if (from === undefined || to === undefined || wire.lines.length === 0) return null;
-  const [first = from, next = to] = corners(layout, from, to, layout.hanging.has(wire.end));
+  const bends = corners(layout, from, to, layout.hanging.has(wire.end));
+  // On a straight wire it stands in the middle, before an elbow on the first piece.
+  const isLevel = Math.abs(from.y - to.y) < 1;
+  const [first = from, next = to] = isLevel ? [bends[0], bends.at(-1)] : bends;
   const middle = { x: (first.x + next.x) / 2, y: (first.y + next.y) / 2 };
   const upright = Math.abs(first.x - next.x) < 1;
   const last = wire.lines.length - 1;

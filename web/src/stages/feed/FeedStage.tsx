@@ -46,7 +46,11 @@ export default function FeedStage({ jobId, view, whyAll }: StageProps) {
       title="Feed"
       about={stage.line}
       aside={`${SERVICES[stage.service] ?? stage.service} · ${figure(stage.export_w, "W", 0)}, ${figure(stage.design_a, "A")} at full export · rules: ${assessment.rule_pack.name}`}
-      caution="Supply dead, locked and proved dead before a hand goes into a terminal. DC is live whenever the sun is up. Licensed work; your local code wins over every size here."
+      caution={[
+        "Supply dead, locked and proved dead before a hand goes into a terminal.",
+        "DC is live whenever the sun is up.",
+        "Licensed work; your local code wins over every size here.",
+      ].join(" ")}
       rail={
         <Rail
           jobId={jobId}

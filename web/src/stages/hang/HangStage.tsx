@@ -54,7 +54,10 @@ export default function HangStage({ jobId, view, whyAll }: StageProps) {
           ? `rules: ${assessment.rule_pack.name}`
           : `${WALL_KINDS[wall.kind]}, ${figure(wall.width_mm, "", 0)} × ${figure(wall.height_mm, "mm", 0)} · facing ${figure(wall.azimuth_deg, "°", 0)} · rules: ${assessment.rule_pack.name}`
       }
-      caution="Look for hidden cables and pipes before every hole. Two people lift what the sheet says. A ladder stands on firm ground, footed. Local code wins over every figure here."
+      caution={[
+        "Look for hidden cables and pipes before every hole. Two people lift what the sheet says.",
+        "A ladder stands on firm ground, footed. Local code wins over every figure here.",
+      ].join(" ")}
       rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}
     >
       <div className="faces">

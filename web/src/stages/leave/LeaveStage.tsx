@@ -36,7 +36,10 @@ export default function LeaveStage({ jobId, view }: StageProps) {
       title="Leave"
       about="The record as it stands"
       aside={`rules: ${assessment.rule_pack.name}, ${assessment.rule_pack.edition}`}
-      caution="The record states what was entered and what follows from it. It does not replace the tests and signatures that your local code asks for."
+      caution={[
+        "The record states what was entered and what follows from it.",
+        "It does not replace the tests and signatures that your local code asks for.",
+      ].join(" ")}
       rail={
         <>
           <header className="rail-head">

@@ -50,7 +50,12 @@ export default function ProveStage({ jobId, view, whyAll }: StageProps) {
       title="Prove"
       about={`${prove.clear} of ${prove.tests} tests clear`}
       aside={prove.note}
-      caution="Licensed work. Live tests on the supply, strings live in daylight: insulated probes, one hand, the tester proved before and after. Dead tests only on what is locked and proved dead. Your local code wins over every figure here."
+      caution={[
+        "Licensed work.",
+        "Live tests on the supply, strings live in daylight: insulated probes, one hand, the tester proved before and after.",
+        "Dead tests only on what is locked and proved dead.",
+        "Your local code wins over every figure here.",
+      ].join(" ")}
       rail={
         <>
           <Testers jobId={jobId} instruments={prove.instruments} tester={tester} choose={setTester} />

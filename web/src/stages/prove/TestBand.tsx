@@ -8,7 +8,10 @@ const HEIGHT_PX = 22;
 const SIDE_PX = 9;
 const ROOM_SHARE = 0.45;
 
-/** A test in a line: the expected range as an open box, the reading as its mark; nothing where there is no range. */
+/**
+ * A test in a line: the expected range as an open box, the reading as its mark; nothing where there is no
+ * range.
+ */
 export function TestBand({ ask, verdict }: { ask: Prompt | undefined; verdict: Verdict }) {
   const low = ask?.expected_low ?? null;
   const high = ask?.expected_high ?? null;

@@ -21,7 +21,10 @@ const STAGE = 9;
 const FACES = ["profile", "live", "trials"] as const;
 type Face = (typeof FACES)[number];
 
-/** Stage 9: the grid profile, written to the inverter, read back and held against it point by point; then how it behaves. */
+/**
+ * Stage 9: the grid profile, written to the inverter, read back and held against it point by point; then how
+ * it behaves.
+ */
 export default function SetStage({ jobId, view, whyAll }: StageProps) {
   const { assessment, plan } = view;
   const stage = assessment.grid;
@@ -34,7 +37,11 @@ export default function SetStage({ jobId, view, whyAll }: StageProps) {
       title="Set"
       about={stage.profile === null ? "No profile is chosen yet" : stage.profile_edition}
       aside={stage.profile_note}
-      caution="Writing changes the inverter's grid protection. Only with the network operator's permission on file, and only the profile it asks for. Licensed work."
+      caution={[
+        "Writing changes the inverter's grid protection.",
+        "Only with the network operator's permission on file, and only the profile it asks for.",
+        "Licensed work.",
+      ].join(" ")}
       rail={
         <>
           <div className="entries device">

@@ -88,7 +88,10 @@ export function RoofFace({ jobId, view, selected, select }: FaceProps) {
   );
 }
 
-/** The roof as it will be once the edit under way is answered: the next touch must build on it, not on what it replaces. */
+/**
+ * The roof as it will be once the edit under way is answered: the next touch must build on it, not on what
+ * it replaces.
+ */
 function awaited(
   { planes, strings }: Pick<JobView["plan"], "planes" | "strings">,
   edit: Edit | undefined,

@@ -34,7 +34,11 @@ function StringsStage({ jobId, view, whyAll }: StageProps) {
       title="String"
       about={`${plan.module.maker} ${plan.module.model}${optimiser} on ${inverter.maker} ${inverter.model}`}
       aside={`air ${figure(stage.t_air_min_c, "°C")} to ${figure(stage.t_air_max_c, "°C")} · hottest roof cell ${figure(stage.t_cell_hot_c, "°C")} · rules: ${assessment.rule_pack.name}`}
-      caution="A string is live in daylight and cannot be switched off. Plugs go in or out only with the DC switch OFF. Licensed work; your local code wins over every figure here."
+      caution={[
+        "A string is live in daylight and cannot be switched off.",
+        "Plugs go in or out only with the DC switch OFF.",
+        "Licensed work; your local code wins over every figure here.",
+      ].join(" ")}
       rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}
     >
       <div className="faces">

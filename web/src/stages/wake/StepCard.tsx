@@ -15,7 +15,9 @@ interface StepCardProps {
   answer: (step: WakeStep, entered: "1" | "-1") => void;
 }
 
-/** The step at hand: its caution, its lock, its wait, what is then to be seen, and what to do when it is not. */
+/**
+ * The step at hand: its caution, its lock, its wait, what is then to be seen, and what to do when it is not.
+ */
 export function StepCard({ jobId, step, busy, answer }: StepCardProps) {
   const locked = step.gate.verdict !== "clear" && !step.only_waits;
   return (

@@ -14,7 +14,10 @@ import { SwitchStrip } from "./SwitchStrip";
 const FACES = ["on", "off", "replace", "emergency", "rehearse"] as const;
 type Face = (typeof FACES)[number];
 
-/** Stage 8: the sequence with its locks, the waits with their clocks, what the lights mean, and its rehearsal. */
+/**
+ * Stage 8: the sequence with its locks, the waits with their clocks, what the lights mean, and its
+ * rehearsal.
+ */
 export default function WakeStage({ jobId, view, whyAll }: StageProps) {
   const { assessment, plan } = view;
   const { wake } = assessment;
@@ -28,7 +31,11 @@ export default function WakeStage({ jobId, view, whyAll }: StageProps) {
       title="Wake"
       about={phase === undefined ? "Rehearsal: nothing of it is real, nothing of it is kept" : phase.line}
       aside={chosen?.name ?? ""}
-      caution="Licensed work. Covers on, everyone clear, one person switches. No cover is opened while anything is live. The device's own sheet and your local code win over every step here."
+      caution={[
+        "Licensed work. Covers on, everyone clear, one person switches.",
+        "No cover is opened while anything is live.",
+        "The device's own sheet and your local code win over every step here.",
+      ].join(" ")}
       rail={
         <>
           <div className="entries device">
