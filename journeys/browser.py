@@ -55,7 +55,8 @@ class BrowserCase(LiveServerTestCase):
             raise AssertionError("collect static files first: ./noon test does")
         cls.playwright = sync_playwright().start()
         cls.browser = cls.playwright.chromium.launch(
-            executable_path=shutil.which("chromium"), args=list(FLAGS)
+            executable_path=shutil.which("chromium-headless-shell") or shutil.which("chromium"),
+            args=list(FLAGS),
         )
         cls.addClassCleanup(cls.playwright.stop)
         cls.addClassCleanup(cls.browser.close)

@@ -92,9 +92,10 @@ class NoonRunner(DiscoverRunner):
         super().setup_test_environment(**kwargs)
         self.quick = override_settings(PASSWORD_HASHERS=QUICK_HASHER)
         self.quick.enable()
-        # A browser that closes its page mid-answer is no news.
+        # A browser that closes its page mid-answer is no news, nor a line that a fault cuts.
         WSGIRequestHandler.log_message = lambda *_, **__: None  # type: ignore[method-assign]
-        logging.getLogger("django.server").setLevel(logging.CRITICAL)
+        for name in ("django.server", "asyncio", "pymodbus"):
+            logging.getLogger(name).setLevel(logging.CRITICAL)
 
     def teardown_test_environment(self, **kwargs: Any) -> None:
         self.quick.disable()
