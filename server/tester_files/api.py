@@ -8,7 +8,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from core.assess import assess
-from core.files.test_record import record_csv
+from core.files.record_table import record_csv
 from core.files.tester_readings import MOST_BYTES, FileLook, template
 from core.job.tester_columns import KNOWN
 from core.job.testers import Instrument
