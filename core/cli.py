@@ -78,6 +78,8 @@ def _print_sheet(sheet: registry.DataSheet) -> None:
         meaning = f"{parameter.meaning}; " if parameter.meaning else ""
         out.append(f"    {parameter.name}: {meaning}{parameter.allowed}; {default}")
     out.append(f"  gives: {sheet.gives}")
+    if any(parameter.limited for parameter in sheet.parameters):
+        out.append("  holds within the ranges above; beyond them it is refused, not judged")
     sys.stdout.write("\n".join(out) + "\n\n")
 
 

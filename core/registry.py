@@ -28,6 +28,7 @@ class Parameter:
     allowed: str
     default: object | None
     required: bool
+    limited: bool
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -86,6 +87,7 @@ def _parameter(parameter: inspect.Parameter, hint: Any) -> Parameter:
         allowed=describe(hint),
         default=None if required else getattr(parameter.default, "id", parameter.default),
         required=required,
+        limited=limits is not None,
     )
 
 
