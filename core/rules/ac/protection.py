@@ -99,6 +99,7 @@ def loop_trips(
     TN: U0 over the breaker's magnetic trip; above two thirds of it, watch; beyond it stop, or
     watch where a residual-current device trips in its stead. TT: touch voltage over the rated
     residual current.
+    Formula: Zs ≤ U0 / Ia (TN); RA ≤ 50 V / IΔn (TT).
     Source: IEC 60364-4-41:2005, 411.4.4 and 411.5.3; IEC 60364-6:2016, annex D; rule pack.
     """
     rule = rule_pack.circuit

@@ -32,6 +32,7 @@ def pair_volts(
     """Between which voltages does a sound supply stand between these two conductors?
 
     nominal_v: line to neutral on one and three phases, line to line on split phase.
+    Formula: V · (1 ± tolerance/100); V · √3 between phases, V / 2 to the middle of a split phase.
     Source: IEC 60038:2009; rule pack.
     """
     if pair == NEUTRAL_EARTH:

@@ -35,6 +35,7 @@ def terminal_grips(
     """Does the terminal grip this conductor?
 
     Outside its range: stop, with the nearest size that fits.
+    Formula: S_least ≤ S ≤ S_most.
     Source: device sheet.
     """
     sizes = [size for size in rule_pack.ac_sizes_mm2 if least_mm2 <= size <= most_mm2]
@@ -102,6 +103,7 @@ def torque_reached(
 ) -> Judgement:
     """Was the terminal tightened to its sheet's torque?
 
+    Formula: M_wanted · (1 ± apart/100).
     Source: device sheet; rule pack for what a screwdriver may be off.
     """
     apart = rule_pack.run.torque_apart.value / 100

@@ -246,6 +246,7 @@ def ac_supply(
 ) -> Judgement:
     """Is the measured supply the one this inverter is made for?
 
+    Formula: |V − V_nominal| ≤ tolerance/100 · V_nominal.
     Source: EN 50160:2022, 4.2.2; inverter nameplate.
     """
     low, high = (nominal_v * (1 + sign * tolerance_pct / 100) for sign in (-1, 1))

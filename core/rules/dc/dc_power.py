@@ -35,6 +35,7 @@ def array_power(
 
     No ratio is a stop by itself; only the inverter's own DC limit is.
     Formula: P_dc / P_ac, and P_dc ≤ P_dc,max.
+    Formula: P_dc / P_ac, and P_dc ≤ P_dc,max.
     Source: inverter sheet.
     """
     ratio = dc_ac_ratio(array_w=array_w, rated_ac_w=rated_ac_w)

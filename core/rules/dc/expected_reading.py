@@ -122,6 +122,7 @@ def expected_voc(
     The band is the plain sum of the doubts: meter, irradiance, cell temperature, module
     tolerance; wider in weak light.
     Formula: N · [Voc · (1 + β/100 · (T − 25)) + n · Ncells · k·Tk/q · ln(G/1000)] ± the doubts.
+    Formula: N · [Voc · (1 + β/100 · (T − 25)) + n · Ncells · k·Tk/q · ln(G/1000)] ± the doubts.
     Source: rule pack's meter figures; IEC 62446-1:2016, 6.4.
     """
     rule = rule_pack.meter

@@ -49,6 +49,7 @@ def curve_at(*, curve: Curve, volts: SupplyV) -> float:
     """What share of the rating does a response curve ask for at this voltage? [%]
 
     Straight between corners, level beyond the first and the last. An empty curve asks nothing: 0.
+    Formula: p1 + (p2 − p1) · (V − V1) / (V2 − V1) between two corners.
     Source: IEEE 1547-2018, 5.3 and 5.4; AS/NZS 4777.2:2020, 3.3.
     """
     if not curve:
@@ -76,6 +77,7 @@ def export_settles(
 
     By bisection on the terminal voltage: plain iteration can swing for ever. Reactive power has
     precedence where both would pass the rating. Raises Refused when no steady voltage exists.
+    Formula: V = V_supply + Z · S*(V) / V, S as the response curves ask at V.
     Source: circuit theory; AS/NZS 4777.2:2020, 3.3; IEEE 1547-2018, 5.3 and 5.4.
     """
     loop = sum(loop_impedance(run, service))

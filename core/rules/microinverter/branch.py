@@ -162,6 +162,7 @@ def branch_most(
     """How many units may one branch hold: by its breaker, its trunk, its rise, its maker?
 
     Every limit may be met exactly. rise_limit_pct: over home run and trunk; None: not judged.
+    Formula: the least of ⌊share · In / I⌋, ⌊I_trunk / I⌋, rise ≤ limit, the maker's.
     Source: unit and trunk sheets; IEC 60364-4-43:2008, 433.1; NEC 2023 690.8(B).
     """
 
@@ -213,6 +214,7 @@ def branch_breaker(
 ) -> Judgement:
     """Is the branch's breaker loaded no further than it may be?
 
+    Formula: n · I_unit ≤ share · In.
     Source: IEC 60364-4-43:2008, 433.1; NEC 2023 210.20(A) and 690.8(B), by rule pack.
     """
     share = rule_pack.branch.breaker_share
@@ -257,6 +259,7 @@ def branch_count(
 ) -> Judgement:
     """Are no more units on the branch than its maker allows?
 
+    Formula: n ≤ n_max.
     Source: unit sheet.
     """
     return holds(
@@ -285,6 +288,7 @@ def phase_unbalance(
     """Are the phases loaded alike enough?
 
     The fullest phase against the emptiest. Above: watch; the operator's own limit decides.
+    Formula: (n_max − n_min) · I_unit ≤ limit.
     Source: network operators' practice, by rule pack.
     """
     limit = rule_pack.branch.unbalance

@@ -60,6 +60,7 @@ def trunk_parts(
     A segment is one drop and one pitch of cable; the first unit counts one. A drop that is
     skipped gets a sealing cap; a free end its end cap: one fed at the end, two fed in the middle.
     Formula: segments = 1 + Σ of each way; caps = segments − units.
+    Formula: segments = 1 + Σ of each way; caps = segments − units.
     Source: trunk sheet.
     """
     links = tuple(trunk_link(one, pitch_m, extension_m, gap_rule) for one in distances_m)
@@ -78,6 +79,7 @@ def units_dealt(*, units: UnitsDealt, most: MostOnBranch) -> tuple[int, ...]:
 
     Larger branches first.
     Formula: ⌈n / most⌉ branches of ⌊n / branches⌋ units, one more on the first.
+    Formula: ⌈n / most⌉ branches of ⌊n / branches⌋ units, one more on the first.
     Source: arithmetic.
     """
     if units == 0:
@@ -94,6 +96,7 @@ def trunk_reach(
     """Does the trunk reach from one unit to the next?
 
     bridged: what one pitch lacks is skipped or let in already; then too short is watch.
+    Formula: distance ≤ reach.
     Formula: distance ≤ reach.
     Source: trunk sheet.
     """
@@ -114,6 +117,7 @@ def trunk_reach(
 def trunk_lead_in(*, lead_m: WayM, lead_in_m: LeadInM) -> Judgement:
     """Does the trunk's lead-in reach from the first unit to the joint box?
 
+    Formula: lead ≤ lead-in.
     Formula: lead ≤ lead-in.
     Source: trunk sheet.
     """
@@ -137,6 +141,7 @@ def lead_reach(
 ) -> Judgement:
     """Do a module's leads reach its unit, with one made extension where there is one?
 
+    Formula: distance ≤ reach, or ≤ reach + extension.
     Formula: distance ≤ reach, or ≤ reach + extension.
     Source: unit sheet.
     """

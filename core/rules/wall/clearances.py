@@ -31,6 +31,7 @@ def clearance_between(*, first_mm: ClearanceMm, second_mm: ClearanceMm) -> Clear
     """How much space must two neighbours leave between them?
 
     The larger of the two facing clearances, not their sum: air serves both.
+    Formula: max(a, b).
     Source: device sheets.
     """
     return max(first_mm, second_mm)
@@ -42,6 +43,7 @@ def needed_field(
 ) -> Annotated[float, Quantity("side that the device needs", "mm", 0, 12_000)]:
     """How much of the wall does a device take in one direction, clearances included? [mm]
 
+    Formula: before + size + after.
     Source: device sheet.
     """
     return before_mm + size_mm + after_mm
