@@ -7,7 +7,7 @@ import subprocess
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
-CODE_SUFFIXES = {".py", ".ts", ".tsx", ".js", ".css", ".typ", ".sh"}
+CODE_SUFFIXES = {".py", ".ts", ".tsx", ".js", ".css", ".sh"}
 COMMENTS = ("#", "//", "/*", "*")
 GENERATED = {"schema.d.ts"}
 

@@ -66,8 +66,8 @@ class TakeArrangement(Edit):
 
 def with_string(job: Job) -> Job:
     """The job with one more string, like the last, on the tracker that has fewest."""
-    last = job.strings[-1]
     trackers = range(1, len(job.wall_inverter.trackers) + 1)
+    last = job.strings[-1]
     used = [string.tracker for string in job.strings]
     added = StringPlan(
         name=next(iter(_free_names(job))),
