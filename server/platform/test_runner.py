@@ -7,11 +7,13 @@ from __future__ import annotations
 
 import logging
 import unittest
+from io import StringIO
 from time import monotonic
 from typing import Any
 from unittest.mock import patch
 
 from django.conf import settings
+from django.core.management import call_command
 from django.core.servers.basehttp import WSGIRequestHandler
 from django.db.backends.sqlite3.creation import DatabaseCreation
 from django.test.runner import DiscoverRunner, ParallelTestSuite, RemoteTestResult, RemoteTestRunner
@@ -105,6 +107,10 @@ class NoonRunner(DiscoverRunner):
         settings.VAR.mkdir(parents=True, exist_ok=True)
         with patch.object(DatabaseCreation, "_clone_test_db", _clone_whole):
             return super().setup_databases(**kwargs)
+
+    def run_checks(self, databases: set[str]) -> None:
+        """Django's own checks; they raise, or say nothing."""
+        call_command("check", databases=databases, stdout=StringIO(), stderr=StringIO())
 
     def get_resultclass(self) -> Any:
         return ReplayedResult if self.parallel > 1 else TimedResult
