@@ -29,6 +29,7 @@ from core.assessment.whole import (
 )
 from core.base.judgement import Judgement, Verdict, worst
 from core.base.messages import figure, say
+from core.base.rule import of_a_job
 from core.base.stage_numbers import (
     ARRIVE,
     EARTH,
@@ -92,6 +93,7 @@ class _Stages:
     grid: GridStage
 
 
+@of_a_job()
 def assess(job: Job) -> Assessment:
     """Everything that can be said of a job: each verdict with value, limit, reason and source."""
     readings = Readings(job.readings)

@@ -19,6 +19,7 @@ from core.figures.grid_profiles import ProfilePoint, point_kinds, profile
 from core.files.job import read_job
 from core.job.feed import one_run
 from core.job.job import Job, StringPlan
+from core.job.reading_values import Measured
 from core.job.roof import Plane
 from core.job.sequences import SwitchId
 from core.job.wall import WallObject
@@ -70,7 +71,13 @@ def many_strings(job: Job, count: int) -> Job:
     )
     read = next(reading for reading in job.readings if reading.kind == "open_circuit")
     readings = tuple(
-        replace(read, id=f"bench-{i:06d}", subject=f"S{i}", supersedes=None, value=330.0 + i % 90)
+        replace(
+            read,
+            id=f"bench-{i:06d}",
+            subject=f"S{i}",
+            supersedes=None,
+            value=Measured(330.0 + i % 90),
+        )
         for i in range(count)
     )
     names = {string.name for string in job.strings}

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
 from functools import wraps
 from inspect import signature
 from typing import Any, TypeVar
@@ -13,6 +15,21 @@ from core.base.quantity import Limits, Quantity
 
 Some = TypeVar("Some", bound=Callable[..., Any])
 MARK = "is_rule_of_the_job"
+_OF_A_JOB: ContextVar[bool] = ContextVar("of a job", default=False)
+
+
+@contextmanager
+def of_a_job() -> Iterator[None]:
+    """Within it rules take whatever figures a job comes to.
+
+    A job's own fields are held to their limits as it is read or edited. What 400 strings or units
+    add up to may lie beyond what anyone would enter by hand: that is judged, never refused.
+    """
+    before = _OF_A_JOB.set(True)
+    try:
+        yield
+    finally:
+        _OF_A_JOB.reset(before)
 
 
 def rule(function: Some) -> Some:
@@ -20,13 +37,15 @@ def rule(function: Some) -> Some:
 
     Its id, by which command line, sentences and judgements know it, is its name. Its data sheet
     is its docstring and signature. The limits that stand beside its parameters hold on every
-    call: the call raises Refused with the path of each parameter outside them, NaN included.
+    call but those of a job's assessment: the call raises Refused with the path of each parameter
+    outside them, NaN included.
     """
     limits = _Limits(function)
 
     @wraps(function)
     def limited(*args: Any, **named: Any) -> Any:
-        limits.hold(args, named)
+        if not _OF_A_JOB.get():
+            limits.hold(args, named)
         return function(*args, **named)
 
     setattr(limited, MARK, True)

@@ -15,12 +15,18 @@ from typing import Any, Literal, get_args, get_origin
 from unittest import TestCase
 
 from core.assess import assess
+from core.assessment.judgements import every_judgement
 from core.base.errors import Refused
 from core.base.form import hints, limits_of, without_none
 from core.base.quantity import Quantity
 from core.files.job import read_job
 from core.job.job import Job
+from core.job.microinverter import MicroUnit
+from core.job.roof import ModulePlace
 
+# As many as a job file may list.
+MOST_STRINGS = 400
+UNITS_IN_ROW, ROWS = 20, 10
 DEMO = Path(__file__).resolve().parents[2] / "server" / "demo" / "jobs"
 # Of long lists the first items stand for the rest.
 MOST_ITEMS = 2
@@ -77,7 +83,51 @@ def forget() -> None:
                     kept.cache_clear()
 
 
+def many_strings(job: Job, modules_in_series: int, trackers: int) -> Job:
+    """The job with as many strings as a file may hold, each as long, dealt to its trackers."""
+    first = replace(job.strings[0], places=(), modules_in_series=modules_in_series)
+    strings = tuple(
+        replace(first, name=f"S{at}", tracker=1 + at % trackers) for at in range(MOST_STRINGS)
+    )
+    ways = tuple(replace(way, holds=()) for way in job.feed.containments)
+    return replace(job, strings=strings, readings=(), feed=replace(job.feed, containments=ways))
+
+
+def one_branch(job: Job) -> Job:
+    """The roof with every unit it may list, all of them on one branch."""
+    plan = job.roof_plan
+    row = "#" * UNITS_IN_ROW
+    planes = tuple(
+        replace(job.planes[0], name=f"P{at}", rows=(row,) * ROWS, gaps=()) for at in range(2)
+    )
+    places = (
+        ModulePlace(plane=plane.name, row=at, column=column)
+        for plane in planes
+        for at in range(1, ROWS + 1)
+        for column in range(1, UNITS_IN_ROW + 1)
+    )
+    units = tuple(MicroUnit(name=f"U{at}", modules=(place,)) for at, place in enumerate(places))
+    branch = replace(plan.branches[0], units=tuple(unit.name for unit in units), links=())
+    every = replace(plan, units=units, branches=(branch,))
+    return replace(job, planes=planes, micro=every, readings=(), gateway_reads=())
+
+
 class Extremes(TestCase):
+    def test_as_many_as_a_file_may_list_is_judged(self) -> None:
+        for name in ("lantern-house", "ferry-office", "gull-terrace-2", "sail-loft"):
+            job = read_job((DEMO / f"{name}.json").read_bytes())
+            for modules in (1, 100):
+                for trackers in (1, len(job.wall_inverter.trackers)):
+                    with self.subTest(job=name, modules=modules, trackers=trackers):
+                        made = many_strings(job, modules, trackers)
+                        self.assertEqual(assess(made).verdict, "stop")
+        roof = one_branch(read_job((DEMO / "slipway-cottage.json").read_bytes()))
+        self.assertEqual(len(roof.roof_plan.units), MOST_STRINGS)
+        said = {
+            one.rule_id for one in every_judgement(assess(roof)).values() if one.verdict == "stop"
+        }
+        self.assertIn("branch_count", said)
+
     def test_any_field_changed_is_judged_and_alike_warm_and_cold(self) -> None:
         tried = 0
         for file in sorted(DEMO.glob("*.json")):

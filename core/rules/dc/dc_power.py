@@ -10,7 +10,8 @@ from core.base.messages import figure, say
 from core.base.quantity import Quantity
 from core.base.rule import rule
 
-ArrayW = Annotated[float, Quantity("module power at STC", "W", 0, 400_000)]
+# The most a job file can list, 400 strings of 100 modules of 1 kW: judged, not refused.
+ArrayW = Annotated[float, Quantity("module power at STC", "W", 0, 40_000_000)]
 SHEET = "inverter sheet"
 W_PER_KW = 1000.0
 # From here up the inverter gives its rating and no more in full sun.
@@ -34,7 +35,6 @@ def array_power(
     """Does the inverter bear this module power, and what of it clips?
 
     No ratio is a stop by itself; only the inverter's own DC limit is.
-    Formula: P_dc / P_ac, and P_dc ≤ P_dc,max.
     Formula: P_dc / P_ac, and P_dc ≤ P_dc,max.
     Source: inverter sheet.
     """

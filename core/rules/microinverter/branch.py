@@ -18,6 +18,7 @@ from core.base.glossary import (
     PitchM,
     RatedA,
     Service,
+    SummedA,
     TrunkOhmPerM,
     UnitA,
     UnitsOnBranch,
@@ -34,7 +35,8 @@ BRANCH_SOURCE = "unit and trunk sheets; IEC 60364-4-43:2008, 433.1; NEC 2023 690
 MOST_SOUGHT = 400
 
 PhaseUnits = Annotated[tuple[int, ...], Items("units on each phase", 3, 3)]
-CountA = Annotated[float, Quantity("current", "A", 0, 2000)]
+# A job lists up to 400 units, and all may be put on one branch: judged, not refused.
+UnitsCounted = Annotated[int, Quantity("units", "", 0, 400)]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -72,7 +74,7 @@ class BranchMost:
 @rule
 def branch_rise(
     *,
-    units: UnitsOnBranch,
+    units: UnitsCounted,
     unit_a: UnitA,
     nominal_v: NominalV,
     spacing_m: PitchM,
@@ -210,7 +212,7 @@ def _most_within(lifts: Callable[[int], float], limit_pct: float) -> int:
 
 @rule
 def branch_breaker(
-    *, branch_a: CountA, breaker_a: RatedA, rule_pack: RulePack = GENERIC
+    *, branch_a: SummedA, breaker_a: RatedA, rule_pack: RulePack = GENERIC
 ) -> Judgement:
     """Is the branch's breaker loaded no further than it may be?
 
@@ -245,7 +247,7 @@ def trunk_guarded(*, breaker_a: RatedA, trunk_a: RatedA) -> Judgement:
 
 
 @rule
-def branch_trunk(*, branch_a: CountA, trunk_a: RatedA, feed: BranchFeed = "end") -> Judgement:
+def branch_trunk(*, branch_a: SummedA, trunk_a: RatedA, feed: BranchFeed = "end") -> Judgement:
     """Does the trunk cable bear what flows where it is fed?
 
     Source: trunk sheet.
@@ -254,9 +256,7 @@ def branch_trunk(*, branch_a: CountA, trunk_a: RatedA, feed: BranchFeed = "end")
 
 
 @rule
-def branch_count(
-    *, units: Annotated[int, Quantity("units", "", 0, 400)], most: UnitsOnBranch
-) -> Judgement:
+def branch_count(*, units: UnitsCounted, most: UnitsOnBranch) -> Judgement:
     """Are no more units on the branch than its maker allows?
 
     Formula: n ≤ n_max.
