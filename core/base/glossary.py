@@ -87,7 +87,7 @@ Phase = Annotated[int, Quantity("phase, 0 for all three", "", 0, 3)]
 
 # -- string and site
 ModulesInSeries = Annotated[int, Quantity("modules in series", "modules", 1, 100)]
-ParallelStrings = Annotated[int, Quantity("parallel strings", "", 1, 400)]
+ParallelStrings = Annotated[int, Quantity("parallel strings", "", 1, 20)]
 TAirMinC = Annotated[float, Quantity("coldest air", "°C", -60, 40)]
 TAirMaxC = Annotated[float, Quantity("hottest air", "°C", -20, 60)]
 TAirC = Annotated[float, Quantity("air temperature", "°C", -60, 60)]

@@ -55,7 +55,7 @@ class RunSegment(Checked):
     x_ohm_per_km: XOhmPerKm
 
 
-Run = Annotated[tuple[RunSegment, ...], Items("pieces of the run", 1, 100)]
+Run = Annotated[tuple[RunSegment, ...], Items("pieces of the run", 1, 20)]
 
 
 @dataclass(frozen=True, kw_only=True)

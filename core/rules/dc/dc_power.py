@@ -10,8 +10,7 @@ from core.base.messages import figure, say
 from core.base.quantity import Quantity
 from core.base.rule import rule
 
-# The most a job file can list, 400 strings of 100 modules of 1 kW: judged, not refused.
-ArrayW = Annotated[float, Quantity("module power at STC", "W", 0, 40_000_000)]
+ArrayW = Annotated[float, Quantity("module power at STC", "W", 0, 400_000)]
 SHEET = "inverter sheet"
 W_PER_KW = 1000.0
 # From here up the inverter gives its rating and no more in full sun.

@@ -18,7 +18,6 @@ from core.base.glossary import (
     PitchM,
     RatedA,
     Service,
-    SummedA,
     TrunkOhmPerM,
     UnitA,
     UnitsOnBranch,
@@ -35,8 +34,7 @@ BRANCH_SOURCE = "unit and trunk sheets; IEC 60364-4-43:2008, 433.1; NEC 2023 690
 MOST_SOUGHT = 400
 
 PhaseUnits = Annotated[tuple[int, ...], Items("units on each phase", 3, 3)]
-# A job lists up to 400 units, and all may be put on one branch: judged, not refused.
-UnitsCounted = Annotated[int, Quantity("units", "", 0, 400)]
+CountA = Annotated[float, Quantity("current", "A", 0, 2000)]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -74,7 +72,7 @@ class BranchMost:
 @rule
 def branch_rise(
     *,
-    units: UnitsCounted,
+    units: UnitsOnBranch,
     unit_a: UnitA,
     nominal_v: NominalV,
     spacing_m: PitchM,
@@ -212,7 +210,7 @@ def _most_within(lifts: Callable[[int], float], limit_pct: float) -> int:
 
 @rule
 def branch_breaker(
-    *, branch_a: SummedA, breaker_a: RatedA, rule_pack: RulePack = GENERIC
+    *, branch_a: CountA, breaker_a: RatedA, rule_pack: RulePack = GENERIC
 ) -> Judgement:
     """Is the branch's breaker loaded no further than it may be?
 
@@ -247,7 +245,7 @@ def trunk_guarded(*, breaker_a: RatedA, trunk_a: RatedA) -> Judgement:
 
 
 @rule
-def branch_trunk(*, branch_a: SummedA, trunk_a: RatedA, feed: BranchFeed = "end") -> Judgement:
+def branch_trunk(*, branch_a: CountA, trunk_a: RatedA, feed: BranchFeed = "end") -> Judgement:
     """Does the trunk cable bear what flows where it is fed?
 
     Source: trunk sheet.
@@ -256,7 +254,9 @@ def branch_trunk(*, branch_a: SummedA, trunk_a: RatedA, feed: BranchFeed = "end"
 
 
 @rule
-def branch_count(*, units: UnitsCounted, most: UnitsOnBranch) -> Judgement:
+def branch_count(
+    *, units: Annotated[int, Quantity("units", "", 0, 400)], most: UnitsOnBranch
+) -> Judgement:
     """Are no more units on the branch than its maker allows?
 
     Formula: n ≤ n_max.
