@@ -245,6 +245,11 @@ class Ladder(TestCase):
         self.assertEqual(theirs.today.terminal_v, own.today.terminal_v)
         self.assertLess(theirs.today.rise_pct, own.today.rise_pct)
 
+    def test_what_never_reaches_the_trip_may_be_exported_whole(self) -> None:
+        stage = feed(changed(FED, "To AC isolator", length_m=0.5))
+        self.assertEqual(stage.today.most_export_w, FED.inverter.rated_ac_w)
+        self.assertIn("all of its", stage.today.export_text)
+
     def test_a_profile_that_answers_rests_below_what_it_would_reach(self) -> None:
         job = replace(FED, grid=replace(FED.grid, profile="au-4777-a"))
         high = feed(with_reading(job, "supply_voltage", "L-N", 256.0)).high
@@ -365,6 +370,12 @@ class Ends(TestCase):
         self.assertIn("13.5", end.threading[1])
         south = feed(replace(FED, rule_pack="australia-nz")).ends[-1]
         self.assertEqual([core.colour for core in south.cores][:2], ["red", "black"])
+
+    def test_fine_strands_get_a_ferrule_and_others_none(self) -> None:
+        for strands, is_ferruled in (("fine", True), ("solid", False)):
+            ends = feed(changed(FED, "To Inverter", strands=strands)).ends
+            end = next(one for one in ends if one.device == "Inverter")
+            self.assertEqual("Ferrule" in end.finish, is_ferruled, end.finish)
 
     def test_the_torque_log_counts_up_to_clear(self) -> None:
         done = feed(wired(FED))

@@ -387,6 +387,8 @@ class Gateways(TestCase):
         self.assertEqual(standing["TN99999999"], "foreign")
         self.assertEqual(standing["U2"], "reporting")
         self.assertIn("U1", found.line)
+        # One is missing, one is late; nine of B1's and B2's others report.
+        self.assertEqual((found.reporting, found.late), (len(units) - 1, 1))
 
     def test_a_serial_that_is_not_read_yet_is_not_called_foreign(self) -> None:
         job = mapped(WIRED)

@@ -157,6 +157,18 @@ class Feed(TestCase):
         self.assertEqual(judged(assess(job), "branch_two_way").verdict, "stop")
         self.assertEqual(judged(assess(job), "trunk_guarded").verdict, "stop")
 
+    def test_what_lies_above_the_branch_board_is_held_against_the_boards_own_breaker(self) -> None:
+        feeds = of("breakers", "stobmoor-c25-one-way")
+        assert isinstance(feeds, Breaker)
+        board = replace(WIRED.feed.device("Board"), breaker=feeds, supply_a=63.0)
+        limits = {
+            run.name: next(one for one in run.judgements if one.rule_id == "conductor_carries").limit
+            for run in assess(with_device(WIRED, "Board", board)).feed.runs
+            if run.name != "Service"
+        }
+        self.assertEqual(limits.pop("Roof feed"), 25)
+        self.assertEqual(set(limits.values()), {20})
+
     def test_a_branch_board_alone_is_the_board_of_the_house(self) -> None:
         devices = tuple(d for d in WIRED.feed.devices if d.name != "Board")
         board = next(d for d in devices if d.kind == "branches")
