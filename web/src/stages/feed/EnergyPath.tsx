@@ -136,10 +136,16 @@ function PlaceShape({ place, layout, chosen, open }: PartProps & { place: Place 
   const longestPx = Math.max(...texts.map((text) => text.length)) * LETTER_PX;
   const left = layout.crowded.has(place.id) && at.x - half - BESIDE_PX > longestPx;
   const besideX = left ? at.x - half - BESIDE_PX : at.x + half + 14;
-  const top = namedBelow(place) ? at.y + half + 17 : at.y - half - NAME_PX - (texts.length - 1) * (LINE_PX - 1);
+  // On a desk a string's longest line, its power and plane, stands below: beside it runs the wire's own label.
+  const parted = !down && place.symbol === "array" && texts.length > 2;
+  const above = texts.length - 1 - Number(parted);
+  const below = at.y + half + 17;
+  const top = namedBelow(place) ? below : at.y - half - NAME_PX - above * (LINE_PX - 1);
   // On a phone a side wire runs level through the middle: the name stays above it.
-  const lineY = (index: number) =>
-    beside ? at.y + (index === 0 ? -7 : 4 + index * LINE_PX) : top + index * (LINE_PX - 1);
+  const lineY = (index: number) => {
+    if (beside) return at.y + (index === 0 ? -7 : 4 + index * LINE_PX);
+    return parted && index > above ? below : top + index * (LINE_PX - 1);
+  };
   return (
     <g
       className={`path-place${chosen ? " path-chosen" : ""}`}
