@@ -47,6 +47,9 @@ from core.job.job import Job
 from core.job.subjects import DEAD_STEPS
 from core.planning.goods.load_list import load_in
 from core.sheets.single_line import path_sheet
+from core.stages.feed.context import feed_of
+from core.stages.feed.voltage_profile import ladder
+from core.stages.reading_index import Readings
 from core.tests.samples import sample_job, settled, whole_job, wired, with_feed, with_reading
 
 FED = with_feed(settled(sample_job()))
@@ -256,6 +259,16 @@ class Ladder(TestCase):
         self.assertLess(high.settled.terminal_v, high.terminal_v)
         self.assertTrue(high.settled.limited)
         self.assertIsNone(feed(FED).high.settled)
+
+    def test_one_response_alone_is_enough_to_rest(self) -> None:
+        job = replace(FED, grid=replace(FED.grid, profile="au-4777-a"))
+        watt, var = feed_of(job, Readings(job.readings), frozenset()).responses
+        for responses, rests in (((watt, ()), True), (((), var), True), (((), ()), False)):
+            view = feed_of(job, Readings(job.readings), frozenset())
+            view.__dict__["responses"] = responses
+            made = ladder(view, "high", 256.0)
+            assert made is not None
+            self.assertEqual(made.settled is not None, rests)
 
     def test_a_way_too_long_to_export_over_says_so(self) -> None:
         job = changed(with_run_size(FED, "To AC isolator", 1.5), "To AC isolator", length_m=500.0)
