@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 import re
 from dataclasses import dataclass
+from functools import cache
 
 from core.base.errors import Problem, Refused, problem
 from core.base.quantity import Quantity
@@ -32,62 +33,57 @@ AWG_MM2 = {14: 2.08, 12: 3.31, 10: 5.26, 8: 8.37, 6: 13.3, 4: 21.2}
 GAUGES = {area: gauge for gauge, area in AWG_MM2.items()}
 FAHRENHEIT = Conversion(5 / 9, -32 * 5 / 9)
 
-CONVERSIONS: dict[str, dict[str, Conversion]] = {
-    "V": {"v": Conversion(1), "kv": Conversion(1e3), "mv": Conversion(1e-3)},
-    "A": {"a": Conversion(1), "ma": Conversion(1e-3)},
-    "W": {"w": Conversion(1), "kw": Conversion(1e3)},
-    "W/m²": {"w/m2": Conversion(1), "kw/m2": Conversion(1e3)},
-    "°C": {"c": Conversion(1), "f": FAHRENHEIT},
-    "m": {
-        "m": Conversion(1),
-        "cm": Conversion(1e-2),
-        "mm": Conversion(1e-3),
-        "ft": Conversion(FOOT_M),
-    },
-    "mm²": {"mm2": Conversion(1)},
-    "mm": {
-        "mm": Conversion(1),
-        "cm": Conversion(10),
-        "m": Conversion(1000),
-        "in": Conversion(INCH_MM),
-    },
-    "m/s": {"m/s": Conversion(1), "km/h": Conversion(1 / 3.6)},
-    "Hz": {"hz": Conversion(1)},
-    "s": {"s": Conversion(1), "ms": Conversion(1e-3), "min": Conversion(60)},
-    "%": {"%": Conversion(1)},
-    "°": {"": Conversion(1), "deg": Conversion(1)},
-    "modules": {"modules": Conversion(1), "module": Conversion(1)},
-    "kg": {"kg": Conversion(1), "g": Conversion(1e-3), "lb": Conversion(POUND_KG)},
-    "Nm": {
-        "nm": Conversion(1),
-        "cnm": Conversion(1e-2),
-        "in-lb": Conversion(INCH_POUND_NM),
-        "inlb": Conversion(INCH_POUND_NM),
-        "lbin": Conversion(INCH_POUND_NM),
-    },
-    "mm/m": {"mm/m": Conversion(1), "%": Conversion(10)},
-    "Ω": {
-        "ω": Conversion(1),
-        "ohm": Conversion(1),
-        "mω": Conversion(1e-3),
-        "mohm": Conversion(1e-3),
-    },
-    "MΩ": {
-        "mω": Conversion(1),
-        "mohm": Conversion(1),
-        "kω": Conversion(1e-3),
-        "kohm": Conversion(1e-3),
-        "gω": Conversion(1e3),
-        "gohm": Conversion(1e3),
-    },
-    "ms": {"ms": Conversion(1), "s": Conversion(1e3)},
-    "mA": {"ma": Conversion(1), "a": Conversion(1e3)},
-    "cores": {"cores": Conversion(1), "core": Conversion(1)},
+# SI prefixes (SI brochure, 9th edition, table 7). A prefix is exact: M is never m.
+PREFIXES = {"": 1.0, "µ": 1e-6, "m": 1e-3, "c": 1e-2, "k": 1e3, "M": 1e6, "G": 1e9}
+# What a prefix may stand before; a longer one first where one ends as another.
+PREFIXED = ("W/m²", "Ω/m", "VA", "Nm", "V", "A", "W", "Ω", "m", "g", "s")
+# What may be typed for a quantity kept in a unit, first that unit itself. A unit
+# that is not here is taken as it is written and in no other way.
+TAKEN: dict[str, tuple[str, ...]] = {
+    "V": ("V", "mV", "kV"),
+    "A": ("A", "µA", "mA", "kA"),
+    "mA": ("mA", "µA", "A"),
+    "W": ("W", "kW"),
+    "VA": ("VA", "kVA"),
+    "W/m²": ("W/m²", "kW/m²"),
+    "Ω": ("Ω", "mΩ", "kΩ", "MΩ", "GΩ"),
+    "kΩ": ("kΩ", "Ω", "MΩ"),
+    "MΩ": ("MΩ", "Ω", "kΩ", "GΩ"),
+    "Ω/m": ("Ω/m", "mΩ/m"),
+    "m": ("m", "mm", "cm"),
+    "mm": ("mm", "cm", "m"),
+    "kg": ("kg", "g"),
+    "Nm": ("Nm", "cNm"),
+    "s": ("s", "ms"),
+    "ms": ("ms", "s"),
 }
+# Units of another family, by the unit in which the quantity is kept.
+OTHERS: dict[str, dict[str, Conversion]] = {
+    "m": {"ft": Conversion(FOOT_M)},
+    "mm": {"in": Conversion(INCH_MM)},
+    "kg": {"lb": Conversion(POUND_KG)},
+    "Nm": {name: Conversion(INCH_POUND_NM) for name in ("in-lb", "inlb", "lbin")},
+    "m/s": {"km/h": Conversion(1 / 3.6)},
+    "mm/m": {"%": Conversion(10)},
+    "s": {"min": Conversion(60)},
+    "°C": {"C": Conversion(1), "°F": FAHRENHEIT, "F": FAHRENHEIT},
+    "°": {"deg": Conversion(1)},
+    "modules": {"module": Conversion(1)},
+    "cores": {"core": Conversion(1)},
+    "ohm/km": {"Ω/km": Conversion(1)},
+}
+# Units whose own letters are written either way, for none of them has another meaning so. The
+# letters m, g, s, K and every prefix stay as they are.
+EITHER_WAY = ("V", "A", "W", "VA", "W/m²", "Hz", "Nm", "°C", "C", "°F", "F", "ft", "in", "lb")
 
-_ENTRY = re.compile(r"^([+-]?[\d.,\s]*\d[.,]?(?:e[+-]?\d+)?|[+-]?(?:nan|inf(?:inity)?))\s*(\D.*)?$")
-_GAUGE = re.compile(r"^#?\s*(\d+)\s*awg$|^awg\s*(\d+)$")
-_PLAIN_LETTERS = str.maketrans({"²": "2", "−": "-", "–": "-", "’": "'", "\u00a0": " "})
+_ENTRY = re.compile(
+    r"^([+-]?[\d.,\s]*\d[.,]?(?:[eE][+-]?\d+)?|[+-]?(?i:nan|inf(?:inity)?))\s*(\D.*)?$"
+)
+_GAUGE = re.compile(r"^#?\s*(\d+)\s*awg$|^awg\s*(\d+)$", re.IGNORECASE)
+_OHM = re.compile("ohms?|\u2126", re.IGNORECASE)
+_PLAIN_LETTERS = str.maketrans(
+    {"−": "-", "–": "-", "’": "'", "\u00a0": " ", "\u202f": " ", "\u03bc": "µ"}
+)
 
 
 def parse_quantity(
@@ -101,7 +97,7 @@ def parse_quantity(
     Raises Refused with the entry and what is allowed: empty, not a number, a unit of another
     kind, a separator that could mean two things, or a value outside the quantity's range.
     """
-    cleaned = text.translate(_PLAIN_LETTERS).strip().lower()
+    cleaned = text.translate(_PLAIN_LETTERS).strip()
     if not cleaned:
         raise Refused([_wrong(path, text, quantity, "nothing was entered")])
     gauge = _GAUGE.match(cleaned) if quantity.unit == "mm²" else None
@@ -169,12 +165,52 @@ def _without_grouping(compact: str) -> str:
 def _in_base_unit(number: float, unit: str, text: str, quantity: Quantity, path: str) -> float:
     if not unit:
         return number
-    known = CONVERSIONS.get(quantity.unit, {})
-    conversion = known.get(unit.replace(" ", "").removeprefix("°"))
+    conversion = _spellings(quantity.unit).get(_spelled(unit))
     if conversion is None:
-        said = f"“{text.strip()}” is not in {quantity.unit or 'plain numbers'}"
+        taken = " · ".join(units_taken(quantity.unit)) or "plain numbers"
+        said = f"“{text.strip()}” is not in {taken}"
         raise Refused([_wrong(path, text, quantity, said)])
     return number * conversion.factor + conversion.offset
+
+
+def units_taken(unit: str) -> tuple[str, ...]:
+    """The units in which a quantity kept in `unit` may be typed; none for a plain number."""
+    return (*TAKEN.get(unit, (unit,) if unit else ()), *OTHERS.get(unit, ()))
+
+
+def _spelled(unit: str) -> str:
+    """A unit as it was typed, in the letters of our tables: ohm in words, u for micro, m2."""
+    plain = _OHM.sub("Ω", unit.replace(" ", ""))
+    plain = plain.removesuffix("2") + "²" if plain.endswith("m2") else plain
+    return "µ" + plain[1:] if plain in ("uA", "uV") else plain
+
+
+@cache
+def _spellings(unit: str) -> dict[str, Conversion]:
+    """Every spelling that a quantity kept in `unit` takes, with its conversion."""
+    found: dict[str, Conversion] = {}
+    own, _ = _parted(unit)
+    for one in TAKEN.get(unit, (unit,)):
+        prefix, base = _parted(one)
+        conversion = Conversion(PREFIXES[prefix] / PREFIXES[own])
+        for spelled in _either_way(base):
+            found[_spelled(prefix + spelled)] = conversion
+    for one, conversion in OTHERS.get(unit, {}).items():
+        found.update(dict.fromkeys(map(_spelled, _either_way(one)), conversion))
+    return found
+
+
+def _parted(unit: str) -> tuple[str, str]:
+    """The prefix of a unit, and the unit that it stands before."""
+    for base in PREFIXED:
+        prefix = unit.removesuffix(base)
+        if prefix != unit and prefix in PREFIXES:
+            return prefix, base
+    return "", unit
+
+
+def _either_way(base: str) -> tuple[str, ...]:
+    return (base, base.lower(), base.upper()) if base in EITHER_WAY else (base,)
 
 
 def _wrong(path: str, text: str, quantity: Quantity, said: str) -> Problem:
