@@ -3,20 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
+from datetime import datetime
 
-from core.assessment.feed import (
-    ContainmentState,
-    DcRunState,
-    EndState,
-    FeedDeviceState,
-    FeedStage,
-    RunState,
-)
-from core.assessment.grid import GridStage
 from core.assessment.microinverter import RoofStage
-from core.assessment.prove import ProveStage
-from core.assessment.site import ArriveStage, EarthLinkState, EarthStage, HangStage
+from core.assessment.site import ArriveStage, EarthStage
 from core.assessment.wake import WakeStage
 from core.assessment.whole import (
     Assessment,
@@ -48,12 +39,16 @@ from core.job.job import Job
 from core.job.microinverter import SWAP_STEPS, swap_key
 from core.job.reading_kinds import ReadingKind
 from core.job.readings import INVERTER
-from core.rules.arrival.permit_people_goods import left_open
 from core.stages.arrive import stage as arrive
 from core.stages.earth import stage as earth
 from core.stages.feed import stage as feed
 from core.stages.hang import stage as hang
 from core.stages.microinverter import stage as roof
+from core.stages.permissions.age import last_word, left_running, outdated
+from core.stages.permissions.dead import made_dead
+from core.stages.permissions.grants import Permissions, open_gate
+from core.stages.permissions.points import StagesBefore, asked, planned, points
+from core.stages.permissions.switches import Positions, positions
 from core.stages.prove import stage as prove
 from core.stages.reading_index import Readings, prompt_key
 from core.stages.set import stage as grid
@@ -72,90 +67,71 @@ BUILT = (
     SET,
     LEAVE,
 )
-FeedPart = RunState | DcRunState | FeedDeviceState | EndState | ContainmentState
 SHOWN_BLOCKS = 3
 # Enough for a factor as 1.25.
 DIGITS = 3
 
 
-@dataclass(frozen=True, kw_only=True)
-class _Stages:
-    """What each stage says, by the names under which the assessment has them."""
-
-    arrive: ArriveStage
-    hang: HangStage
-    earth: EarthStage
-    string: StringStage | None
-    roof: RoofStage | None
-    feed: FeedStage
-    prove: ProveStage
-    wake: WakeStage
-    grid: GridStage
-
-
 @of_a_job()
-def assess(job: Job) -> Assessment:
-    """Everything that can be said of a job: each verdict with value, limit, reason and source."""
+def assess(job: Job, *, at: datetime | None = None) -> Assessment:
+    """Everything that can be said of a job: each verdict with value, limit, reason and source.
+
+    at: the moment that is asked about, by which readings are old and a day is over; None: when
+    the job was last read, so that a file always gives the same answer.
+    """
+    moment = at or last_word(job)
     readings = Readings(job.readings)
-    stages, asks = _stages(job, readings)
-    read = (
-        point
-        for ask in asks
-        if not ask.optional
-        for point in _points(ask.stage, ask.title, ask.judgements)
-    )
-    every = (*_planned(job, stages), *read)
-    before = tuple(
+    said = positions(job)
+    before, asks = _before_wake(job, readings, said)
+    every = (*planned(job, before), *asked(asks))
+    alarm = points(WAKE, say("where", "light"), wake.light_alarm(job, readings))
+    old = tuple(outdated(asks, left_running(job, readings, said) or moment))
+    dead = made_dead(job, readings, said, moment)
+    grants = Permissions(job, moment, (*every, *alarm, *old), said, dead)
+    woken = wake.wake_stage(_switching(job, readings, before, asks, grants))
+    stages = _granted(before, grants)
+    every = (*every, *points(WAKE, "", woken.judgements))
+    standings = tuple(
         _standing(number, every, [ask for ask in asks if ask.stage == number])
         for number in BUILT
         if number != LEAVE
     )
-    standings = {standing.number: standing for standing in (*before, _leave(before))}
+    shown = {standing.number: standing for standing in (*standings, _leave(standings))}
     return Assessment(
         job_id=job.id,
         name=job.name,
         day=job.day,
+        at=moment,
         rule_pack=_pack_label(job),
-        verdict=worst(standing.verdict for standing in before),
-        stands_at=_stands_at(before),
-        stages=tuple(standings.get(number) or _not_built(number) for number in STAGES),
+        verdict=worst(standing.verdict for standing in standings),
+        stands_at=_stands_at(standings),
+        stages=tuple(shown.get(number) or _not_built(number) for number in STAGES),
         asks=asks,
+        wake=woken,
+        permissions=grants.states(),
         evidence=job.evidence,
         open_points=every,
-        past_readings=readings.past(frozenset(_read_by(stages, asks))),
+        past_readings=readings.past(frozenset(_read_by(stages, woken, asks))),
         **vars(stages),
     )
 
 
-def _stages(job: Job, readings: Readings) -> tuple[_Stages, tuple[Prompt, ...]]:
+def _before_wake(
+    job: Job, readings: Readings, said: Positions
+) -> tuple[StagesBefore, tuple[Prompt, ...]]:
     """The stages one after the other, each given what those before it say, and all they ask."""
     arrive_stage, arrive_prompts = arrive.arrive_stage(job, readings)
     hang_stage, hang_prompts = hang.hang_stage(job, readings)
     earth_stage, earth_prompts = earth.earth_stage(job, readings)
     string_stage, string_prompts = _strings(job, readings)
-    earthed = _worst_of(earth_stage.judgements, earth_stage.links)
     strings = string_stage.strings if string_stage else ()
-    feed_stage, feed_prompts = feed.feed_stage(job, readings, strings, earthed)
-    permit = worst(j.verdict for j in arrive_stage.judgements if j.rule_id == "permit_on_file")
-    roof_stage, roof_prompts = roof.roof_stage(job, readings, permit, earthed)
+    feed_stage, feed_prompts = feed.feed_stage(job, readings, strings, _earthed(earth_stage))
+    roof_stage, roof_prompts = roof.roof_stage(job, readings, said.branches_on())
     site_prompts = (*arrive_prompts, *hang_prompts, *earth_prompts)
     before_tests = (*site_prompts, *string_prompts, *roof_prompts, *feed_prompts)
     prove_stage, prove_prompts = prove.prove_stage(job, readings, before_tests)
     grid_stage, grid_prompts = grid.grid_stage(job, readings)
-    asks = (*before_tests, *prove_prompts, *grid_prompts)
-    around = SwitchingContext(
-        job=job,
-        readings=readings,
-        arrive=arrive_stage,
-        earthed=earthed,
-        string=string_stage,
-        roof=roof_stage,
-        feed=feed_stage,
-        prove=prove_stage,
-        grid=grid_stage,
-        asks=asks,
-    )
-    stages = _Stages(
+    stages = StagesBefore(
         arrive=arrive_stage,
         hang=hang_stage,
         earth=earth_stage,
@@ -163,53 +139,46 @@ def _stages(job: Job, readings: Readings) -> tuple[_Stages, tuple[Prompt, ...]]:
         roof=roof_stage,
         feed=feed_stage,
         prove=prove_stage,
-        wake=wake.wake_stage(around),
         grid=grid_stage,
     )
-    return stages, asks
+    return stages, (*before_tests, *prove_prompts, *grid_prompts)
 
 
-def _planned(job: Job, stages: _Stages) -> Iterator[OpenPoint]:
-    """What is open of the plan and of the stages themselves, apart from what is still to read."""
-    yield from _points(ARRIVE, "", stages.arrive.judgements)
-    for line in stages.arrive.lines:
-        if line.judgement.verdict != "waiting":
-            yield from _points(ARRIVE, line.what, (line.judgement,))
-    yield from _left_open(job)
-    yield from _points(HANG, say("where", "wall"), stages.hang.judgements)
-    for device in stages.hang.devices:
-        yield from _points(HANG, device.name, device.judgements)
-    yield from _points(EARTH, "", stages.earth.judgements)
-    for link in stages.earth.links:
-        yield from _points(EARTH, link.name, link.judgements)
-    yield from _string_points(stages.string) if stages.string else ()
-    yield from _roof_points(stages.roof) if stages.roof else ()
-    yield from _feed_points(stages.feed)
-    yield from _points(PROVE, "", stages.prove.judgements)
-    yield from _points(WAKE, "", stages.wake.judgements)
-    yield from _points(SET, "", stages.grid.judgements)
+def _switching(
+    job: Job,
+    readings: Readings,
+    stages: StagesBefore,
+    asks: tuple[Prompt, ...],
+    grants: Permissions,
+) -> SwitchingContext:
+    return SwitchingContext(
+        job=job,
+        readings=readings,
+        roof=stages.roof,
+        grid=stages.grid,
+        asks=asks,
+        grants=grants,
+        at=grants.at,
+    )
 
 
-def _read_by(stages: _Stages, asks: tuple[Prompt, ...]) -> Iterator[str]:
+def _granted(stages: StagesBefore, grants: Permissions) -> StagesBefore:
+    """The stages with their gates, which are built shut and opened by the permissions alone."""
+    return replace(
+        stages,
+        feed=replace(stages.feed, dead=open_gate(grants)),
+        string=string.opened(stages.string, grants) if stages.string else None,
+        roof=roof.opened(stages.roof, grants) if stages.roof else None,
+    )
+
+
+def _read_by(stages: StagesBefore, woken: WakeStage, asks: tuple[Prompt, ...]) -> Iterator[str]:
     """The keys of everything that is read in this job as it stands."""
     yield from (one.key for one in asks)
     yield from _goods_keys(stages.arrive)
-    yield from _wake_keys(stages.wake)
+    yield from _wake_keys(woken)
     yield from (moment.key for moment in stages.grid.loss)
     yield from _roof_keys(stages.roof) if stages.roof else ()
-
-
-def _left_open(job: Job) -> tuple[OpenPoint, ...]:
-    """What was left open on purpose and is not settled yet, in the stage that it belongs to."""
-    return tuple(
-        OpenPoint(
-            stage=item.stage,
-            where=item.owner,
-            judgement=left_open(what=item.what, owner=item.owner),
-        )
-        for item in job.arrival.open_items
-        if not item.settled
-    )
 
 
 def _goods_keys(stage: ArriveStage) -> Iterator[str]:
@@ -260,63 +229,15 @@ def _replaced(job: Job) -> tuple[Replaced, ...]:
     return tuple(found)
 
 
-def _points(stage: int, where: str, judgements: tuple[Judgement, ...]) -> tuple[OpenPoint, ...]:
-    return tuple(
-        OpenPoint(stage=stage, where=where, judgement=judgement)
-        for judgement in judgements
-        if judgement.verdict != "clear"
-    )
-
-
 def _strings(job: Job, readings: Readings) -> tuple[StringStage | None, tuple[Prompt, ...]]:
     """Strings and trackers, where the job has a wall inverter."""
     return string.string_stage(job, readings) if job.inverter else (None, ())
 
 
-def _roof_points(stage: RoofStage) -> Iterator[OpenPoint]:
-    """Units in Hang; branches, map and gateway where they are planned and read."""
-    yield from _points(STRING, say("where", "roof"), stage.judgements)
-    for unit in stage.units:
-        yield from _points(HANG, say("where", "unit", name=unit.name), unit.judgements)
-    for branch in stage.branches:
-        yield from _points(STRING, say("where", "branch", name=branch.name), branch.judgements)
-    yield from _points(STRING, say("where", "map"), stage.map.judgements)
-    yield from _points(STRING, say("where", "gateway"), stage.gateway.judgements)
-
-
-def _string_points(stage: StringStage) -> tuple[OpenPoint, ...]:
-    strings = (
-        _points(STRING, say("where", "string", name=one.name), one.judgements)
-        for one in stage.strings
-    )
-    trackers = (
-        _points(STRING, say("where", "tracker", name=str(one.number)), one.judgements)
-        for one in stage.trackers
-    )
-    whole = _points(STRING, say("where", "inverter"), stage.whole)
-    return (*(point for group in (*strings, *trackers) for point in group), *whole)
-
-
-def _feed_points(stage: FeedStage) -> Iterator[OpenPoint]:
-    yield from _points(FEED, "", stage.judgements)
-    parts: tuple[FeedPart, ...] = (
-        *stage.runs,
-        *stage.dc_runs,
-        *stage.devices,
-        *((stage.dc_switching,) if stage.dc_switching else ()),
-        *stage.ends,
-        *stage.containments,
-    )
-    for part in parts:
-        yield from _points(FEED, part.name, part.judgements)
-    if stage.backup is not None:
-        yield from _points(FEED, say("where", "backup"), stage.backup.judgements)
-
-
-def _worst_of(judgements: tuple[Judgement, ...], links: tuple[EarthLinkState, ...]) -> Verdict:
-    """The gravest of a stage's own judgements and its parts'."""
-    verdicts = (one.verdict for one in judgements)
-    return worst(("clear", *verdicts, *(one.verdict for one in links)))
+def _earthed(stage: EarthStage) -> Verdict:
+    """The gravest of the earth stage's own judgements and its links'."""
+    verdicts = (one.verdict for one in stage.judgements)
+    return worst(("clear", *verdicts, *(one.verdict for one in stage.links)))
 
 
 def _standing(number: int, every: tuple[OpenPoint, ...], asks: list[Prompt]) -> StageStanding:

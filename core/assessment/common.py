@@ -35,3 +35,7 @@ class Gate:
 
     verdict: Verdict
     line: str
+
+
+# What stages build: shut until the permissions, which know everything, open it.
+SHUT = Gate(verdict="waiting", line="")

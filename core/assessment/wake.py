@@ -7,6 +7,7 @@ from datetime import datetime
 from typing import Literal
 
 from core.assessment.common import Gate
+from core.assessment.permissions import Lock, PermissionId
 from core.base.glossary import LightState
 from core.base.judgement import Judgement, Verdict
 from core.job.sequences import Phase, Position, StepOverride, SwitchId
@@ -28,7 +29,8 @@ class LightMeaning:
 class WakeStep:
     """One step as it stands. key: what it is read by. gate: whether it may be done now, and what
     keeps it. due_at: before it, the wait is not over; late_at: after it, what is expected is
-    late. hard: the lock is one that no override lifts. only_waits: nothing but
+    late. permission: what it asks for; locks: every judgement that
+    keeps it. hard: one of them no override lifts. only_waits: nothing but
     the wait keeps it: it may be said once that is over. lights: patterns that show what is
     expected."""
 
@@ -46,12 +48,14 @@ class WakeStep:
     at: datetime | None
     by: str
     gate: Gate
+    permission: PermissionId | None
+    locks: tuple[Lock, ...]
     hard: bool
     only_waits: bool
     due_at: datetime | None
     late_at: datetime | None
     wait_text: str
-    override: StepOverride | None
+    overrides: tuple[StepOverride, ...]
 
 
 @dataclass(frozen=True, kw_only=True)

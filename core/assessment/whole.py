@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, datetime
 from typing import Any
 
 from core.assessment.common import Gate, RecordedReading
 from core.assessment.feed import FeedStage
 from core.assessment.grid import GridStage
 from core.assessment.microinverter import RoofStage
+from core.assessment.permissions import PermissionState
 from core.assessment.prove import ProveStage
 from core.assessment.site import ArriveStage, EarthStage, HangStage
 from core.assessment.wake import WakeStage
@@ -168,11 +169,17 @@ class StageStanding:
 
 @dataclass(frozen=True, kw_only=True)
 class OpenPoint:
-    """A judgement that is not clear, and what it is about."""
+    """A judgement that is not clear, and what it is about.
+
+    key: what is read there, empty of a plan's own. part: the one string, plane, tracker, branch
+    or unit that it concerns alone, as ``string/A``; empty where it concerns the whole plant.
+    """
 
     stage: int
     where: str
     judgement: Judgement
+    key: str = ""
+    part: str = ""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -207,11 +214,15 @@ class PackLabel:
 
 @dataclass(frozen=True, kw_only=True)
 class Assessment:
-    """The whole judgement of a job. stands_at: number of the first stage not yet done."""
+    """The whole judgement of a job at a moment. stands_at: number of the first stage not yet done.
+
+    at: the moment asked about; None of a job on which nothing was read yet.
+    """
 
     job_id: str
     name: str
     day: date
+    at: datetime | None
     rule_pack: PackLabel
     verdict: Verdict
     stands_at: int
@@ -226,6 +237,7 @@ class Assessment:
     prove: ProveStage
     wake: WakeStage
     grid: GridStage
+    permissions: tuple[PermissionState, ...]
     evidence: tuple[Evidence, ...]
     open_points: tuple[OpenPoint, ...]
     past_readings: tuple[PastReading, ...]

@@ -18,6 +18,7 @@ from core.base.glossary import (
     MaxShortCircuitA,
     NominalV,
     Note,
+    OffMethod,
     Pole,
     RatedAcW,
     Service,
@@ -35,6 +36,7 @@ from core.equipment.lights import Lights
 from core.equipment.sheet import Sheet
 from core.equipment.terminals import AcSide
 
+DischargeMin = Annotated[float, Quantity("capacitors discharge in", "min", 0.1, 60)]
 PlugPairs = Annotated[int, Quantity("pairs of DC plugs in the box", "", 0, 24)]
 
 
@@ -81,7 +83,8 @@ class Inverter(Sheet):
     serial_form: how its serials are written, ``@`` for a letter and ``#`` for a digit.
     pole_earthed: the array pole that the sheet wants earthed, usually none. plug_pairs: pairs of
     DC plugs that lie in the box. ac: its AC side, where the sheet gives it. lights: its table of
-    light patterns. switch_on: which side its maker wants first, where the sheet says.
+    light patterns. switch_on, switch_off: which side its maker wants first, where the sheet says.
+    discharge_min: how long its capacitors hold, where the sheet says.
     """
 
     service: Service
@@ -99,3 +102,5 @@ class Inverter(Sheet):
     ac: AcSide | None = None
     lights: Lights = ()
     switch_on: WakeMethod | None = None
+    switch_off: OffMethod | None = None
+    discharge_min: DischargeMin | None = None

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from dataclasses import replace
 from typing import Any
 
 from core.base.form import read, schema, write
@@ -12,8 +13,13 @@ from core.job.older_versions import present
 
 
 def read_job(raw: bytes) -> Job:
-    """The job in a job file. Raises Refused with every problem and its JSON path."""
-    return read(Job, present(parse_json(raw)))
+    """The job in a job file. Raises Refused with every problem and its JSON path.
+
+    A file brings no authority: locks that were lifted elsewhere are told and lift nothing here.
+    """
+    job = read(Job, present(parse_json(raw)))
+    told = tuple(replace(one, from_file=True) for one in job.step_overrides)
+    return replace(job, step_overrides=told)
 
 
 def write_job(job: Job) -> str:

@@ -125,6 +125,8 @@ class KindSpec(Checked):
     sides, or a text. meaning: what it is. unit, low, high: of a figure. digits: with which it is
     shown. ranged: the tester may only say that there is more than its range. bases: who may
     enter it: a hand with an instrument, the sky's own sum. optional: the job is done without it.
+    holds_h: for how many hours a permission may rest on it; None: until what it was read of
+    changes.
     source: of what is judged by the answer alone.
     """
 
@@ -140,6 +142,7 @@ class KindSpec(Checked):
     ranged: bool = False
     bases: Annotated[tuple[Basis, ...], Items("bases", 1, 2)] = ("measured",)
     optional: bool = False
+    holds_h: float | None = None
     source: Note = ""
 
     @property

@@ -15,7 +15,7 @@ from typing import Annotated, Literal, get_args
 from core.base.errors import Problem, problem
 from core.base.form import Checked, read
 from core.base.glossary import Identity, LightState, Name, Note, Reason
-from core.base.quantity import Items, Quantity
+from core.base.quantity import Items, Quantity, Text
 from core.data import load, names
 
 SEQUENCES, STEPS = "sequences", "sequence_steps"
@@ -42,27 +42,14 @@ SwitchId = Literal[
 ]
 SWITCHES: tuple[SwitchId, ...] = get_args(SwitchId)
 Condition = Literal[
-    "permit",
-    "tests",
-    "covers",
-    "supply",
-    "strings_ready",
     "daylight",
     "start_voltage",
     "profile",
-    "optimisers_counted",
     "optimisers_report",
-    "trunk_closed",
     "map_complete",
-    "map_synced",
     "units_report",
-    "earth",
-    "loads_fit",
-    "battery_approved",
-    "shutdown_line",
     "serial_new",
     "branches_on",
-    "nameplate",
 ]
 # Waits whose length stands elsewhere: in the profile, on a sheet, in the pack.
 Wait = Literal["observe", "charge", "discharge", "report", "unit"]
@@ -182,7 +169,9 @@ NOTHING_CHOSEN = Waking()
 class StepOverride(Checked):
     """A lock of a step that a licensed person lifted, for good: who, when, why, what was said.
 
-    lifted: what the step was waiting for. It holds for the present round of the sequence.
+    lifted: what the step was waiting for; lock: which judgement said so, the one that it lifts. It
+    holds for the present round of the sequence. from_file: it came with a job from elsewhere: it
+    is that job's history, and lifts nothing here.
     """
 
     id: Identity
@@ -192,6 +181,8 @@ class StepOverride(Checked):
     key: Name
     reason: Reason
     lifted: Note
+    lock: Annotated[str, Text("lock", 0, 300)] = ""
+    from_file: bool = False
 
     def contradictions(self) -> Iterator[Problem]:
         if self.key not in wake_subjects():

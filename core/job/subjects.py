@@ -26,8 +26,10 @@ DC_SWITCHES: dict[DcMethod, tuple[str, ...]] = {
     "automatic": (SAFETY_SWITCH,),
     "both": (DC_ISOLATOR, SAFETY_SWITCH),
 }
-# The steps by which a supply is made dead, in their order.
-DEAD_STEPS = ("dc_off", "ac_off", "locked", "tester_before", "dead", "tester_after", "waited")
+# The steps by which a supply is made dead, in their order: the AC side first, then DC, locked, the
+# capacitors' time waited, the tester proved, dead between all conductors, the tester proved again.
+DEAD_STEPS = ("ac_off", "dc_off", "locked", "waited", "tester_before", "dead", "tester_after")
+DEAD_SOURCE = "EN 50110-1:2013, 6.2: the five safety rules"
 
 # Between which conductors the supply is measured for the rise (line to neutral, or line to line).
 SUPPLY_PAIRS: dict[str, tuple[str, ...]] = {
@@ -53,3 +55,8 @@ def switches(feed: FeedPlan) -> tuple[str, ...]:
     """Isolators of the feed and switches of the DC side, by name."""
     ac = (one.name for one in feed.devices if one.kind == "isolator")
     return (*ac, *DC_SWITCHES[feed.dc.school])
+
+
+def dead_steps(*, on_wall: bool) -> tuple[str, ...]:
+    """The steps of making dead that a plant takes: a roof of microinverters has no DC switch."""
+    return DEAD_STEPS if on_wall else tuple(one for one in DEAD_STEPS if one != "dc_off")

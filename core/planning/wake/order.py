@@ -11,6 +11,7 @@ from core.job.sequences import Fitted, Phase, Sequence, Step, Wait, known_sequen
 EMERGENCY = "emergency"
 PLAIN: tuple[str, ...] = ("dc_first", "ac_first", "no_sun")
 S_PER_MIN = 60.0
+AC_OFF_STEPS = ("ac_off", "breaker_off")
 
 
 def fitting(job: Job) -> tuple[str, ...]:
@@ -59,8 +60,20 @@ def fitted(job: Job) -> frozenset[Fitted]:
 def steps(job: Job, sequence: Sequence, phase: Phase) -> tuple[Step, ...]:
     """The steps of a phase that this plant has, in their order."""
     has = fitted(job)
-    every = (known_steps()[step_id] for step_id in sequence.phase(phase))
+    every = [known_steps()[step_id] for step_id in sequence.phase(phase)]
+    if phase != "on" and job.inverter is not None and job.inverter.switch_off == "dc_first":
+        every = _dc_first(every)
     return tuple(step for step in every if step.fitted is None or step.fitted in has)
+
+
+def _dc_first(every: list[Step]) -> list[Step]:
+    """Switching off as a device's sheet asks where it differs from the usual: DC before AC."""
+    dc = [step for step in every if step.move is not None and step.move.switch == "dc"]
+    first = next((at for at, step in enumerate(every) if step.id in AC_OFF_STEPS), None)
+    if first is None or not dc:
+        return every
+    left = [step for step in every if step not in dc]
+    return [*left[:first], *dc, *left[first:]]
 
 
 def wait_s(job: Job, step: Step) -> float:
@@ -78,11 +91,17 @@ def _wait(job: Job, wait: Wait) -> float:
         safety = job.feed.dc.safety
         return safety.charge_s if safety else 0.0
     if wait == "discharge":
-        return job.rules.wake.discharge.value * S_PER_MIN
+        return discharge_min(job) * S_PER_MIN
     if wait == "report":
         # Units report one after the other: the gateway is looked at, nobody waits out the time.
         return 0.0
     return job.micro.unit.wait_min * S_PER_MIN if job.micro else 0.0
+
+
+def discharge_min(job: Job) -> float:
+    """How long capacitors hold: by the device's own sheet, else by the rule pack."""
+    own = job.inverter.discharge_min if job.inverter else None
+    return job.rules.wake.discharge.value if own is None else own
 
 
 def lights(job: Job) -> tuple[LightPattern, ...]:

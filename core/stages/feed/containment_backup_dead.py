@@ -4,9 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from itertools import pairwise, product
+from itertools import product
 
-from core.assessment.common import Gate
 from core.assessment.feed import BackupState, ContainmentState, EndState, PhaseLoad
 from core.assessment.whole import Prompt
 from core.base.judgement import Judgement, holds, waiting, worst
@@ -21,7 +20,7 @@ from core.job.feed import (
     LoadGroup,
     string_run,
 )
-from core.job.subjects import DEAD_STEPS
+from core.job.subjects import DEAD_SOURCE, dead_steps
 from core.rules.ac.backup import (
     BACKUP_SOURCE,
     BATTERY_SOURCE,
@@ -38,7 +37,6 @@ from core.stages.feed.context import Feed, deciding
 from core.stages.reading_index import prompt
 
 FILL_SOURCE = "trade practice (space factor)"
-DEAD_SOURCE = "EN 50110-1:2013, 6.2: the five safety rules"
 WIRES = 2
 PHASES = (1, 2, 3)
 
@@ -177,13 +175,11 @@ def _battery(battery: BatteryPlan | None) -> list[Judgement]:
     ]
 
 
-def dead(feed: Feed) -> tuple[Gate, tuple[Prompt, ...]]:
-    """Whether a compartment may be opened: every step of making dead, in its order."""
-    # A roof of microinverters has no DC switch: its units stop with their branch.
-    steps = DEAD_STEPS if feed.job.inverter else DEAD_STEPS[1:]
-    found = [feed.readings.latest("dead_step", step) for step in steps]
+def dead_prompts(feed: Feed) -> tuple[Prompt, ...]:
+    """The steps of making dead, each asked for; whether all is dead now the permissions say."""
     asks = []
-    for step, latest in zip(steps, found, strict=True):
+    for step in dead_steps(on_wall=feed.job.inverter is not None):
+        latest = feed.readings.latest("dead_step", step)
         shown = say("dead_steps", step)
         judgement = (
             holds("dead_step", latest.is_good, DEAD_SOURCE, step=shown)
@@ -193,20 +189,4 @@ def dead(feed: Feed) -> tuple[Gate, tuple[Prompt, ...]]:
         asks.append(
             prompt(feed.readings, STAGE, "dead_step", step, (judgement,), shown_subject=shown)
         )
-    undone = [
-        step for step, one in zip(steps, found, strict=True) if one is None or not one.is_good
-    ]
-    if undone:
-        is_live = any(one is not None and not one.is_good for one in found)
-        line = say("dead", "undone", step=say("dead_steps", undone[0]))
-        return Gate(verdict="stop" if is_live else "waiting", line=line), tuple(asks)
-    taken = [one.taken_at for one in found if one is not None]
-    late = [
-        step
-        for step, (before, after) in zip(steps[1:], pairwise(taken), strict=True)
-        if after < before
-    ]
-    if late:
-        line = say("dead", "order", step=say("dead_steps", late[0]))
-        return Gate(verdict="stop", line=line), tuple(asks)
-    return Gate(verdict="clear", line=say("dead", "clear")), tuple(asks)
+    return tuple(asks)

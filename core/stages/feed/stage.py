@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
+from core.assessment.common import SHUT
 from core.assessment.feed import FeedStage, Ladder, SupplyState
 from core.assessment.microinverter import TrunkPlan
 from core.assessment.whole import Prompt, StringAssessment
@@ -96,7 +97,7 @@ def _judged(of: Inputs) -> tuple[FeedStage, tuple[Prompt, ...]]:
     ends, end_prompts = feed_ends.ends(feed)
     ways = [feed_around.containment(feed, one, ends) for one in job.feed.containments]
     backup = feed_around.backup_state(job.feed.backup) if job.feed.backup else None
-    dead, dead_prompts = feed_around.dead(feed)
+    dead_prompts = feed_around.dead_prompts(feed)
     stage = FeedStage(
         line=_line(feed, today),
         service=feed.service,
@@ -130,7 +131,7 @@ def _judged(of: Inputs) -> tuple[FeedStage, tuple[Prompt, ...]]:
         containments=tuple(state for state, _ in ways),
         ends=ends,
         backup=backup,
-        dead=dead,
+        dead=SHUT,
         judgements=_judgements(feed, rise, high),
     )
     asks = (

@@ -2,23 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from datetime import datetime
 
-from core.assessment.common import Gate
+from core.assessment.common import SHUT, Gate
 from core.assessment.microinverter import (
     BranchState,
     FeedChoice,
-    GatewayState,
     LinkPlan,
     ReportIn,
     TrunkPlan,
     UnitState,
 )
-from core.assessment.whole import Prompt
 from core.base.glossary import BranchFeed
-from core.base.judgement import Judgement, Verdict, waiting, worst
+from core.base.judgement import Judgement, waiting, worst
 from core.base.messages import figure, say
 from core.job.feed import AcRun
 from core.job.job import Job
@@ -48,7 +45,7 @@ from core.rules.microinverter.trunk import (
 )
 from core.stages.feed.context import Feed, deciding
 from core.stages.feed.voltage_profile import rise_at
-from core.stages.microinverter.replacement import swap_to_come, underway
+from core.stages.microinverter.replacement import swap_to_come
 from core.stages.microinverter.serial_map import last_list
 from core.stages.reading_index import Readings
 
@@ -60,13 +57,10 @@ LEAST_CENTRE = 2
 
 @dataclass(frozen=True, kw_only=True)
 class BranchContext:
-    """What else decides whether a branch may be ON: permit, earth, gateway, what was asked."""
+    """What is known around a branch: its units, and which branches are ON."""
 
-    permit: Verdict
-    earthed: Verdict
-    gateway: GatewayState
-    asks: dict[str, tuple[Prompt, ...]]
     units: dict[str, UnitState]
+    on: frozenset[str]
 
 
 def branch_states(
@@ -95,7 +89,7 @@ def _state(
     last_v = rise.terminal_v if rise else None
     trip_v = view.trip[0] if view else None
     latest = readings.latest("branch_on", branch.name)
-    is_on = latest is not None and latest.is_good
+    is_on = branch.name in around.on
     verdict = worst(one.verdict for one in judgements)
     return BranchState(
         name=branch.name,
@@ -118,7 +112,7 @@ def _state(
         verdict=verdict,
         line=deciding(judgements, _clear_line(branch, current_a, last_v, trip_v))[0],
         is_on=is_on,
-        on=_on(branch, around, judgements, is_on),
+        on=SHUT,
         report=_report(job, around, branch, latest.taken_at if latest and is_on else None),
         swap=swap_to_come(branch.name, is_on),
     )
@@ -293,90 +287,15 @@ def _even(
     )
 
 
-# What bars a branch from being ON: how grave, and what is said.
-Bar = tuple[Verdict, str]
-
-
-@dataclass(frozen=True, kw_only=True)
-class _Asked:
-    """One branch as it is asked whether it may be ON."""
-
-    branch: Branch
-    around: BranchContext
-    judgements: tuple[Judgement, ...]
-
-    @property
-    def units(self) -> list[UnitState]:
-        return [self.around.units[name] for name in self.branch.units]
-
-
-def _permit_bars(of: _Asked) -> Iterator[Bar]:
-    if of.around.permit not in ("clear", "watch"):
-        yield of.around.permit, say("branch_on", "permit")
-
-
-def _judged_bars(of: _Asked) -> Iterator[Bar]:
-    for one in of.judgements:
-        if one.verdict in ("stop", "waiting"):
-            yield one.verdict, one.reason
-
-
-def _map_bars(of: _Asked) -> Iterator[Bar]:
-    unread = [unit.name for unit in of.units if not unit.serial]
-    if unread:
-        yield "waiting", say("branch_on", "map", count=str(len(unread)), unit=unread[0])
-    for unit in of.units:
-        if unit.serial_verdict == "stop":
-            yield "stop", unit.serial_line
-
-
-def _gateway_bars(of: _Asked) -> Iterator[Bar]:
-    if of.around.gateway.verdict != "clear":
-        yield of.around.gateway.verdict, of.around.gateway.line
-
-
-def _trunk_bars(of: _Asked) -> Iterator[Bar]:
-    for one in of.around.asks.get(of.branch.name, ()):
-        if one.verdict != "clear":
-            yield one.verdict, f"{one.title}."
-
-
-def _earth_bars(of: _Asked) -> Iterator[Bar]:
-    if of.around.earthed in ("stop", "waiting"):
-        yield of.around.earthed, say("branch_on", "earth")
-
-
-def _swap_bars(of: _Asked) -> Iterator[Bar]:
-    for unit in of.units:
-        if underway(unit.swap):
-            yield "stop", say("branch_on", "swap", unit=unit.name)
-
-
-# In the order in which they are told.
-BARS: tuple[Callable[[_Asked], Iterator[Bar]], ...] = (
-    _permit_bars,
-    _judged_bars,
-    _map_bars,
-    _gateway_bars,
-    _trunk_bars,
-    _earth_bars,
-    _swap_bars,
-)
-
-
-def _on(
-    branch: Branch, around: BranchContext, judgements: tuple[Judgement, ...], is_on: bool
-) -> Gate:
-    """A branch is ON only after permit, map and sync, with its trunk closed and nobody at it."""
-    asked = _Asked(branch=branch, around=around, judgements=judgements)
-    bars = [bar for bars in BARS for bar in bars(asked)]
-    verdict = worst(("clear", *(one for one, _ in bars)))
-    if verdict == "clear":
-        key = "is_on" if is_on else "now"
-        return Gate(verdict="clear", line=say("branch_on", key, name=branch.name))
-    reason = next(said for one, said in bars if one == verdict)
-    key = "must_off" if is_on else verdict
-    return Gate(verdict=verdict, line=say("branch_on", key, name=branch.name, reason=reason))
+def on_gate(branch: BranchState, gate: Gate) -> Gate:
+    """Whether a branch may be ON, told of it by name."""
+    name = branch.name
+    if gate.verdict == "clear":
+        return Gate(
+            verdict="clear", line=say("branch_on", "is_on" if branch.is_on else "now", name=name)
+        )
+    key = "must_off" if branch.is_on else gate.verdict
+    return Gate(verdict=gate.verdict, line=say("branch_on", key, name=name, reason=gate.line))
 
 
 def _report(job: Job, around: BranchContext, branch: Branch, since: datetime | None) -> ReportIn:

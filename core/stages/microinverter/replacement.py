@@ -16,6 +16,7 @@ from core.stages.reading_index import Readings
 BEGIN, WAITED = SWAP_STEPS[0], "waited"
 # Before this step the new serial is on the map.
 AFTER_SERIAL = "leads_in"
+PLUGS_IN = ("leads_in", "drop_in")
 BRANCHES_KEPT = 128
 
 
@@ -47,7 +48,6 @@ def _steps(
     due_at = begun + timedelta(minutes=wait_min) if begun else None
     done_at = _in_order(found, begun, due_at)
     own_needs = {
-        BEGIN: say("swap", "is_on", branch=branch) if is_on else "",
         WAITED: say("swap", "until", wait=figure(wait_min, "min"))
         if due_at is not None and done_at[WAITED] is None
         else "",
@@ -59,8 +59,8 @@ def _steps(
     for step in SWAP_STEPS:
         before = next((one.title for one in steps if not one.done), None)
         blocked = say("swap", "before", step=before) if before is not None else ""
-        needs = own_needs.get(step, "")
-        needs = needs or blocked if step == BEGIN else blocked or needs
+        live = say("swap", "is_on", branch=branch) if is_on else ""
+        needs = live or blocked or own_needs.get(step, "")
         title, at = say("swap_steps", step), done_at[step]
         steps.append(
             SwapStep(

@@ -3,13 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import pairwise
 
-from core.assessment.microinverter import RoofGapBox, RoofModule, RoofPart, RoofPlane, RoofStage
+from core.assessment.microinverter import (
+    RoofGapBox,
+    RoofModule,
+    RoofPart,
+    RoofPlane,
+    RoofStage,
+    SwapStep,
+    UnitState,
+)
 from core.assessment.whole import Prompt
-from core.base.judgement import Judgement, Verdict, waiting
+from core.base.judgement import Judgement, waiting
 from core.base.messages import figure, say
 from core.base.stage_numbers import HANG
 from core.base.stage_numbers import STRING as STAGE
@@ -32,9 +40,11 @@ from core.rules.microinverter.unit_fit import (
 )
 from core.rules.prove.yes_no_steps import Step, step_seen, step_waits
 from core.stages.earth.microinverters import unit_methods
-from core.stages.microinverter.branches import BranchContext, branch_states
+from core.stages.microinverter.branches import BranchContext, branch_states, on_gate
+from core.stages.microinverter.replacement import PLUGS_IN
 from core.stages.microinverter.serial_map import SerialMap, gateway_state, map_state
 from core.stages.microinverter.units import unit_states
+from core.stages.permissions.grants import Permissions, gate_of
 from core.stages.reading_index import Readings, prompt
 
 ROOFS_KEPT = 32
@@ -69,24 +79,22 @@ class Inputs:
 
     job: Job
     readings: tuple[Reading, ...]
-    permit: Verdict
-    earthed: Verdict
+    on: frozenset[str]
 
 
 def roof_stage(
-    job: Job, readings: Readings, permit: Verdict, earthed: Verdict
+    job: Job, readings: Readings, on: frozenset[str]
 ) -> tuple[RoofStage | None, tuple[Prompt, ...]]:
     """Everything that is said of a roof of microinverters; None where there is a wall inverter.
 
-    permit, earthed: what Arrive says of the operator's permit, and Earth of its path.
+    on: the branches that are ON by the latest word on each.
     """
     if job.micro is None:
         return None, ()
     inputs = Inputs(
         job=job.only(*ROOF_PARTS),
         readings=readings.of_kinds(ROOF_KINDS),
-        permit=permit,
-        earthed=earthed,
+        on=on,
     )
     return _judged(inputs)
 
@@ -94,7 +102,7 @@ def roof_stage(
 @lru_cache(maxsize=ROOFS_KEPT)
 def _judged(of: Inputs) -> tuple[RoofStage, tuple[Prompt, ...]]:
     """One roof with what was read of it; a key pressed elsewhere in the job finds it ready."""
-    job, readings, permit, earthed = of.job, Readings(of.readings), of.permit, of.earthed
+    job, readings, on = of.job, Readings(of.readings), of.on
     plan = job.roof_plan
     roof, serials = roof_of(job), SerialMap(plan, readings)
     hung = tuple(
@@ -110,20 +118,9 @@ def _judged(of: Inputs) -> tuple[RoofStage, tuple[Prompt, ...]]:
         for branch in plan.branches
         if branch.units
     }
-    on = frozenset(
-        branch.name
-        for branch in plan.branches
-        if (latest := readings.latest("branch_on", branch.name)) is not None and latest.is_good
-    )
     units = unit_states(job, roof, serials, readings, on)
     mapped, gateway = map_state(serials), gateway_state(job, serials)
-    around = BranchContext(
-        permit=permit,
-        earthed=earthed,
-        gateway=gateway,
-        asks=trunk_prompts,
-        units={unit.name: unit for unit in units},
-    )
+    around = BranchContext(units={unit.name: unit for unit in units}, on=on)
     branches = branch_states(job, readings, roof, around)
     judgements = (*_on_one(job), *_whole(job, roof))
     stage = RoofStage(
@@ -142,6 +139,32 @@ def _judged(of: Inputs) -> tuple[RoofStage, tuple[Prompt, ...]]:
         judgements=judgements,
     )
     return stage, (*hung, *(one for asks in trunk_prompts.values() for one in asks))
+
+
+def opened(stage: RoofStage, grants: Permissions) -> RoofStage:
+    """The stage with its gates as the permissions have them: branches ON, leads plugged in."""
+    branches = tuple(
+        replace(one, on=on_gate(one, grants.gate("ac", f"branch/{one.name}")))
+        if one.units
+        else replace(one, on=on_gate(one, grants.gate("ac")))
+        for one in stage.branches
+    )
+    units = tuple(
+        replace(one, swap=_plugged(one, grants)) if one.swap else one for one in stage.units
+    )
+    return replace(stage, branches=branches, units=units)
+
+
+def _plugged(unit: UnitState, grants: Permissions) -> tuple[SwapStep, ...]:
+    """The steps of a swap that plug something in wait for that permission too."""
+    locks = grants.locks("plug", f"branch/{unit.branch}") if unit.branch else ()
+    shut = gate_of(locks)
+    return tuple(
+        replace(one, gate=shut)
+        if locks and one.step in PLUGS_IN and one.gate.verdict == "clear" and not one.done
+        else one
+        for one in unit.swap
+    )
 
 
 def _step_prompt(readings: Readings, stage: int, step: Step, subject: str) -> Prompt:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import lru_cache
 
-from core.assessment.common import Gate
+from core.assessment.common import SHUT, Gate
 from core.assessment.whole import CountStep, Prompt, StringAssessment, StringStage, WindowLimits
 from core.base.judgement import Judgement, Verdict, waiting, worst
 from core.base.messages import figure, say
@@ -17,6 +18,7 @@ from core.rules.dc.earth_fault import OHM_PER_KOHM, EarthFault
 from core.rules.dc.string_agreement import SOURCE as AGREE_SOURCE
 from core.rules.dc.string_agreement import string_agreement, strings_agree
 from core.rules.dc.string_roof import string_drawn, string_one_plane
+from core.stages.permissions.grants import Permissions
 from core.stages.reading_index import Readings
 from core.stages.string.expected import Now
 from core.stages.string.prompts import (
@@ -44,11 +46,10 @@ def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Promp
     )
     switch = switch_prompt(readings)
     carried, array = trackers(job), array_judgement(job)
-    hung = {name: (*one.judgements, array) for one in carried for name in one.strings}
     if sheet is None:
-        strings, asks, together = _wall(job, planner, readings, switch, hung)
+        strings, asks, together = _wall(job, planner, readings, switch)
     else:
-        strings, asks, together = _optimised(job, planner, sheet, readings, switch, hung)
+        strings, asks, together = _optimised(job, planner, sheet, readings, switch)
     mounting = job.plane(job.strings[0].plane).mounting
     whole = (array, *together)
     stage = StringStage(
@@ -67,13 +68,9 @@ def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Promp
 
 # The strings, what is asked of them, and what is said of all of them together.
 Judged = tuple[list[StringAssessment], list[Prompt], tuple[Judgement, ...]]
-# By string: what is said of the tracker and the inverter that it hangs on.
-Hung = dict[str, tuple[Judgement, ...]]
 
 
-def _wall(
-    job: Job, planner: StringPlanner, readings: Readings, switch: Prompt, hung: Hung
-) -> Judged:
+def _wall(job: Job, planner: StringPlanner, readings: Readings, switch: Prompt) -> Judged:
     others = tuple(
         OtherString(name=s.name, modules_in_series=s.modules_in_series) for s in job.strings
     )
@@ -97,9 +94,8 @@ def _wall(
                 planner,
                 readings,
                 plan,
-                hung[plan.name],
                 now,
-                (volts, polarity, connectors, switch),
+                volts,
                 to_earth,
                 off_pct.get(plan.name),
             )
@@ -113,7 +109,6 @@ def _optimised(
     sheet: Optimiser,
     readings: Readings,
     switch: Prompt,
-    hung: Hung,
 ) -> Judged:
     asks, strings = [switch], []
     steps = _optimised_steps(planner, sheet)
@@ -146,11 +141,7 @@ def _optimised(
                 off_pct=None,
                 earth=None,
                 earth_line="",
-                gate=_gate(
-                    plan,
-                    (*judgements, *hung[plan.name]),
-                    (safety, polarity, connectors, switch),
-                ),
+                gate=SHUT,
             )
         )
     return strings, asks, ()
@@ -166,9 +157,8 @@ def _string(
     planner: StringPlanner,
     readings: Readings,
     plan: StringPlan,
-    hung: tuple[Judgement, ...],
     now: Now,
-    before: tuple[Prompt, ...],
+    volts_read: Prompt,
     to_earth: tuple[Prompt, Prompt],
     off_pct: float | None,
 ) -> StringAssessment:
@@ -176,8 +166,6 @@ def _string(
     on_roof = _on_roof(job, plan)
     verdict, line = _with_roof(*planner.line(count, mounting), on_roof)
     judgements = (*planner.judged(count, mounting), *on_roof)
-    is_sought = any(pole.reading is not None for pole in to_earth)
-    gate_prompts = (*before, to_earth[1]) if is_sought else before
     earth = earth_fault(planner, readings, plan, to_earth[1].verdict)
     return StringAssessment(
         name=plan.name,
@@ -193,11 +181,11 @@ def _string(
         judgements=judgements,
         expected=now.expected,
         read_v=now.reading.number if now.reading else None,
-        read_verdict=before[0].verdict,
+        read_verdict=volts_read.verdict,
         off_pct=off_pct,
         earth=earth,
         earth_line=_earth_line(earth),
-        gate=_gate(plan, (*judgements, *hung), gate_prompts),
+        gate=SHUT,
     )
 
 
@@ -235,19 +223,21 @@ def _with_roof(verdict: Verdict, line: str, on_roof: tuple[Judgement, ...]) -> t
     return both, f"{line.rstrip('.')}. {roof}"
 
 
-def _gate(plan: StringPlan, planned: tuple[Judgement, ...], asks: tuple[Prompt, ...]) -> Gate:
-    """Nothing says "plug in" until plan and readings all allow it."""
-    conditions = [j for j in planned if j.verdict in ("stop", "waiting")]
-    conditions += [judgement for one in asks for judgement in one.judgements]
-    verdict: Verdict = worst(one.verdict for one in conditions)
+def opened(stage: StringStage, grants: Permissions) -> StringStage:
+    """The stage with its gates as the permissions have them."""
+    strings = tuple(replace(one, gate=_gate(one.name, grants)) for one in stage.strings)
+    return replace(stage, strings=strings)
+
+
+def _gate(name: str, grants: Permissions) -> Gate:
+    """Nothing says "plug in" until everything that is known allows it."""
+    scope = f"string/{name}"
+    gate = grants.gate("plug", scope)
+    verdict, reason = gate.verdict, gate.line
+    if verdict == "clear" and (watched := grants.watched(scope)) is not None:
+        verdict, reason = "watch", watched.reason
     said = {"clear": "ready", "watch": "look", "stop": "stop", "waiting": "waits"}[verdict]
-    decisive = next(one for one in conditions if one.verdict == verdict)
-    reason = decisive.reason if decisive.needs == () else _waits(decisive)
-    return Gate(verdict=verdict, line=say("plug_in", said, name=plan.name, reason=reason))
-
-
-def _waits(judgement: Judgement) -> str:
-    return f"{judgement.title.lower()}, {' and '.join(judgement.needs)}."
+    return Gate(verdict=verdict, line=say("plug_in", said, name=name, reason=reason))
 
 
 def _agreement(job: Job, planner: StringPlanner, shares: dict[str, float]) -> tuple[Judgement, ...]:

@@ -13,12 +13,13 @@ from core.assessment.wake import (
 from core.base.judgement import Judgement, holds, waiting
 from core.base.messages import say
 from core.equipment.lights import LightPattern
+from core.job.job import Job
 from core.job.readings import INVERTER
 from core.job.sequences import SWITCHES, Phase, Sequence, known_sequences
 from core.planning.wake.order import EMERGENCY, by_sheet, chosen, fitting, lights, steps
+from core.stages.reading_index import Readings
 from core.stages.wake.conditions import SwitchingContext
 from core.stages.wake.steps import phase_of
-from core.stages.wake.switches import position, positions
 
 WAKE_SOURCE = "sequence of this plant; the device's sheet wins"
 ALARMING = ("fault", "earth_fault")
@@ -28,12 +29,11 @@ def wake_stage(around: SwitchingContext) -> WakeStage:
     """The chosen sequence with its locks; what the lights mean; where each switch stands."""
     job, readings = around.job, around.readings
     sequence = chosen(job)
-    stands = positions(around)
     phases: tuple[Phase, ...] = ("on", "off", "replace")
-    made = tuple(phase_of(around, sequence, phase, stands) for phase in phases)
+    made = tuple(phase_of(around, sequence, phase) for phase in phases)
     seen = readings.latest("light", INVERTER)
     table = tuple(_meaning(one) for one in lights(job))
-    light = next((one for one in table if seen and one.shows == seen.text), None)
+    light = _light(job, readings)
     moved = dict.fromkeys(
         move.switch
         for phase in phases
@@ -52,10 +52,10 @@ def wake_stage(around: SwitchingContext) -> WakeStage:
         ),
         why=_why(around, sequence),
         phases=made,
-        emergency=phase_of(around, known_sequences()[EMERGENCY], "off", stands),
+        emergency=phase_of(around, known_sequences()[EMERGENCY], "off"),
         switches=tuple(
             SwitchStanding(
-                switch=one, title=say("switch_names", one), position=position(stands, one)
+                switch=one, title=say("switch_names", one), position=around.grants.said.of(one)
             )
             for one in SWITCHES
             if one in moved
@@ -64,7 +64,7 @@ def wake_stage(around: SwitchingContext) -> WakeStage:
         light=light,
         light_at=seen.taken_at if seen else None,
         overrides=job.step_overrides,
-        judgements=_judgements(around, made[0], light),
+        judgements=_judgements(around, made[0]),
     )
 
 
@@ -84,9 +84,7 @@ def _meaning(one: LightPattern) -> LightMeaning:
     )
 
 
-def _judgements(
-    around: SwitchingContext, switched_on: WakePhase, light: LightMeaning | None
-) -> tuple[Judgement, ...]:
+def _judgements(around: SwitchingContext, switched_on: WakePhase) -> tuple[Judgement, ...]:
     found = []
     if switched_on.verdict == "waiting":
         left = next((one for one in switched_on.steps if one.standing != "done"), None)
@@ -112,18 +110,30 @@ def _judgements(
                 reason=latest.reason.removesuffix("."),
             )
         )
-    if light is not None and light.state in ALARMING:
-        found.append(
-            holds(
-                "light_alarm",
-                False,
-                "device's own table",
-                shows=light.shows,
-                means=light.means,
-                do=light.do,
-            )
-        )
-    return tuple(found)
+    return (*found, *light_alarm(around.job, around.readings))
+
+
+def light_alarm(job: Job, readings: Readings) -> tuple[Judgement, ...]:
+    """What the device's last light says is wrong; nothing while it says nothing of the kind."""
+    light = _light(job, readings)
+    if light is None or light.state not in ALARMING:
+        return ()
+    judged = holds(
+        "light_alarm",
+        False,
+        "device's own table",
+        shows=light.shows,
+        means=light.means,
+        do=light.do,
+    )
+    return (judged,)
+
+
+def _light(job: Job, readings: Readings) -> LightMeaning | None:
+    """The light that was last seen, as the device's table has it."""
+    seen = readings.latest("light", INVERTER)
+    found = (one for one in lights(job) if seen and one.shows == seen.text)
+    return next(map(_meaning, found), None)
 
 
 def gate_of(stage: WakeStage, key: str) -> WakeStep | None:

@@ -7,11 +7,14 @@ from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 
 from core.assessment.common import Gate
+from core.assessment.permissions import Lock, PermissionId
 from core.assessment.wake import StepStanding, WakePhase, WakeStep
 from core.base.judgement import Verdict
 from core.base.messages import figure, say
+from core.base.stage_numbers import WAKE
 from core.job.readings import Reading
 from core.job.sequences import (
+    Condition,
     Phase,
     Position,
     Sequence,
@@ -22,17 +25,23 @@ from core.job.sequences import (
     wake_key,
 )
 from core.planning.wake.order import EMERGENCY, lights, steps, wait_s
+from core.stages.permissions.dead import switch_title
+from core.stages.permissions.grants import gate_of, lock_line, without_lifted
 from core.stages.wake.conditions import SwitchingContext, unmet
-from core.stages.wake.switches import Said, position
 
 BEFORE_ALL = datetime.min.replace(tzinfo=UTC)
 S_PER_MIN = 60.0
 ON: Phase = "on"
 
 
-def phase_of(
-    around: SwitchingContext, sequence: Sequence, phase: Phase, positions: dict[SwitchId, Said]
-) -> WakePhase:
+# What is plugged rather than switched; the last step, after which nobody looks on.
+PLUGGED: tuple[SwitchId, ...] = ("plugs", "leads", "drop", "battery_plug")
+DC_SWITCHES: tuple[SwitchId, ...] = ("roof", "dc")
+LEFT_TO_RUN, PROVED_DEAD = "normal", "dead"
+
+
+def phase_of(around: SwitchingContext, sequence: Sequence, phase: Phase) -> WakePhase:
+    """A phase as far as it came, each step with every lock that keeps it."""
     planned = steps(around.job, sequence, phase)
     begun = _begun(around, sequence, phase, planned)
     made: list[WakeStep] = []
@@ -40,7 +49,7 @@ def phase_of(
     open_step = ""
     for number, step in enumerate(planned, start=1):
         one = _step(
-            around, wake_key(sequence.id, phase, step.id), step, number, positions,
+            around, wake_key(sequence.id, phase, step.id), step, number,
             _Round(phase=phase, begun=begun, earlier=earlier, open_step=open_step),
         )  # fmt: skip
         made.append(one)
@@ -50,6 +59,8 @@ def phase_of(
             open_step = step.title
     done = sum(one.standing == "done" for one in made)
     verdict, line = _standing(made, done)
+    if verdict == "clear" and phase == ON:
+        verdict, line = _still_allowed(around, made[-1])
     return WakePhase(
         sequence=sequence.id,
         phase=phase,
@@ -59,6 +70,32 @@ def phase_of(
         verdict=verdict,
         line=line,
     )
+
+
+def _still_allowed(around: SwitchingContext, last: WakeStep) -> tuple[Verdict, str]:
+    """Whether what was left running may still run: what came to light since is no smaller."""
+    locks = without_lifted(around.grants.locks("run"), last.overrides)
+    if not locks:
+        return "clear", say("wake", "all_done")
+    gate = gate_of(locks)
+    return gate.verdict, say("wake", "must_off", reason=gate.line)
+
+
+def permission_of(around: SwitchingContext, phase: Phase, step: Step) -> PermissionId | None:
+    """What a step asks for; nothing where it only puts something OFF, or looks."""
+    to = step.move.to if step.move else None
+    if step.id == PROVED_DEAD:
+        return "open"
+    if to == "OFF" or (phase != ON and to is None):
+        return None
+    if step.id == LEFT_TO_RUN:
+        return "run"
+    switch = step.move.switch if step.move else None
+    if switch in PLUGGED:
+        return "plug"
+    if not around.grants.feeds_with(switch):
+        return "awake"
+    return "dc" if switch in DC_SWITCHES else "ac"
 
 
 def _begun(
@@ -99,25 +136,26 @@ class _Round:
     open_step: str
 
 
-def _step(
-    around: SwitchingContext,
-    key: str,
-    step: Step,
-    number: int,
-    positions: dict[SwitchId, Said],
-    now: _Round,
-) -> WakeStep:
-    override = _override(around, key, now)
+def _step(around: SwitchingContext, key: str, step: Step, number: int, now: _Round) -> WakeStep:
+    lifted = _overrides(around, key, now)
     due_s = wait_s(around.job, step)
     due_at, late_at = _due(step, now, due_s)
+    waits = without_lifted((_wait_lock(),) if due_at else (), lifted)
     in_turn = _puts_off(step) or not now.open_step
     answer = _read_in(around, key, now) if in_turn else None
-    is_over = due_at is None or override is not None or (answer and answer.taken_at >= due_at)
+    is_over = not waits or due_at is None or (answer and answer.taken_at >= due_at)
     done = answer if answer is not None and answer.is_good and is_over else None
     failed = answer is not None and not answer.is_good
-    state = _wrong_state(positions, step)
-    needs = "" if override else _needs(replace(around, at=now.earlier), step)
-    gate = _gate(step, now, done is not None, state, needs, None if override else due_at)
+    state = _wrong_state(around, step)
+    asks = permission_of(around, now.phase, step)
+    held = () if _puts_off(step) else (
+        *(around.grants.locks(asks) if asks else ()),
+        *_conditions(around, step),
+        *_unsaid(around, step),
+    )  # fmt: skip
+    held = without_lifted(held, lifted)
+    locks = () if done is not None else (*state, *held, *(() if _puts_off(step) else waits))
+    gate = _gate(step, now, locks, seen=done is not None)
     return WakeStep(
         id=step.id,
         key=f"wake_step/{key}",
@@ -133,12 +171,14 @@ def _step(
         at=done.taken_at if done else None,
         by=done.by if done else "",
         gate=gate,
-        hard=bool(state),
-        only_waits=gate.verdict == "waiting" and not needs and not now.open_step,
+        permission=asks,
+        locks=locks,
+        hard=any(one.hard for one in locks),
+        only_waits=bool(waits) and not held and not state and not now.open_step,
         due_at=due_at,
         late_at=late_at,
         wait_text=_wait_text(due_s) if due_s else "",
-        override=override,
+        overrides=lifted,
     )
 
 
@@ -180,12 +220,11 @@ def _wait_text(seconds: float) -> str:
     return figure(seconds, "s")
 
 
-def _override(around: SwitchingContext, key: str, now: _Round) -> StepOverride | None:
-    """The override of this round's lock: it came after the step ahead of it was done, or, for the
-    first step, after that was answered before."""
-    found = [one for one in around.job.step_overrides if one.key == key]
+def _overrides(around: SwitchingContext, key: str, now: _Round) -> tuple[StepOverride, ...]:
+    """The overrides of this round's locks: they came after the step ahead was done, or, for the
+    first step, after that was answered before. Each lifts one lock."""
     since = now.earlier or _answered_before(around, key)
-    return found[-1] if found and found[-1].at >= since else None
+    return tuple(one for one in around.job.step_overrides if one.key == key and one.at >= since)
 
 
 def _answered_before(around: SwitchingContext, key: str) -> datetime:
@@ -197,41 +236,78 @@ def _answered_before(around: SwitchingContext, key: str) -> datetime:
     return at[-1] if at else BEFORE_ALL
 
 
-def _wrong_state(positions: dict[SwitchId, Said], step: Step) -> str:
-    """The first switch that does not stand where the step needs it; nobody said: it does not."""
+def _wrong_state(around: SwitchingContext, step: Step) -> tuple[Lock, ...]:
+    """Every switch that does not stand where the step needs it; nobody said: it does not."""
+    found = []
     for move in step.state:
-        stands = position(positions, move.switch)
+        stands = around.grants.said.of(move.switch)
         if stands != move.to:
+            title = switch_title(move.switch)
             said = "unsaid" if stands is None else "stands"
-            return say(
-                "wake",
-                said,
-                switch=say("switch_names", move.switch),
-                to=move.to,
-                now=stands or "",
+            line = say("wake", said, switch=title, to=move.to, now=stands or "")
+            found.append(
+                _own_lock(move.switch, "stop", title, line, f"switch_stands/{move.switch}")
             )
-    return ""
+    return tuple(replace(one, hard=True) for one in found)
 
 
-def _needs(around: SwitchingContext, step: Step) -> str:
-    return next((why for one in step.needs if (why := unmet(around, one))), "")
+def _conditions(around: SwitchingContext, step: Step) -> tuple[Lock, ...]:
+    """What this sequence asks for at this step beside the permission."""
+    return tuple(
+        _own_lock(condition, "waiting", step.title, why, "")
+        for condition in step.needs
+        if (why := unmet(around, condition))
+    )
 
 
-def _gate(
-    step: Step, now: _Round, seen: bool, state: str, needs: str, due_at: datetime | None
-) -> Gate:
+def _unsaid(around: SwitchingContext, step: Step) -> tuple[Lock, ...]:
+    """Switches of which nobody said where they stand, where it hangs on them whether it feeds."""
+    if step.move is None or step.move.to == "OFF" or step.move.switch in PLUGGED:
+        return ()
+    return tuple(
+        _own_lock(
+            switch, "waiting", switch_title(switch),
+            say("wake", "say_where", switch=switch_title(switch)), f"switch_stands/{switch}",
+        )
+        for switch in around.grants.undecided(step.move.switch)
+    )  # fmt: skip
+
+
+def _wait_lock() -> Lock:
+    return _own_lock("wait", "waiting", say("wake", "wait"), say("wake", "until"), "")
+
+
+def _own_lock(
+    name: Condition | SwitchId | str, verdict: Verdict, where: str, reason: str, key: str
+) -> Lock:
+    """A lock that the sequence itself puts on a step."""
+    return Lock(
+        id=f"{WAKE} {name}",
+        stage=WAKE,
+        where=where,
+        key=key,
+        rule_id=name,
+        verdict=verdict,
+        reason=reason,
+        lift=say("lifts", verdict, title=where),
+        hard=False,
+    )
+
+
+def _gate(step: Step, now: _Round, locks: tuple[Lock, ...], *, seen: bool) -> Gate:
     if seen:
         return Gate(verdict="clear", line=say("wake", "done"))
-    if state:
-        return Gate(verdict="stop", line=state)
-    if step.move is not None and step.move.to == "OFF":
+    stops = [one for one in locks if one.verdict == "stop"]
+    if stops:
+        line = stops[0].reason if stops[0].stage == WAKE else lock_line(stops[0])
+        return Gate(verdict="stop", line=line)
+    if _puts_off(step):
         return Gate(verdict="clear", line=say("wake", "now"))
     if now.open_step:
         return Gate(verdict="waiting", line=say("wake", "before", step=now.open_step))
-    if needs:
-        return Gate(verdict="waiting", line=needs)
-    if due_at is not None:
-        return Gate(verdict="waiting", line=say("wake", "until"))
+    if locks:
+        line = locks[0].reason if locks[0].stage == WAKE else lock_line(locks[0])
+        return Gate(verdict="waiting", line=line)
     return Gate(verdict="clear", line=say("wake", "now"))
 
 
