@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import os
 import sys
+from datetime import datetime
 from pathlib import Path
 
 from core import registry
@@ -20,7 +21,8 @@ EXIT_OK = 0
 EXIT_REFUSED = 2
 
 USAGE = """usage:
-  noon assess FILE.json        print the assessment of a job file as JSON
+  noon assess FILE.json [--at MOMENT]  print the assessment of a job file as JSON, at a moment;
+                               without one, when it was last read
   noon edit JOB.json EDIT.json  make an edit (- for input), with sheets that ship; print the job
   noon rules                   list every public rule with its data sheet
   noon rule NAME FILE.json     run one rule on a JSON object of its parameters (- for input)
@@ -33,6 +35,8 @@ def main(arguments: list[str]) -> int:
         match arguments:
             case ["assess", file]:
                 _print(write(assess(read_job(_bytes(file)))))
+            case ["assess", file, "--at", moment]:
+                _print(write(assess(read_job(_bytes(file)), at=_moment(moment))))
             case ["edit", file, edit]:
                 made = read_edit(parse_json(_bytes(edit)))
                 sys.stdout.write(write_job(made.apply(read_job(_bytes(file)), SHIPPED)))
@@ -50,6 +54,18 @@ def main(arguments: list[str]) -> int:
             sys.stderr.write(f"{line} Given: {found.value}. Allowed: {found.allowed}.\n")
         return EXIT_REFUSED
     return EXIT_OK
+
+
+def _moment(text: str) -> datetime:
+    """A moment with its offset. Raises Refused."""
+    try:
+        found = datetime.fromisoformat(text)
+    except ValueError:
+        found = None
+    if found is None or found.tzinfo is None:
+        allowed = "a moment with its offset, as 2026-05-14T11:20+02:00"
+        raise Refused([problem("--at", text, allowed)])
+    return found
 
 
 def _bytes(file: str) -> bytes:

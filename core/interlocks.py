@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from datetime import datetime
+
 from core.assess import assess
 from core.assessment.common import Gate
 from core.assessment.microinverter import RoofStage, SwapStep
+from core.assessment.permissions import Lock
 from core.assessment.wake import WakeStep
 from core.base.errors import Refused, problem
 from core.base.messages import say
@@ -13,7 +17,7 @@ from core.job.microinverter import SWAP_STEPS
 from core.job.readings import Reading
 from core.stages.microinverter.replacement import WAITED
 from core.stages.reading_index import prompt_key
-from core.stages.wake.stage import gate_of
+from core.stages.wake.stage import step_of
 
 
 def refuse_if_locked(job: Job, reading: Reading) -> None:
@@ -31,7 +35,7 @@ def refuse_if_locked(job: Job, reading: Reading) -> None:
         return
     if not reading.is_good or reading.kind not in ("unit_covered", "branch_on", "swap_step"):
         return
-    stage = assess(job).roof
+    stage = assess(job, at=reading.taken_at).roof
     gate = _gate(stage, reading) if stage else None
     if gate is not None and gate.verdict in ("stop", "waiting"):
         allowed = say("interlock", "allowed")
@@ -45,7 +49,8 @@ def _refuse_step(job: Job, reading: Reading) -> None:
     """
     if not reading.is_good:
         return
-    step = gate_of(assess(job).wake, prompt_key(reading.kind, reading.subject))
+    woken = assess(job, at=reading.taken_at).wake
+    step = step_of(woken, prompt_key(reading.kind, reading.subject))
     if step is None:
         allowed = say("interlock", "sequence")
         raise Refused([problem("$.entered", reading.subject, allowed)])
@@ -55,18 +60,30 @@ def _refuse_step(job: Job, reading: Reading) -> None:
     raise Refused([problem("$.entered", step.title, say("wake", "allowed"), step.gate.line)])
 
 
-def liftable(job: Job, key: str) -> WakeStep:
-    """The step whose lock may be lifted by a licensed person. Raises Refused where none is on, or
-    where no override lifts it: a switch that stands wrongly, a step before it that is not done.
+@dataclass(frozen=True, kw_only=True)
+class Liftable:
+    """A step, and the one lock of it that a licensed person may lift."""
+
+    step: WakeStep
+    lock: Lock
+
+
+def liftable(job: Job, key: str, *, lock: str = "", at: datetime | None = None) -> Liftable:
+    """The lock of a step that a licensed person may lift: that of that id, else the first.
+
+    Raises Refused where none is on, or where no override lifts it: a hard lock, a step before it
+    that is not done.
     """
-    step = gate_of(assess(job).wake, key)
+    step = step_of(assess(job, at=at).wake, key)
     if step is None:
         raise Refused([problem("$.key", key, say("interlock", "sequence"))])
     first_undone = step.standing in ("now", "locked")
-    if step.hard or not first_undone or step.gate.verdict == "clear":
-        said = say("interlock", "hard" if step.hard else "unlocked", reason=step.gate.line)
+    found = next((one for one in step.locks if lock in ("", one.id)), None)
+    if found is None or step.hard or not first_undone:
+        hard = next((one.reason for one in step.locks if one.hard), step.gate.line)
+        said = say("interlock", "hard" if step.hard else "unlocked", reason=hard)
         raise Refused([problem("$.key", step.title, say("wake", "hard"), said)])
-    return step
+    return Liftable(step=step, lock=found)
 
 
 def _gate(stage: RoofStage, reading: Reading) -> Gate | None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import UTC, datetime
 from uuid import UUID
 
 from core.assess import assess
@@ -36,7 +37,9 @@ def job_view(stored: Stored) -> JobView:
         earthing=job.earthing,
         testing=job.testing,
     )
-    return JobView(revision=stored.revision, plan=plan, assessment=assess(job))
+    return JobView(
+        revision=stored.revision, plan=plan, assessment=assess(job, at=datetime.now(UTC))
+    )
 
 
 def _units(job: Job) -> str:
@@ -45,7 +48,7 @@ def _units(job: Job) -> str:
 
 def job_line(job: Job) -> JobLine:
     """One line of the home."""
-    assessment = assess(job)
+    assessment = assess(job, at=datetime.now(UTC))
     standing = assessment.stages[assessment.stands_at - 1]
     return JobLine(
         id=job.id,

@@ -11,6 +11,7 @@ from django.db import transaction
 from core.base.errors import Refused, problem
 from core.interlocks import liftable
 from core.job.sequences import StepOverride
+from core.stages.permissions.grants import lock_line
 from server.jobs.stored import load
 from server.people.actions import audit, shown_name
 from server.people.policy import licence_of, may_override
@@ -19,9 +20,10 @@ from server.switching.models import OverrideRow
 MOST_LIFTED_CHARS = 500
 
 
-def lift(person: User, job_id: UUID, key: str, reason: str) -> None:
-    """Lift the lock of the step that is next. Raises Refused; then nothing is kept.
+def lift(person: User, job_id: UUID, key: str, reason: str, lock: str) -> None:
+    """Lift one lock of the step that is next: that of that id, else the first.
 
+    Raises Refused; then nothing is kept.
     Only a person with a licence may; what no override lifts stays locked.
     """
     if not may_override(person):
@@ -32,15 +34,17 @@ def lift(person: User, job_id: UUID, key: str, reason: str) -> None:
         raise Refused([problem("$.by", shown_name(person), "a licensed person", said)])
     with transaction.atomic():
         job = load(job_id).job
-        step = liftable(job, key)
+        now = datetime.now(UTC)
+        found = liftable(job, key, lock=lock, at=now)
         lifted = StepOverride(
             id=str(uuid4()),
-            at=datetime.now(UTC),
+            at=now,
             by=shown_name(person)[:60],
             licence=licence_of(person),
             key=key.partition("/")[2],
             reason=reason.strip(),
-            lifted=f"{step.title}: {step.gate.line}"[:MOST_LIFTED_CHARS],
+            lifted=f"{found.step.title}: {lock_line(found.lock)}"[:MOST_LIFTED_CHARS],
+            lock=found.lock.id,
         )
         OverrideRow.keep(job_id, lifted)
         audit(person, job_id, "lock lifted", f"{lifted.key}: {lifted.reason}")

@@ -30,6 +30,7 @@ class LiftIn(Schema):
     model_config = ConfigDict(extra="forbid")
     key: Entered
     reason: Annotated[str, Field(max_length=300)]
+    lock: Annotated[str, Field(max_length=300)] = ""
 
 
 class ActIn(Schema):
@@ -59,7 +60,7 @@ class RehearseIn(Schema):
     "/{uuid:job_id}/overrides", response={200: JobView, **ERRORS}, operation_id="lift_lock"
 )
 def lift_lock(request: HttpRequest, job_id: UUID, body: LiftIn) -> JobView:
-    actions.lift(person_of(request), job_id, body.key, body.reason)
+    actions.lift(person_of(request), job_id, body.key, body.reason, body.lock)
     return job_answer(job_id)
 
 

@@ -136,7 +136,7 @@ def _light(job: Job, readings: Readings) -> LightMeaning | None:
     return next(map(_meaning, found), None)
 
 
-def gate_of(stage: WakeStage, key: str) -> WakeStep | None:
+def step_of(stage: WakeStage, key: str) -> WakeStep | None:
     """The step that is read by a key; None where the present sequence has none such."""
     every = (*stage.phases, stage.emergency)
     return next((one for phase in every for one in phase.steps if one.key == key), None)
