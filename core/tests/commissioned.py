@@ -8,15 +8,34 @@ from datetime import date, datetime, timedelta
 from core.assess import assess
 from core.assessment.wake import WakeStep
 from core.assessment.whole import Prompt
-from core.base.stage_numbers import PROVE
+from core.base.stage_numbers import FEED, HANG, PROVE, STRING
+from core.edits.feed.devices import with_device, with_supply
+from core.edits.feed.runs import with_run
+from core.equipment import catalogue
+from core.equipment.cables_switches_fixings import Breaker, Isolator
 from core.figures.grid_profiles import point_kinds, profile
+from core.job.arrival import Arrival, CrewMember, Permit
 from core.job.job import Job
+from core.job.microinverter import GatewayRead, GatewayUnit
 from core.job.readings import LOSS_MOMENTS, Outcome, SettingsWritten, SettingValue
 from core.job.sequences import PHASES
+from core.job.subjects import dead_steps
 from core.job.testers import Instrument, Testing
 from core.rehearsal.play import Act
 from core.rehearsal.rehearse import Rehearsal, rehearse
-from core.tests.samples import NOON, TESTER, measured_job, settled, wired, with_feed, with_reading
+from core.stages.arrive.stage import planned_figures
+from core.tests.samples import (
+    DISCHARGE_MIN,
+    NOON,
+    TESTER,
+    measured_job,
+    settled,
+    whole_earth,
+    wired,
+    wired_roof,
+    with_feed,
+    with_reading,
+)
 
 IN_DATE = Instrument(
     name=TESTER, serial="T-1", calibrated_on=date(2026, 1, 10), due_on=date(2027, 1, 10)
@@ -92,12 +111,27 @@ def settings_made(job: Job) -> Job:
     return written(job)
 
 
-def tried(job: Job, *, stopped_s: float = 1.0, returned_s: float = 62.0) -> Job:
+def has_trials(job: Job) -> bool:
+    """Whether the trials that are made while it feeds were made."""
+    return any(one.kind == "mean_voltage" for one in job.readings)
+
+
+def made_dead(job: Job, minute: float) -> Job:
+    """The job with everything made dead from a minute on, each step in its order and time."""
+    for step in dead_steps(on_wall=job.inverter is not None):
+        minute += DISCHARGE_MIN if step == "waited" else 1.0
+        job = with_reading(job, "dead_step", step, 1, minute=minute)
+    return job
+
+
+def tried(
+    job: Job, *, stopped_s: float = 1.0, returned_s: float = 62.0, minute: float = 200.0
+) -> Job:
     """The job with its loss-of-supply test and its mean of the supply made."""
     seconds = (0.0, stopped_s, 10.0, 10.0 + returned_s)
     for moment, at_s in zip(LOSS_MOMENTS, seconds, strict=True):
-        job = with_reading(job, "loss_moment", moment, 1, minute=200 + at_s / 60)
-    return with_reading(job, "mean_voltage", "site", 235.0)
+        job = with_reading(job, "loss_moment", moment, 1, minute=minute + at_s / 60)
+    return with_reading(job, "mean_voltage", "site", 235.0, minute=minute + 12)
 
 
 def minutes_after_noon(at: datetime) -> float:
@@ -120,6 +154,13 @@ def woken(job: Job, phase: int = 0, begin_min: float = BEGIN_MIN) -> Job:
     minute = begin_min
     for _ in assess(job).wake.phases[phase].steps:
         step = step_now(job, phase)
+        if step is not None and step.id == "normal" and not has_trials(job):
+            # Its trials are made while it feeds, before it is left to itself.
+            job, minute = tried(job, minute=minute + 1), minute + 20
+            step = step_now(job, phase)
+        if step is not None and step.id == "dead":
+            job, minute = made_dead(job, minute + 1), minute + 20
+            step = step_now(job, phase)
         if step is None or (step.standing == "locked" and step.due_at is None):
             break
         minute += 0.1
@@ -144,3 +185,78 @@ def followed(job: Job, phase: int, **more: object) -> Rehearsal:
             acts = (*acts, Act(at_s=at_s, seen=left.id))
         at_s += 10 if left.switch else 31
     return played
+
+
+def answered(job: Job, *stages: int) -> Job:
+    """The job with every thing that these stages ask for read as a sound plant reads."""
+    minute = 0.0
+    for ask in assess(job).asks:
+        if ask.stage not in stages or ask.optional or ask.is_text:
+            continue
+        minute += DISCHARGE_MIN if ask.subject == "waited" else 1.0
+        job = with_reading(job, ask.kind, ask.subject, sound_value(ask), minute=minute)
+    return job
+
+
+def sound_roof() -> Job:
+    """A roof of microinverters that lacks nothing but being switched on: wired, mapped, proved,
+    its gateway looked at and given the profile."""
+    job = mapped(with_board(wired_roof()))
+    crew = (CrewMember(name="A", licence="L 1"), CrewMember(name="B"))
+    permit = Permit(operator="O", reference="R", granted_on=NOON.date())
+    job = replace(whole_earth(job), arrival=Arrival(permit=permit, crew=crew))
+    model = with_reading(job, "nameplate_model", "inverter", 0, text=job.source.model)
+    plate = planned_figures(model)
+    for ask in assess(model).asks:
+        if ask.kind in plate:
+            model = with_reading(model, ask.kind, ask.subject, plate[ask.kind])
+    job = answered(model, HANG, STRING, FEED)
+    job = proved(replace(job, testing=Testing(instruments=(IN_DATE,))))
+    return settings_made(looked(job, *listed(job)))
+
+
+def with_board(job: Job) -> Job:
+    """The roof with its board and branch board known: busbar, supply, breaker, terminals."""
+    breaker = catalogue.pick(catalogue.sheets("breakers"), "stobmoor-b25", Breaker, "$")
+    isolator = catalogue.pick(catalogue.sheets("isolators"), "stobmoor-ac-40", Isolator, "$")
+    wide = replace(
+        isolator, rated_a=63.0, poles=2, most_mm2=25.0, gland_least_mm=10.0, gland_most_mm=25.0
+    )
+    guarded = replace(breaker, rated_a=63.0, residual_type="A", residual_ma=30.0)
+    board = replace(
+        job.feed.device("Board"), breaker=guarded, busbar_a=160.0, supply_a=63.0, surge="2"
+    )
+    boxes = replace(job.feed.device("Branch board"), isolator=wide, busbar_a=160.0, supply_a=63.0)
+    job = with_device(with_device(job, "Board", board), "Branch board", boxes)
+    (feeds,) = [one for one in job.feed.runs if one.name == "Roof feed"]
+    job = with_run(job, feeds.name, replace(feeds, outside_mm=13.5))
+    return with_supply(job, job.source.service, "TN")
+
+
+def serial_of(number: int) -> str:
+    """The serial of the unit of a number."""
+    return f"TN{10_000_000 + number}"
+
+
+def mapped(job: Job) -> Job:
+    """The roof with every serial on its map."""
+    for number, one in enumerate(job.roof_plan.units):
+        job = with_reading(job, "unit_serial", one.name, 0, text=serial_of(number))
+    return job
+
+
+def looked(job: Job, *units: GatewayUnit, minutes: float = 0.0) -> Job:
+    """The roof with a look at its gateway, which listed these units."""
+    look = GatewayRead(
+        id=f"look-{len(job.gateway_reads):04d}", at=NOON + timedelta(minutes=minutes), by="Tester",
+        host="h", port=502, outcome="read", detail="", units=units,
+    )  # fmt: skip
+    return replace(job, gateway_reads=(*job.gateway_reads, look))
+
+
+def listed(job: Job, *late: str) -> list[GatewayUnit]:
+    """What the gateway lists: every unit of the map, some of them not reporting yet."""
+    return [
+        GatewayUnit(serial=serial_of(number), reporting=one.name not in late)
+        for number, one in enumerate(job.roof_plan.units)
+    ]

@@ -295,10 +295,16 @@ def with_feed(job: Job, **changes: Any) -> Job:
     return replace(job, feed=FeedPlan(**(whole | changes)))
 
 
+DISCHARGE_MIN = 6.0
+
+
 def wired(job: Job) -> Job:
     """The job with everything that Feed asks for done: made dead, torqued, pulled, measured."""
     values = {"supply_voltage": 232.0, "loop_impedance": 0.4}
-    for minute, ask in enumerate(one for one in assess(job).asks if one.stage == FEED_STAGE):
+    minute = 0.0
+    for ask in (one for one in assess(job).asks if one.stage == FEED_STAGE):
+        # The capacitors have their time before anything is measured.
+        minute += DISCHARGE_MIN if ask.subject == "waited" else 1.0
         middle = ((ask.expected_low or 0.0) + (ask.expected_high or 0.0)) / 2
         usual = middle if ask.kind == "torque" else 1.0
         value = values.get(ask.kind, usual)

@@ -158,9 +158,7 @@ class Standing(TestCase):
         self.assertEqual(assess(job).stands_at, 7)
         job = proved(job)
         self.assertEqual(assess(job).stands_at, 8)
-        job = woken(settings_made(job))
-        self.assertEqual(assess(job).stands_at, 9)
-        assessment = assess(tried(job))
+        assessment = assess(woken(settings_made(job)))
         self.assertEqual(assessment.stands_at, 10)
         self.assertNotIn("stop", {point.judgement.verdict for point in assessment.open_points})
 

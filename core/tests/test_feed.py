@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from dataclasses import replace
+from datetime import timedelta
 from typing import Any
 from unittest import TestCase
 
@@ -50,7 +51,16 @@ from core.sheets.single_line import path_sheet
 from core.stages.feed.context import feed_of
 from core.stages.feed.voltage_profile import ladder
 from core.stages.reading_index import Readings
-from core.tests.samples import sample_job, settled, whole_job, wired, with_feed, with_reading
+from core.tests.commissioned import made_dead
+from core.tests.samples import (
+    NOON,
+    sample_job,
+    settled,
+    whole_job,
+    wired,
+    with_feed,
+    with_reading,
+)
 
 FED = with_feed(settled(sample_job()))
 
@@ -450,13 +460,29 @@ class SwitchingContext(TestCase):
     def test_a_compartment_opens_only_when_proved_dead_in_order(self) -> None:
         job = FED
         self.assertEqual(feed(job).dead.verdict, "waiting")
+        hasty = job
         for minute, step in enumerate(DEAD_STEPS):
-            job = with_reading(job, "dead_step", step, 1, minute=minute)
+            hasty = with_reading(hasty, "dead_step", step, 1, minute=minute)
+        self.assertIn("capacitors", feed(hasty).dead.line)
+        job = made_dead(job, 0)
         self.assertEqual(feed(job).dead.verdict, "clear")
-        again = with_reading(job, "dead_step", "locked", 1, minute=50)
-        self.assertEqual(feed(again).dead.verdict, "stop")
-        on = with_reading(job, "dead_step", "ac_off", -1, minute=60)
-        self.assertEqual(feed(on).dead.verdict, "stop")
+        for said, worse in (
+            ("in order", with_reading(job, "dead_step", "locked", 1, minute=50)),
+            ("not done", with_reading(job, "dead_step", "ac_off", -1, minute=60)),
+            ("put ON since", with_reading(job, "switch_stands", "dc", 1, minute=60)),
+            ("put ON since", with_reading(job, "dc_switch", "inverter", -1, minute=60)),
+            ("put ON since", with_reading(job, "loss_moment", "closed", 1, minute=60)),
+        ):
+            with self.subTest(said=said):
+                self.assertEqual(feed(worse).dead.verdict, "stop")
+                self.assertIn(said, feed(worse).dead.line)
+        a_night = assess(job, at=NOON + timedelta(hours=20)).feed.dead
+        self.assertEqual(a_night.verdict, "waiting")
+        battery = BatteryPlan(units=1, most_units=2, discharge_a=20.0, breaker_a=32.0)
+        backed = with_backup(job, BackupPlan(limit_a=40.0, battery=battery))
+        self.assertIn("battery", feed(backed).dead.line)
+        off = with_reading(backed, "switch_stands", "battery", -1, minute=30)
+        self.assertEqual(feed(off).dead.verdict, "clear")
 
 
 class Missing(TestCase):

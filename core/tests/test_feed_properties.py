@@ -25,6 +25,7 @@ from core.figures.rule_packs import known_packs, pack
 from core.files.job import read_job, write_job
 from core.job.feed import AcRun, Containment, FeedDevice, HomeRun
 from core.job.job import Job
+from core.job.subjects import DEAD_STEPS
 from core.tests.samples import sample_job, settled, wired, with_feed, with_reading
 
 FED = wired(with_feed(settled(sample_job())))
@@ -111,10 +112,10 @@ class Edits(TestCase):
     @settings(max_examples=40, deadline=None)
     @given(minutes=st.permutations(range(7)))
     def test_made_dead_only_in_its_order(self, minutes: list[int]) -> None:
-        job = with_feed(sample_job())
-        steps = ("dc_off", "ac_off", "locked", "tester_before", "dead", "tester_after", "waited")
-        for step, minute in zip(steps, minutes, strict=True):
-            job = with_reading(job, "dead_step", step, 1, minute=minute)
+        job = with_feed(settled(sample_job()))
+        for step, minute in zip(DEAD_STEPS, minutes, strict=True):
+            # Ten minutes from step to step: the capacitors have their time.
+            job = with_reading(job, "dead_step", step, 1, minute=10 * minute)
         wanted = "clear" if list(minutes) == sorted(minutes) else "stop"
         self.assertEqual(assess(job).feed.dead.verdict, wanted)
 

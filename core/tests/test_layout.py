@@ -140,7 +140,7 @@ def judged(assessment: Assessment) -> Iterator[dict[str, Any]]:
     ahead = [write(assessment)]
     while ahead:
         one = ahead.pop()
-        if isinstance(one, dict) and "rule_id" in one:
+        if isinstance(one, dict) and {"rule_id", "title"} <= set(one):
             yield one
         elif isinstance(one, dict | list):
             ahead.extend(one.values() if isinstance(one, dict) else one)

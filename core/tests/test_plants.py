@@ -12,6 +12,7 @@ from core.planning.wake.order import EMERGENCY, chosen, steps
 from core.rehearsal.play import Act
 from core.rehearsal.rehearse import rehearse
 from core.rehearsal.state import Shown
+from core.stages.permissions.grants import Permissions
 from core.stages.reading_index import Readings
 from core.tests.commissioned import followed, minutes_after_noon, taken
 from core.tests.plants import plants
@@ -41,7 +42,10 @@ def gone_through(test: TestCase, job: Job, phase: int, minute: float) -> tuple[J
 class EveryPlant(TestCase):
     def test_each_order_can_be_gone_through_on_off_on_and_replaced(self) -> None:
         # Conditions are each tested on their own: here the order alone must not lock itself.
-        with patch("core.stages.wake.steps.unmet", return_value=""):
+        with (
+            patch("core.stages.wake.steps.unmet", return_value=""),
+            patch.object(Permissions, "locks", return_value=()),
+        ):
             for name, job in plants().items():
                 with self.subTest(plant=name):
                     self.go_through(job)

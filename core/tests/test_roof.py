@@ -6,6 +6,7 @@ import json
 from collections import Counter
 from dataclasses import replace
 from datetime import timedelta
+from functools import cache
 from pathlib import Path
 from unittest import TestCase
 
@@ -35,18 +36,17 @@ from core.edits.planes import shaped, without_plane
 from core.files.job import read_job, write_job
 from core.files.serial_map import map_csv, map_json, read_map
 from core.interlocks import refuse_if_locked
-from core.job.arrival import Arrival, Permit
+from core.job.arrival import Arrival
 from core.job.job import Job
-from core.job.microinverter import SWAP_STEPS, GatewayRead, GatewayUnit, MicroPlan
+from core.job.microinverter import SWAP_STEPS, GatewayUnit, MicroPlan
 from core.job.reading_values import Answer
-from core.job.readings import Evidence
 from core.job.roof import ModulePlace, Plane
 from core.planning.goods.load_list import load_in
 from core.planning.microinverter.branches import branch_offers
 from core.planning.microinverter.parts import roof_of
 from core.sheets.serial_map import map_sheets
-from core.stages.arrive.stage import PERMIT_STEP
-from core.tests.samples import NOON, micro_job, whole_earth, wired_roof, with_reading
+from core.tests.commissioned import listed, looked, mapped, serial_of, sound_roof
+from core.tests.samples import NOON, micro_job, wired_roof, with_reading
 
 ROOF = micro_job()
 WIRED = wired_roof()
@@ -67,43 +67,10 @@ def branch(job: Job, name: str) -> BranchState:
     return next(one for one in roof(job).branches if one.name == name)
 
 
-def serial_of(number: int) -> str:
-    return f"TN{10_000_000 + number}"
-
-
-def mapped(job: Job) -> Job:
-    for number, one in enumerate(job.roof_plan.units):
-        job = with_reading(job, "unit_serial", one.name, 0, text=serial_of(number))
-    return job
-
-
-def looked(job: Job, *units: GatewayUnit, minutes: float = 0.0) -> Job:
-    look = GatewayRead(
-        id=f"look-{len(job.gateway_reads):04d}", at=NOON + timedelta(minutes=minutes), by="Tester",
-        host="h", port=502, outcome="read", detail="", units=units,
-    )  # fmt: skip
-    return replace(job, gateway_reads=(*job.gateway_reads, look))
-
-
-def listed(job: Job, *late: str) -> list[GatewayUnit]:
-    return [
-        GatewayUnit(serial=serial_of(number), reporting=one.name not in late)
-        for number, one in enumerate(job.roof_plan.units)
-    ]
-
-
+@cache
 def ready() -> Job:
-    """A roof whose branches may all be ON: permit, map, gateway, earth, trunks."""
-    permit = Permit(operator="O", reference="R", granted_on=NOON.date())
-    paper = Evidence(
-        id="evidence-1", step=PERMIT_STEP, name="permit", form="application/pdf", size_bytes=9,
-        sha256="a" * 64, kept_at=NOON, by="Tester",
-    )  # fmt: skip
-    job = replace(whole_earth(mapped(WIRED)), arrival=Arrival(permit=permit), evidence=(paper,))
-    for one in job.roof_plan.branches:
-        job = with_reading(job, "trunk_marks", one.name, 1)
-        job = with_reading(job, "drops_sealed", one.name, 1)
-    return looked(job, *listed(job))
+    """A roof whose branches may all be ON."""
+    return sound_roof()
 
 
 def refused(test: TestCase, said: str, make: object) -> None:
@@ -403,27 +370,29 @@ class Gateways(TestCase):
         refuse_if_locked(job, on)
         no_marks = tuple(r for r in job.readings if r.kind != "trunk_marks")
         for said, lacking in (
-            ("permit", replace(job, arrival=Arrival())),
-            ("not on the map", replace(job, readings=no_serial(job, "U1"))),
+            ("No permit", replace(job, arrival=Arrival())),
+            ("serial of U1", replace(job, readings=no_serial(job, "U1"))),
             ("gateway's list", replace(job, gateway_reads=())),
-            ("marks of the trunk", replace(job, readings=no_marks)),
-            ("earth path", replace(job, readings=without_kind(job, "continuity"))),
+            ("marks", replace(job, readings=no_marks)),
+            ("continuity", replace(job, readings=without_kind(job, "continuity"))),
             ("breaker of B1", fed(job, joint="Box B1")),
+            ("Roof feed", replace(job, readings=without_kind(job, "insulation_ac"))),
+            ("profile", replace(job, settings_written=())),
         ):
             with self.subTest(said=said):
                 refused(self, said, lambda lacking=lacking: refuse_if_locked(lacking, on))
         refuse_if_locked(replace(job, arrival=Arrival()), replace(on, value=Answer(good=False)))
 
     def test_report_in_is_counted_from_switching_on(self) -> None:
-        job = with_reading(ready(), "branch_on", "B1", 1)
+        job = with_reading(ready(), "branch_on", "B1", 1, minute=60)
         self.assertIn(
             "Look at the gateway", branch(replace(job, gateway_reads=()), "B1").report.line
         )
         late = WIRED.roof_plan.branches[0].units[2]
-        for minutes, verdict in ((4.0, "waiting"), (11.0, "watch")):
+        for minutes, verdict in ((64.0, "waiting"), (71.0, "watch")):
             state = branch(looked(job, *listed(job, late), minutes=minutes), "B1").report
             self.assertEqual((state.reporting, state.of, state.verdict), (9, 10, verdict))
-        all_in = branch(looked(job, *listed(job), minutes=4.0), "B1").report
+        all_in = branch(looked(job, *listed(job), minutes=64.0), "B1").report
         self.assertEqual((all_in.reporting, all_in.verdict), (10, "clear"))
 
 
@@ -435,28 +404,34 @@ def without_kind(job: Job, kind: str) -> tuple[object, ...]:
     return tuple(r for r in job.readings if r.kind != kind)
 
 
+# When everything on the sound roof was read.
+START_MIN = 100
+
+
 class Replacement(TestCase):
     def step(self, job: Job, name: str, minutes: float) -> Job:
-        made = with_reading(job, "swap_step", f"U1 {name}", 1, minute=minutes)
+        made = with_reading(job, "swap_step", f"U1 {name}", 1, minute=START_MIN + minutes)
         refuse_if_locked(job, made.readings[-1])
         return made
 
     def test_a_unit_is_replaced_in_its_order_with_the_wait_and_a_new_serial(self) -> None:
         job = ready()
-        live = with_reading(job, "branch_on", "B1", 1)
+        live = with_reading(job, "branch_on", "B1", 1, minute=START_MIN)
         refused(self, "B1 is ON", lambda: self.step(live, "branch_off", 1))
         refused(self, "First: Branch OFF", lambda: self.step(job, "drop_apart", 1))
         job = self.step(self.step(job, "branch_off", 1), "locked_off", 2)
-        self.assertEqual(branch(job, "B1").on.verdict, "stop")
+        self.assertEqual(branch(job, "B1").on.verdict, "waiting")
+        self.assertIn("replacing U1", branch(job, "B1").on.line)
+        self.assertEqual(branch(job, "B2").on.verdict, "clear")
         due = unit(job, "U1").swap[2].due_at
-        self.assertEqual(due, NOON + timedelta(minutes=6))
+        self.assertEqual(due, NOON + timedelta(minutes=START_MIN + 6))
         refused(self, "Wait 5 min", lambda: self.step(job, "waited", 5))
         for minutes, name in enumerate(("waited", "drop_apart", "leads_apart", "swapped"), 6):
             job = self.step(job, name, minutes)
         refused(self, "new serial of U1", lambda: self.step(job, "leads_in", 10))
         was = next(r for r in job.readings if (r.kind, r.subject) == ("unit_serial", "U1"))
         job = with_reading(
-            job, "unit_serial", "U1", 0, text="TN55555555", minute=11, supersedes=was.id
+            job, "unit_serial", "U1", 0, text="TN55555555", minute=START_MIN + 11, supersedes=was.id
         )
         job = self.step(self.step(job, "leads_in", 12), "drop_in", 13)
         state = unit(job, "U1")

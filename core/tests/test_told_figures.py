@@ -13,12 +13,15 @@ from core.base.messages import figure
 from core.edits.microinverter.branches import painted_branch
 from core.equipment import catalogue
 from core.equipment.micro import Micro
-from core.job.feed import BackupPlan, HomeRun
+from core.job.feed import HomeRun
 from core.job.job import Job
 from core.rules.dc.diagnosis import diagnose
 from core.rules.dc.optimiser_string import optimisers_connected, optimisers_counted
 from core.rules.dc.string_voltage import series_count, string_volts, vmp_coefficient
 from core.stages.feed.runs import SHOWN_PIECES, dc_title
+from core.stages.permissions.dead import made_dead
+from core.stages.permissions.grants import Permissions
+from core.stages.permissions.switches import positions
 from core.stages.reading_index import Readings
 from core.stages.wake.conditions import SwitchingContext, unmet
 from core.tests.samples import sample_job, wired_roof, with_feed, with_reading
@@ -107,13 +110,16 @@ class PluggingIn(TestCase):
     def test_the_gate_names_what_it_waits_for_and_why_it_stops(self) -> None:
         waits = _string(sample_job()).strings[0].gate
         self.assertEqual(waits.verdict, "waiting")
-        self.assertRegex(waits.line, "Still to come: open-circuit voltage now, .* and ")
+        self.assertIn("stays unplugged. Still to come: ", waits.line)
         tall = sample_job()
         many = replace(tall.strings[0], modules_in_series=20)
         stopped = _string(replace(tall, strings=(many, *tall.strings[1:]))).strings[0]
-        decisive = next(one for one in stopped.judgements if one.verdict == "stop")
         self.assertEqual(stopped.gate.verdict, "stop")
-        self.assertIn(decisive.reason, stopped.gate.line)
+        told = assess(replace(tall, strings=(many, *tall.strings[1:])))
+        stops = [
+            one.judgement.reason for one in told.open_points if one.judgement.verdict == "stop"
+        ]
+        self.assertTrue(any(reason in stopped.gate.line for reason in stops))
 
 
 class OfItsOwnWay(TestCase):
@@ -150,16 +156,6 @@ class OnTheEdge(TestCase):
             read = with_reading(job, "irradiance", "East", sun)
             self.assertEqual(unmet(_switching(read), "daylight") == "", enough, sun)
 
-    def test_a_shutdown_line_is_asked_for_only_where_there_is_backup(self) -> None:
-        job = with_feed(sample_job())
-        for backup, fine in (
-            (None, True),
-            (BackupPlan(limit_a=40.0, shutdown_line=True), True),
-            (BackupPlan(limit_a=40.0, shutdown_line=False), False),
-        ):
-            made = replace(job, feed=replace(job.feed, backup=backup))
-            self.assertEqual(unmet(_switching(made), "shutdown_line") == "", fine, backup)
-
 
 class Causes(TestCase):
     def test_each_cause_tells_the_volts_that_it_would_give(self) -> None:
@@ -178,9 +174,11 @@ class Causes(TestCase):
 def _switching(job: Job) -> SwitchingContext:
     readings = Readings(job.readings)
     said = assess(job)
+    stands = positions(job)
+    dead = made_dead(job, readings, stands, said.at)
     return SwitchingContext(
-        job=job, readings=readings, arrive=said.arrive, earthed="clear", string=said.string,
-        roof=said.roof, feed=said.feed, prove=said.prove, grid=said.grid, asks=said.asks,
+        job=job, readings=readings, roof=said.roof, grid=said.grid, asks=said.asks, at=said.at,
+        grants=Permissions(job, said.at, said.open_points, stands, dead),
     )  # fmt: skip
 
 

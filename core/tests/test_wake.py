@@ -61,6 +61,7 @@ def lifted(job: Job, key: str) -> StepOverride:
         key=key,
         reason="meter man waits, permit by phone",
         lifted="permit",
+        lock="1 permit_on_file",
     )
 
 
@@ -137,10 +138,11 @@ class Locks(TestCase):
         self.assertIn("permit", stuck.gate.line.lower())
 
     def test_nothing_is_left_running_on_a_wrong_profile(self) -> None:
-        job = woken(proved(ready_job()))
-        stuck = step_now(job)
+        stuck = step_now(woken(proved(ready_job())))
         assert stuck is not None
-        self.assertEqual((stuck.id, stuck.standing), ("normal", "locked"))
+        # The AC side is what lets it feed: the breaker may be ON while the isolator is not.
+        self.assertEqual((stuck.id, stuck.standing, stuck.permission), ("ac_on", "locked", "ac"))
+        self.assertIn("profile", stuck.gate.line)
 
     def test_a_wait_is_over_by_when_the_step_was_taken(self) -> None:
         job = whole()
@@ -198,7 +200,8 @@ class Locks(TestCase):
         job = replace(job, arrival=replace(job.arrival, permit=None))
         step = step_now(job)
         assert step is not None
-        self.assertEqual(liftable(job, step.key).id, "clear")
+        found = liftable(job, step.key)
+        self.assertEqual((found.step.id, found.lock.rule_id), ("clear", "permit_on_file"))
         freed = replace(job, step_overrides=(lifted(job, step.key.partition("/")[2]),))
         refuse_if_locked(freed, reading_of(freed, step.key.partition("/")[2]))
         rules = {one.rule_id: one for one in assess(freed).wake.judgements}

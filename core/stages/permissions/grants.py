@@ -24,8 +24,6 @@ from core.stages.permissions.switches import BRANCH, Positions, Switch, branch_s
 from core.stages.permissions.table import pass_for, table
 
 PERMISSIONS: tuple[PermissionId, ...] = get_args(PermissionId)
-# What concerns one string or branch alone: permissions of another need not mind it.
-SCOPED = ("string", "plane", "tracker", "branch", "unit")
 PLUG: PermissionId = "plug"
 GRAVEST: tuple[Verdict, ...] = ("stop", "waiting")
 # What keeps the two sides of an inverter apart, and what carries it when all of it is ON.
@@ -54,8 +52,8 @@ class Permissions:
         self._own: dict[str, list[OpenPoint]] = defaultdict(list)
         for point in points:
             if point.judgement.verdict in GRAVEST:
-                kind = point.part.partition("/")[0]
-                (self._own[point.part] if kind in SCOPED else self._whole).append(point)
+                alone = point.part and point.judgement.rule_id in table().elsewhere.rules
+                (self._own[point.part] if alone else self._whole).append(point)
         self._watched = {
             point.part: point.judgement for point in reversed(points) if _is_watch(point)
         }

@@ -39,13 +39,21 @@ class Pass(Checked):
 
 
 @dataclass(frozen=True, kw_only=True)
+class Elsewhere(Checked):
+    """Judgements that lock only the string or branch that they are of, and why."""
+
+    rules: Names
+    reason: Note
+
+
+@dataclass(frozen=True, kw_only=True)
 class Table(Checked):
-    """All passes; hard: judgements whose stop no override lifts; elsewhere: why what is wrong with
-    another string or branch does not lock this one."""
+    """All passes; hard: judgements whose stop no override lifts; elsewhere: what of another string
+    or branch does not lock this one."""
 
     passes: Annotated[tuple[Pass, ...], Items("passes", 1, 100)]
     hard: Names
-    elsewhere: Note
+    elsewhere: Elsewhere
 
 
 @cache
