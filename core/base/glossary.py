@@ -204,6 +204,7 @@ LightState = Literal[
     "off", "waiting", "starting", "watching", "feeding", "pairing", "fault", "earth_fault"
 ]
 WakeMethod = Literal["dc_first", "ac_first", "no_sun"]
+AcIsolator = Literal["needed", "breaker_serves"]
 OffMethod = Literal["ac_first", "dc_first"]
 Mounting = Literal["close", "raised", "open"]
 WallKind = Literal["solid", "hollow", "stud", "board", "wood"]

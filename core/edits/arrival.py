@@ -32,6 +32,7 @@ class SetPermit(Edit):
     reference: Entered
     granted_on: Entered
     export_w: Entered
+    profile: Entered = ""
 
     def apply(self, job: Job, catalogue: Catalogue) -> Job:
         has_permit = bool(self.reference.strip() or self.operator.strip())

@@ -48,13 +48,19 @@ class ProfilePoint(Checked):
 
 @dataclass(frozen=True, kw_only=True)
 class Profile(Checked):
-    """One region's grid profile. The network operator's own requirement wins."""
+    """One region's grid profile. The network operator's own requirement wins.
+
+    packs: the regional rule packs that it goes with, beside the generic one, which goes with all.
+    zones: time zones of its region, or how they begin.
+    """
 
     id: Name
     name: Name
     edition: Source
     checked_on: Source
     note: Note
+    packs: Annotated[tuple[Name, ...], Items("rule packs", 0, 20)]
+    zones: Annotated[tuple[Name, ...], Items("time zones", 1, 60)]
     services: Annotated[tuple[Service, ...], Items("services", 1, 3)]
     nominal_v: float
     nominal_hz: float
@@ -69,6 +75,12 @@ class Profile(Checked):
             if point.id in seen:
                 yield problem(f"$.points[{index}].id", point.id, "each setting once")
             seen.add(point.id)
+
+    def covers(self, zone: str) -> bool:
+        """Whether a place of that time zone lies in the profile's region."""
+        return any(
+            zone == one or (one.endswith("/") and zone.startswith(one)) for one in self.zones
+        )
 
     def value(self, point_id: str) -> float | None:
         """The profile's setting, None where it sets none."""

@@ -10,6 +10,7 @@ from typing import Annotated, Any
 from core.base.errors import Problem, Refused, problem
 from core.base.form import Checked, read
 from core.base.glossary import (
+    AcIsolator,
     AgreeMethod,
     BusbarMethod,
     ColdMethod,
@@ -172,6 +173,7 @@ class CircuitRule(Checked):
     ratings_a: Annotated[tuple[float, ...], Items("breaker ratings", 1, 40)]
     ratings_source: Source
     busbar: BusbarMethod
+    ac_isolator: AcIsolator
     busbar_share: Figure
     dc_fault: Figure
     touch: Figure

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date
 from typing import Annotated
 
+from core.base.errors import Problem, problem
 from core.base.form import Checked
 from core.base.glossary import Name, Note
 from core.base.quantity import Items, Quantity, Text
+from core.figures.grid_profiles import known_profiles
 
 StageNumber = Annotated[int, Quantity("stage", "", 1, 10)]
 ExportW = Annotated[float, Quantity("export granted", "W", 0, 1_000_000)]
@@ -17,12 +20,21 @@ Told = Annotated[str, Text("open point", 3, 300)]
 
 @dataclass(frozen=True, kw_only=True)
 class Permit(Checked):
-    """The network operator's permit. export_w: what may be exported; None where not limited."""
+    """The network operator's permit. export_w: what may be exported; None where not limited.
+
+    profile: the grid profile of the code and connection variant that the operator demands; None
+    where the permit does not say.
+    """
 
     operator: Name
     reference: Name
     granted_on: date
     export_w: ExportW | None = None
+    profile: Name | None = None
+
+    def contradictions(self) -> Iterator[Problem]:
+        if self.profile is not None and self.profile not in known_profiles():
+            yield problem("$.profile", self.profile, " · ".join(known_profiles()))
 
 
 @dataclass(frozen=True, kw_only=True)

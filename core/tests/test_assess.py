@@ -8,6 +8,7 @@ from unittest import TestCase
 from core.assess import assess
 from core.assessment.whole import Assessment
 from core.base.errors import Refused
+from core.job.arrival import Permit
 from core.job.job import StringPlan
 from core.job.readings import Outcome
 from core.tests.commissioned import proved, ready_job, settings_made, tried, woken, written
@@ -137,7 +138,15 @@ class Setting(TestCase):
     def test_another_profile_or_supply_is_not_settled(self) -> None:
         job = with_reading(written(sample_job()), "supply_voltage", "L-N", 232.0)
         moved = replace(job, grid=replace(job.grid, profile="uk-g98-type-a"))
-        self.assertEqual(rule_verdict(assess(moved), "device_answer"), "waiting")
+        self.assertEqual(rule_verdict(assess(moved), "settings_profile"), "stop")
+        self.assertEqual(rule_verdict(assess(moved), "profile_here"), "clear")
+        far = replace(job, grid=replace(job.grid, profile="au-4777-a"))
+        self.assertEqual(rule_verdict(assess(far), "profile_here"), "stop")
+        other = replace(job, rule_pack="germany")
+        self.assertEqual(rule_verdict(assess(other), "profile_here"), "stop")
+        permit = Permit(operator="O", reference="R", granted_on=job.day, profile="uk-g98-type-a")
+        asked_for = replace(job, arrival=replace(job.arrival, permit=permit))
+        self.assertEqual(rule_verdict(assess(asked_for), "profile_permitted"), "stop")
         foreign = replace(job, grid=replace(job.grid, profile="na-1547-b"))
         self.assertEqual(rule_verdict(assess(foreign), "profile_fits_service"), "stop")
         low = with_reading(sample_job(), "supply_voltage", "L-N", 120.0, minute=1)

@@ -22,6 +22,7 @@ from core.rules.dc.optimiser_string import (
 from core.rules.dc.string_agreement import strings_agree
 from core.rules.dc.string_fuses import string_fuse, string_reverse_current
 from core.rules.dc.string_reading import (
+    coldest_air,
     connectors_alike,
     dc_switch_off,
     irradiance_enough,
@@ -90,6 +91,7 @@ ROWS: tuple[Row, ...] = (
         15.1,
         "watch",
     ),
+    (coldest_air, {"planned_c": -9.0}, "read_c", -8.9, -9, -9.1, "stop"),
     (string_under_max, {"max_dc_v": 600.0}, "read_v", 599, 600, 601, "stop"),
     (string_under_max, {"max_dc_v": 600.0}, "read_v", -599, -600, -601, "stop"),
     (

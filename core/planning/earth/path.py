@@ -7,16 +7,20 @@ from itertools import pairwise
 
 from core.assessment.site import EarthPart, RoofMethod
 from core.base.glossary import RoofEarth
-from core.base.messages import say
+from core.base.messages import figure, say
 from core.job.earthing import Earthing, EarthLink, EarthNode, How
+from core.job.feed import Chain
 from core.job.job import Job
 from core.job.roof import MODULE_CELL, Plane
+from core.planning.microinverter.parts import roof_of
 from core.rules.earth.earth_bonding import protective_size
 
 SCHOOLS: tuple[RoofEarth, ...] = ("washer", "wire", "none")
 WASHERS_PER_MODULE = 2
 # So that the name of a step between two planes' rails stays inside what a name may be.
 PLANE_CHARS = 22
+# Cores are measured to a step or two; what is shorter by more leaves a piece of the way out.
+LEAST_OF_WAY = 0.8
 
 
 def reaching(earthing: Earthing) -> frozenset[str]:
@@ -135,9 +139,55 @@ def _core(job: Job) -> tuple[float | None, float | None]:
     last = job.feed.last
     if last is None:
         return None, None
-    own = [run.length_m for run in job.feed.chain.runs if not run.of_network]
     least_mm2 = protective_size(line_mm2=last.section_mm2, rule_pack=job.rules)
-    return sum(own) or last.length_m, standard_size(job, least_mm2)
+    return core_way_m(job), standard_size(job, least_mm2)
+
+
+def core_way_m(job: Job) -> float | None:
+    """How far the protective core runs from the earth terminal: to the inverter, or over home run
+    and trunk to the last unit of the furthest branch. None while a piece is not known."""
+    last = job.feed.last
+    if last is None:
+        return None
+    if job.micro is None:
+        return _own_m(job.feed.chain) or last.length_m
+    trunks = roof_of(job).trunks
+    ways = []
+    for branch in job.micro.branches:
+        if branch.units:
+            trunk_m = trunks[branch.name].length_m
+            if trunk_m is None or branch.joint is None:
+                return None
+            ways.append(_own_m(job.feed.chain_to(branch.joint)) + trunk_m)
+    return max(ways, default=_own_m(job.feed.chain))
+
+
+def _own_m(chain: Chain) -> float:
+    return sum(run.length_m for run in chain.runs if not run.of_network)
+
+
+def left_out(job: Job) -> tuple[str, ...]:
+    """What the plan has and its earth path leaves out, in words: planes, or part of the way."""
+    earthing = job.earthing
+    found = []
+    planes = [plane for plane in job.planes if plane.name in _used(job)]
+    for kind in ("rails", *(("frames",) if earthing.roof != "none" else ())):
+        has = sum(node.kind == kind for node in earthing.nodes)
+        found += [say("needs", "earth_plane", plane=plane.name) for plane in planes[has:]]
+    way_m = core_way_m(job) or 0.0
+    for link in earthing.links:
+        has_m = link.length_m
+        if link.how == "core" and has_m is not None and has_m < LEAST_OF_WAY * way_m:
+            way, has = figure(way_m, "m"), figure(has_m, "m")
+            found.append(say("needs", "earth_way", name=link.name, way=way, has=has))
+    return tuple(dict.fromkeys(found))
+
+
+def _used(job: Job) -> set[str]:
+    """The planes that hold modules of the plan."""
+    if job.micro is not None:
+        return {plane.name for plane in job.planes if plane.modules}
+    return {string.plane for string in job.strings}
 
 
 def _short(planes: list[str]) -> list[str]:

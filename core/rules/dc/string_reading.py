@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from core.base.glossary import LimitV, Name, StringV, VocReadV
+from core.base.glossary import LimitV, Name, StringV, TAirC, TAirMinC, VocReadV
 from core.base.judgement import Judgement, Verdict, at_least, at_most, holds, within
 from core.base.messages import figure
 from core.base.quantity import Quantity
@@ -70,6 +70,16 @@ def string_projection(
     """
     projected_v = abs(read_v) * voc_cold_v / expected_now_v
     return at_most("string_projection", projected_v, limit_v, "V", LIMIT_SOURCE)
+
+
+@rule
+def coldest_air(*, read_c: TAirC, planned_c: TAirMinC) -> Judgement:
+    """Is the coldest air of the plan really the coldest?
+
+    Air that was read colder makes every cold voltage of the plan too low.
+    Source: IEC 62548-1:2023, 6.1: the lowest expected temperature.
+    """
+    return at_least("coldest_air", read_c, planned_c, "°C", LIMIT_SOURCE)
 
 
 @rule

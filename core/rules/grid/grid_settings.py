@@ -9,9 +9,12 @@ from core.base.glossary import FrequencyHz, Name, NominalV, Note, RatedAcW, Supp
 from core.base.judgement import Judgement, holds, waiting, within
 from core.base.messages import figure, say
 from core.base.rule import rule
-from core.figures.grid_profiles import point_kinds
+from core.figures.grid_profiles import known_profiles, point_kinds
+from core.figures.grid_profiles import profile as known_profile
 
 FINGERPRINT_CHARS = 12
+GENERIC_PACK = "generic-iec"
+PERMIT_SOURCE = "network operator's permit"
 READBACK_SOURCE = "grid profile; read back over the open register models"
 
 PLATE_SOURCE = "device's registers against the plan and its nameplate"
@@ -51,6 +54,66 @@ def setting_agrees(*, point_id: Name, wanted: float | None, got: float | None) -
 
 def _or_none(value: float | None, unit: str) -> str:
     return "none" if value is None else figure(value, unit, 3)
+
+
+@rule
+def profile_here(*, profile: Name, zone: Name, rule_pack: Name) -> Judgement:
+    """Is the grid profile made for the place where the house stands, and for its rule pack?
+
+    zone: the site's time zone. The generic pack goes with every profile.
+    Source: the profile's own region; the network operator's requirement wins.
+    """
+    chosen = known_profile(profile)
+    facts = {"zone": zone, "pack": rule_pack}
+    fits = {
+        "zone": chosen.covers(zone),
+        "pack": rule_pack in (*chosen.packs, GENERIC_PACK),
+    }
+    wrong = next((why for why, good in fits.items() if not good), "zone")
+    return holds(
+        "profile_here",
+        all(fits.values()),
+        chosen.edition,
+        name=chosen.name,
+        place=zone,
+        why=say("profile_why", wrong, **facts),
+    )
+
+
+@rule
+def profile_permitted(
+    *, profile: Name, wanted: Name | None = None, operator: Name = "The network operator"
+) -> Judgement:
+    """Is it the profile of the code and variant that the network operator demands?
+
+    Unsaid: watch.
+    Source: network operator's permit.
+    """
+    name = known_profile(profile).name
+    return holds(
+        "profile_permitted",
+        profile == wanted,
+        PERMIT_SOURCE,
+        bad="watch" if wanted is None else "stop",
+        name=name,
+        operator=operator,
+        wanted=known_profile(wanted).name if wanted else "",
+    )
+
+
+@rule
+def settings_profile(*, written: Name, planned: Name) -> Judgement:
+    """Is what was written last the profile of the plan?
+
+    Source: grid profile; the last writing counts, of whatever profile it was.
+    """
+    return holds(
+        "settings_profile",
+        written == planned,
+        READBACK_SOURCE,
+        name=known_profile(planned).name,
+        was=known_profile(written).name if written in known_profiles() else written,
+    )
 
 
 @rule

@@ -8,7 +8,7 @@ from typing import NamedTuple
 from core.assessment.site import EarthLinkState, EarthNodeState, EarthStage
 from core.assessment.whole import Prompt
 from core.base.glossary import Pole
-from core.base.judgement import Judgement, waiting, worst
+from core.base.judgement import Judgement, holds, waiting, worst
 from core.base.messages import figure, say
 from core.base.stage_numbers import EARTH as STAGE
 from core.figures.rule_packs import RulePack
@@ -16,7 +16,7 @@ from core.job.earthing import Earthing, EarthLink
 from core.job.job import Job
 from core.job.reading_kinds import kinds_of
 from core.job.readings import EARTH, Reading
-from core.planning.earth.path import reaching, roof_methods
+from core.planning.earth.path import left_out, reaching, roof_methods
 from core.rules.earth.earth_bonding import (
     CONTINUITY_SOURCE,
     SIZE_SOURCE,
@@ -74,9 +74,19 @@ def earth_stage(job: Job, readings: Readings) -> tuple[EarthStage, tuple[Prompt,
         ),
         links=links,
         schools=roof_methods(job),
-        judgements=(*overall, *units),
+        judgements=(*overall, *_left_out(job), *units),
     )
     return stage, asks
+
+
+def _left_out(job: Job) -> tuple[Judgement, ...]:
+    """Whether the path holds all of the plan; nothing while there is no path."""
+    if not job.earthing.links:
+        return ()
+    needs = left_out(job)
+    if needs:
+        return (waiting("earth_path_whole", "", SIZE_SOURCE, needs),)
+    return (holds("earth_path_whole", True, SIZE_SOURCE),)
 
 
 @lru_cache(maxsize=PATHS_KEPT)

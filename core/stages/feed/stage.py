@@ -9,7 +9,7 @@ from core.assessment.common import SHUT
 from core.assessment.feed import FeedStage, Ladder, SupplyState
 from core.assessment.microinverter import TrunkPlan
 from core.assessment.whole import Prompt, StringAssessment
-from core.base.judgement import Judgement, Verdict, waiting
+from core.base.judgement import Judgement, Verdict, holds, waiting
 from core.base.messages import figure, say
 from core.base.stage_numbers import ARRIVE
 from core.base.stage_numbers import FEED as STAGE
@@ -30,6 +30,10 @@ from core.stages.feed.single_line import Judged, energy_path
 from core.stages.reading_index import Readings, prompt
 
 FEEDS_KEPT = 32
+# Where the breaker that guards the way sits, and what parts the inverter from it. A backup
+# controller has its own switch on the inverter's side.
+BREAKERS_IN = ("board", "branches", "isolator", "backup", "meter")
+AC_PARTED_BY = frozenset({"isolator", "backup"})
 # What is read in Feed.
 FEED_KINDS = frozenset(kinds_of(stage=STAGE))
 FEED_PARTS = (
@@ -175,6 +179,7 @@ def _supply(feed: Feed) -> SupplyState:
 def _judgements(feed: Feed, rise: AcRise | None, high: Ladder | None) -> tuple[Judgement, ...]:
     return (
         _chain(feed),
+        *_path_has(feed),
         feed_ladder.room_judgement(feed, rise),
         feed_ladder.rise_judgement(feed, rise),
         feed_ladder.high_day_judgement(feed, high),
@@ -186,6 +191,32 @@ def _chain(feed: Feed) -> Judgement:
     if gap is None:
         return feed_chain(whole=True)
     return feed_chain(whole=False, here=gap[0], there=gap[1])
+
+
+def _path_has(feed: Feed) -> tuple[Judgement, ...]:
+    """What every way needs and this one lacks; nothing while the way itself has a gap."""
+    if _gap(feed) is not None:
+        return ()
+    kinds = [one.kind for one in feed.job.feed.devices if one.name in feed.chain.rungs]
+    has_breaker = any(
+        one.breaker is not None for one in feed.job.feed.devices if one.kind in BREAKERS_IN
+    )
+    is_roof = feed.job.micro is not None
+    needs = []
+    if "board" not in kinds and not (is_roof and "branches" in kinds):
+        needs.append(say("needs", "board"))
+    elif is_roof and "board" in kinds and not has_breaker:
+        board = feed.job.feed.of_kind("board")
+        needs.append(say("needs", "board_breaker", name=board.name if board else ""))
+    wanted = feed.rules.circuit.ac_isolator == "needed" and not is_roof
+    if wanted and not AC_PARTED_BY.intersection(kinds):
+        needs.append(say("needs", "ac_isolator", pack=feed.rules.name))
+    source = feed.rules.circuit.source
+    return (
+        (waiting("path_has", "", source, tuple(needs)),)
+        if needs
+        else (holds("path_has", True, source),)
+    )
 
 
 def _gap(feed: Feed) -> tuple[str, str] | None:

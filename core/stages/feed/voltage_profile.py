@@ -304,7 +304,8 @@ def carried(
     feed: Feed, run: AcRun, section_mm2: float | None = None
 ) -> tuple[Ampacity | None, tuple[Judgement, ...]]:
     """What a run carries as it is laid, of its own or of another size, and what is said of it."""
-    if run.of_network:
+    # What lies behind the circuit's own breaker is ours, whatever is said of it.
+    if run.of_network and not feed.behind_breaker(run):
         return None, ()
     cores = ac_cores(service=feed.run_service(run), cores=run.cores)
     size, source = section_mm2 or run.section_mm2, feed.rules.circuit.source

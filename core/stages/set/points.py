@@ -18,18 +18,14 @@ DIGITS = 3
 
 
 def standing(job: Job) -> SettingsWritten | None:
-    """The attempt that says what the inverter holds of the chosen profile.
+    """The attempt that says what the inverter holds, of whatever profile.
 
     The last writing, whatever came of it, or a later look that was answered; a look that failed
     changes nothing of what is known.
     """
     if job.grid.by_hand:
         return None
-    found = [
-        one
-        for one in job.settings_written
-        if one.profile == job.grid.profile and (not one.only_read or one.outcome in HEARD)
-    ]
+    found = [one for one in job.settings_written if not one.only_read or one.outcome in HEARD]
     return found[-1] if found else None
 
 

@@ -17,7 +17,10 @@ from core.rules.grid.grid_settings import (
     plate_differs,
     profile_fits_hertz,
     profile_fits_supply,
+    profile_here,
+    profile_permitted,
     setting_fingerprint,
+    settings_profile,
     settings_unchanged,
 )
 from core.stages.reading_index import Readings, prompt
@@ -79,12 +82,35 @@ def _judgements(
             chosen.edition,
             name=chosen.name,
         ),
+        profile_here(profile=chosen.id, zone=job.site.timezone, rule_pack=_pack_of(job)),
+        *_permitted(job, chosen),
+        *_written_profile(chosen, current),
         *_supply_judgements(job, readings, chosen),
         *(_device_judgements(job, readings, current) if not job.grid.by_hand else ()),
         _agreement(held),
         *_drift(job, current),
         *loss_judgements(chosen, readings),
     )
+
+
+def _pack_of(job: Job) -> str:
+    """The shipped pack by which the job is judged; a pack of one's own stands on one."""
+    return job.own_pack.based_on if job.own_pack else job.rule_pack
+
+
+def _permitted(job: Job, chosen: Profile) -> tuple[Judgement, ...]:
+    """The profile beside the permit; without a permit Arrive says what is missing."""
+    permit = job.arrival.permit
+    if permit is None:
+        return ()
+    return (profile_permitted(profile=chosen.id, wanted=permit.profile, operator=permit.operator),)
+
+
+def _written_profile(chosen: Profile, current: SettingsWritten | None) -> tuple[Judgement, ...]:
+    """The last writing's profile; a later look is held against the plan's point by point."""
+    if current is None or current.only_read:
+        return ()
+    return (settings_profile(written=current.profile, planned=chosen.id),)
 
 
 def _supply_judgements(job: Job, readings: Readings, chosen: Profile) -> tuple[Judgement, ...]:
@@ -180,11 +206,7 @@ def _drift(job: Job, current: SettingsWritten | None) -> tuple[Judgement, ...]:
     """The latest look against what was read back after the last writing."""
     if current is None or not current.only_read:
         return ()
-    written = [
-        one
-        for one in job.settings_written
-        if one.profile == current.profile and not one.only_read and one.outcome in HEARD
-    ]
+    written = [one for one in job.settings_written if not one.only_read and one.outcome in HEARD]
     if not written:
         return ()
     before = {one.id: one.value for one in written[-1].readback}

@@ -23,6 +23,7 @@ from core.rules.dc.string_reading import (
     POLARITY_SOURCE,
     READING_SOURCE,
     SWITCH_SOURCE,
+    coldest_air,
     connectors_alike,
     dc_switch_off,
     irradiance_enough,
@@ -53,7 +54,7 @@ def condition_prompts(job: Job, planner: StringPlanner, readings: Readings) -> l
     planes = list(dict.fromkeys(string.plane for string in job.strings))
     least = planner.pack.meter.least_irradiance.value
     asks = [_irradiance_prompt(readings, plane, least) for plane in planes]
-    asks.append(_plain_prompt(readings, "air_temperature", SITE))
+    asks.append(_air_prompt(job, readings))
     asks += [_plain_prompt(readings, "module_temperature", plane) for plane in planes]
     asks.append(_plain_prompt(readings, "wind", SITE))
     return asks
@@ -67,6 +68,16 @@ def _irradiance_prompt(readings: Readings, plane: str, least_w_per_m2: float) ->
         else waiting("irradiance_enough", "W/m²", READING_SOURCE, (say("needs", "reading"),))
     )
     return prompt(readings, STAGE, "irradiance", plane, (judgement,))
+
+
+def _air_prompt(job: Job, readings: Readings) -> Prompt:
+    """The air, and whether any that was read is colder than the plan's coldest."""
+    read = [one.number for one in readings.counting("air_temperature", SITE)]
+    plain = _plain_prompt(readings, "air_temperature", SITE)
+    if not read or min(read) > job.site.t_air_min_c:
+        return plain
+    colder = coldest_air(read_c=min(read), planned_c=job.site.t_air_min_c)
+    return prompt(readings, STAGE, "air_temperature", SITE, (*plain.judgements, colder))
 
 
 def _plain_prompt(readings: Readings, kind: ReadingKind, subject: str) -> Prompt:
