@@ -83,11 +83,16 @@ def at_most(
     source: str,
     *,
     over: Verdict = "stop",
+    exact: Verdict = "watch",
     advisory: float | None = None,
     **facts: str,
 ) -> Judgement:
-    """Value must not exceed the limit; above an `advisory` below it, watch."""
-    return _judge(rule_id, value, limit, limit - value, unit, source, over, advisory, facts)
+    """Value must not exceed the limit; above an `advisory` below it, watch.
+
+    exact: the verdict of a value on the limit itself, clear where limits are met on purpose.
+    """
+    ends = _Ends(beyond=over, exact=exact, advisory=advisory)
+    return _judge(rule_id, value, limit, limit - value, unit, source, ends, facts)
 
 
 def at_least(
@@ -98,10 +103,12 @@ def at_least(
     source: str,
     *,
     under: Verdict = "stop",
+    exact: Verdict = "watch",
     **facts: str,
 ) -> Judgement:
     """Value must not fall below the limit."""
-    return _judge(rule_id, value, limit, value - limit, unit, source, under, None, facts)
+    ends = _Ends(beyond=under, exact=exact)
+    return _judge(rule_id, value, limit, value - limit, unit, source, ends, facts)
 
 
 def within(
@@ -113,6 +120,7 @@ def within(
     source: str,
     *,
     outside: Verdict = "stop",
+    exact: Verdict = "watch",
     **facts: str,
 ) -> Judgement:
     """Value must lie between low and high; the limit shown is the nearer of the two."""
@@ -121,7 +129,8 @@ def within(
     margin = value - low if nearer_low else high - value
     side = "low" if value < low else "high"
     shown = {"low": figure(low), "high": figure(high), "side": side}
-    return _judge(rule_id, value, limit, margin, unit, source, outside, None, shown | facts)
+    ends = _Ends(beyond=outside, exact=exact)
+    return _judge(rule_id, value, limit, margin, unit, source, ends, shown | facts)
 
 
 def holds(rule_id: str, good: bool, source: str, bad: Verdict = "stop", **facts: str) -> Judgement:
@@ -141,6 +150,15 @@ def holds(rule_id: str, good: bool, source: str, bad: Verdict = "stop", **facts:
     )
 
 
+@dataclass(frozen=True, kw_only=True)
+class _Ends:
+    """What a value beyond a limit, on it, and above the advisory one is."""
+
+    beyond: Verdict
+    exact: Verdict
+    advisory: float | None = None
+
+
 def _judge(
     rule_id: str,
     value: float,
@@ -148,13 +166,12 @@ def _judge(
     margin: float,
     unit: str,
     source: str,
-    beyond: Verdict,
-    advisory: float | None,
+    ends: _Ends,
     facts: dict[str, str],
 ) -> Judgement:
     if not (math.isfinite(value) and math.isfinite(limit)):
         return waiting(rule_id, unit, source, (say(rule_id, "title"),))
-    key, verdict, margin = _decide(value, limit, margin, beyond, advisory)
+    key, verdict, margin = _decide(value, limit, margin, ends)
     digits = digits_apart(value, limit, unit)
     shown = {
         "value": figure(value, unit, digits),
@@ -175,13 +192,12 @@ def _judge(
     )
 
 
-def _decide(
-    value: float, limit: float, margin: float, beyond: Verdict, advisory: float | None
-) -> tuple[str, Verdict, float]:
+def _decide(value: float, limit: float, margin: float, ends: _Ends) -> tuple[str, Verdict, float]:
     if same(value, limit):
-        return "on_limit", "watch", 0.0
+        return "on_limit", ends.exact, 0.0
     if margin < 0:
-        return "beyond", beyond, margin
+        return "beyond", ends.beyond, margin
+    advisory = ends.advisory
     if advisory is not None and value > advisory and not same(value, advisory):
         return "advisory", "watch", margin
     return "clear", "clear", margin

@@ -47,6 +47,7 @@ def terminal_grips(
         most_mm2,
         "mm²",
         TERMINAL_SOURCE,
+        exact="clear",
         nearest=size_name(nearest),
     )
 

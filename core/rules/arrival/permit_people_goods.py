@@ -46,7 +46,9 @@ def permit_export(*, rated_ac_w: RatedAcW, granted_w: GrantedW) -> Judgement:
     Beyond: watch, an export limit must be set.
     Source: network operator's permit.
     """
-    return at_most("permit_export", rated_ac_w, granted_w, "W", PERMIT_SOURCE, over="watch")
+    return at_most(
+        "permit_export", rated_ac_w, granted_w, "W", PERMIT_SOURCE, over="watch", exact="clear"
+    )
 
 
 @rule

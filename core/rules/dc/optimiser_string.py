@@ -49,6 +49,7 @@ def optimiser_string_count(
         most_in_string,
         "",
         SHEET,
+        exact="clear",
     )
 
 

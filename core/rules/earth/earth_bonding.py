@@ -57,7 +57,7 @@ def bond_size(*, section_mm2: EarthMm2, least_mm2: EarthMm2) -> Judgement:
 
     Source: IEC 60364-5-54:2011, 543.1; rule pack.
     """
-    return at_least("bond_size", section_mm2, least_mm2, "mm²", SIZE_SOURCE)
+    return at_least("bond_size", section_mm2, least_mm2, "mm²", SIZE_SOURCE, exact="clear")
 
 
 @rule
