@@ -109,6 +109,7 @@ def assess(job: Job, *, at: datetime | None = None) -> Assessment:
         asks=asks,
         wake=woken,
         permissions=grants.states(),
+        locks=grants.every_lock(),
         evidence=job.evidence,
         open_points=every,
         past_readings=readings.past(frozenset(_read_by(stages, woken, asks))),

@@ -35,9 +35,9 @@ class Lock:
 class PermissionState:
     """One permission as it stands.
 
-    scope: of which string or branch; empty of the whole plant, whose locks hold every string's
-    and branch's too and are not told there again. passed: how many open judgements this
-    permission may pass, each with its reason in docs/permissions.md.
+    scope: of which string or branch; empty of the whole plant. locks: ids of what keeps it, which
+    the assessment's `locks` tell. passed: how many open judgements this permission may pass, each
+    with its reason in docs/permissions.md.
     """
 
     id: PermissionId
@@ -45,5 +45,5 @@ class PermissionState:
     scope: str
     verdict: Verdict
     line: str
-    locks: tuple[Lock, ...]
+    locks: tuple[str, ...]
     passed: int

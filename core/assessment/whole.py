@@ -10,7 +10,7 @@ from core.assessment.common import Gate, RecordedReading
 from core.assessment.feed import FeedStage
 from core.assessment.grid import GridStage
 from core.assessment.microinverter import RoofStage
-from core.assessment.permissions import PermissionState
+from core.assessment.permissions import Lock, PermissionState
 from core.assessment.prove import ProveStage
 from core.assessment.site import ArriveStage, EarthStage, HangStage
 from core.assessment.wake import WakeStage
@@ -238,6 +238,7 @@ class Assessment:
     wake: WakeStage
     grid: GridStage
     permissions: tuple[PermissionState, ...]
+    locks: tuple[Lock, ...]
     evidence: tuple[Evidence, ...]
     open_points: tuple[OpenPoint, ...]
     past_readings: tuple[PastReading, ...]

@@ -48,6 +48,8 @@ class Permissions:
     ) -> None:  # fmt: skip
         self.job, self.at, self.said = job, at, said
         self._dead = dead
+        self._made: dict[int, Lock] = {}
+        self._locks: dict[tuple[PermissionId, str], tuple[Lock, ...]] = {}
         self._whole: list[OpenPoint] = []
         self._own: dict[str, list[OpenPoint]] = defaultdict(list)
         for point in points:
@@ -63,9 +65,12 @@ class Permissions:
 
         Without a scope every string's and branch's own locks hold it too.
         """
-        stand = tuple(map(_lock, self._standing(permission, scope)))
-        own = self.own_locks(permission, scope) if scope else self._of_all(permission).locks
-        return (*stand, *self._common(permission).locks, *own)
+        key = permission, scope
+        if key not in self._locks:
+            stand = tuple(map(_lock, self._standing(permission, scope)))
+            own = self.own_locks(permission, scope) if scope else self._of_all(permission).locks
+            self._locks[key] = (*stand, *self._common(permission).locks, *own)
+        return self._locks[key]
 
     def own_locks(self, permission: PermissionId, scope: str) -> tuple[Lock, ...]:
         """The locks of a permission that are one string's or branch's own."""
@@ -84,6 +89,11 @@ class Permissions:
             found += [self._state("ac", scope) for scope in scopes]
         found += [self._state(PLUG, f"string/{one.name}") for one in self.job.strings]
         return tuple(found)
+
+    def every_lock(self) -> tuple[Lock, ...]:
+        """Every lock of every permission, each once."""
+        found = {lock.id: lock for one in PERMISSIONS for lock in self.locks(one)}
+        return tuple(found.values())
 
     def watched(self, scope: str) -> Judgement | None:
         """What a careful person looks at first before a string or branch that may be."""
@@ -124,7 +134,7 @@ class Permissions:
             scope=scope.partition("/")[2],
             verdict=gate.verdict,
             line=gate.line or say("permissions", f"{permission}_clear"),
-            locks=locks,
+            locks=tuple(dict.fromkeys(one.id for one in locks)),
             passed=0 if scope else sum(one.passed for one in weighed),
         )
 
@@ -146,7 +156,10 @@ class Permissions:
         locks, passed = [], 0
         for point in points:
             if pass_for(permission, point) is None:
-                locks.append(_lock(point))
+                # One point locks several permissions with one and the same lock.
+                locks.append(
+                    self._made.get(id(point)) or self._made.setdefault(id(point), _lock(point))
+                )
             else:
                 passed += 1
         return Weighed(locks=tuple(locks), passed=passed)

@@ -148,13 +148,10 @@ def _step(around: SwitchingContext, key: str, step: Step, number: int, now: _Rou
     failed = answer is not None and not answer.is_good
     state = _wrong_state(around, step)
     asks = permission_of(around, now.phase, step)
-    held = () if _puts_off(step) else (
-        *(around.grants.locks(asks) if asks else ()),
-        *_conditions(around, step),
-        *_unsaid(around, step),
-    )  # fmt: skip
-    held = without_lifted(held, lifted)
-    locks = () if done is not None else (*state, *held, *(() if _puts_off(step) else waits))
+    # What comes later waits for the step at hand, whatever else it will wait for then.
+    is_asked = done is None and not now.open_step and not _puts_off(step)
+    held = without_lifted(_held(around, asks, step), lifted) if is_asked else ()
+    locks = () if done is not None else (*state, *held, *(waits if is_asked else ()))
     gate = _gate(step, now, locks, seen=done is not None)
     return WakeStep(
         id=step.id,
@@ -179,6 +176,15 @@ def _step(around: SwitchingContext, key: str, step: Step, number: int, now: _Rou
         late_at=late_at,
         wait_text=_wait_text(due_s) if due_s else "",
         overrides=lifted,
+    )
+
+
+def _held(around: SwitchingContext, asks: PermissionId | None, step: Step) -> tuple[Lock, ...]:
+    """What keeps a step whose turn it is: permission, sequence, switches nobody spoke of."""
+    return (
+        *(around.grants.locks(asks) if asks else ()),
+        *_conditions(around, step),
+        *_unsaid(around, step),
     )
 
 

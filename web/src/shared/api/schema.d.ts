@@ -2071,7 +2071,9 @@ export interface components {
         };
         /**
          * Assessment
-         * @description The whole judgement of a job. stands_at: number of the first stage not yet done.
+         * @description The whole judgement of a job at a moment. stands_at: number of the first stage not yet done.
+         *
+         *     at: the moment asked about; None of a job on which nothing was read yet.
          */
         Assessment: {
             /** Job Id */
@@ -2083,6 +2085,8 @@ export interface components {
              * Format: date
              */
             day: string;
+            /** At */
+            at: string | null;
             rule_pack: components["schemas"]["PackLabel"];
             /**
              * Verdict
@@ -2104,6 +2108,8 @@ export interface components {
             prove: components["schemas"]["ProveStage"];
             wake: components["schemas"]["WakeStage"];
             grid: components["schemas"]["GridStage"];
+            /** Permissions */
+            permissions: components["schemas"]["PermissionState"][];
             /** Evidence */
             evidence: components["schemas"]["Evidence"][];
             /** Open Points */
@@ -3611,7 +3617,8 @@ export interface components {
          *     serial_form: how its serials are written, ``@`` for a letter and ``#`` for a digit.
          *     pole_earthed: the array pole that the sheet wants earthed, usually none. plug_pairs: pairs of
          *     DC plugs that lie in the box. ac: its AC side, where the sheet gives it. lights: its table of
-         *     light patterns. switch_on: which side its maker wants first, where the sheet says.
+         *     light patterns. switch_on, switch_off: which side its maker wants first, where the sheet says.
+         *     discharge_min: how long its capacitors hold, where the sheet says.
          */
         Inverter: {
             /** Id */
@@ -3670,6 +3677,10 @@ export interface components {
             lights: components["schemas"]["LightPattern"][];
             /** Switch On */
             switch_on?: ("dc_first" | "ac_first" | "no_sun") | null;
+            /** Switch Off */
+            switch_off?: ("ac_first" | "dc_first") | null;
+            /** Discharge Min */
+            discharge_min?: number | null;
         };
         /**
          * Isolator
@@ -3913,6 +3924,36 @@ export interface components {
             judgement: components["schemas"]["Judgement"];
             /** History */
             history: components["schemas"]["RecordedReading"][];
+        };
+        /**
+         * Lock
+         * @description One judgement that keeps a hand from doing it.
+         *
+         *     id: by which an override names it. stage, where, key: where it is mended, key being what is
+         *     read there. lift: what would lift it. hard: no override does.
+         */
+        Lock: {
+            /** Id */
+            id: string;
+            /** Stage */
+            stage: number;
+            /** Where */
+            where: string;
+            /** Key */
+            key: string;
+            /** Rule Id */
+            rule_id: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Reason */
+            reason: string;
+            /** Lift */
+            lift: string;
+            /** Hard */
+            hard: boolean;
         };
         /**
          * LossMoment
@@ -4246,6 +4287,9 @@ export interface components {
         /**
          * OpenPoint
          * @description A judgement that is not clear, and what it is about.
+         *
+         *     key: what is read there, empty of a plan's own. part: the one string, plane, tracker, branch
+         *     or unit that it concerns alone, as ``string/A``; empty where it concerns the whole plant.
          */
         OpenPoint: {
             /** Stage */
@@ -4253,6 +4297,16 @@ export interface components {
             /** Where */
             where: string;
             judgement: components["schemas"]["Judgement"];
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /**
+             * Part
+             * @default
+             */
+            part: string;
         };
         /**
          * Optimiser
@@ -4396,8 +4450,41 @@ export interface components {
             opens: string;
         };
         /**
+         * PermissionState
+         * @description One permission as it stands.
+         *
+         *     scope: of which string or branch; empty of the whole plant, whose locks hold every string's
+         *     and branch's too and are not told there again. passed: how many open judgements this
+         *     permission may pass, each with its reason in docs/permissions.md.
+         */
+        PermissionState: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "open" | "plug" | "awake" | "dc" | "ac" | "run";
+            /** Title */
+            title: string;
+            /** Scope */
+            scope: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
+            /** Locks */
+            locks: components["schemas"]["Lock"][];
+            /** Passed */
+            passed: number;
+        };
+        /**
          * Permit
          * @description The network operator's permit. export_w: what may be exported; None where not limited.
+         *
+         *     profile: the grid profile of the code and connection variant that the operator demands; None
+         *     where the permit does not say.
          */
         Permit: {
             /** Operator */
@@ -4411,6 +4498,8 @@ export interface components {
             granted_on: string;
             /** Export W */
             export_w?: number | null;
+            /** Profile */
+            profile?: string | null;
         };
         /**
          * PhaseLoad
@@ -4985,7 +5074,9 @@ export interface components {
          * StepOverride
          * @description A lock of a step that a licensed person lifted, for good: who, when, why, what was said.
          *
-         *     lifted: what the step was waiting for. It holds for the present round of the sequence.
+         *     lifted: what the step was waiting for; lock: which judgement said so, the one that it lifts. It
+         *     holds for the present round of the sequence. from_file: it came with a job from elsewhere: it
+         *     is that job's history, and lifts nothing here.
          */
         StepOverride: {
             /** Id */
@@ -5005,6 +5096,16 @@ export interface components {
             reason: string;
             /** Lifted */
             lifted: string;
+            /**
+             * Lock
+             * @default
+             */
+            lock: string;
+            /**
+             * From File
+             * @default false
+             */
+            from_file: boolean;
         };
         /**
          * StringPlan
@@ -5460,7 +5561,8 @@ export interface components {
          * WakeStep
          * @description One step as it stands. key: what it is read by. gate: whether it may be done now, and what
          *     keeps it. due_at: before it, the wait is not over; late_at: after it, what is expected is
-         *     late. hard: the lock is one that no override lifts. only_waits: nothing but
+         *     late. permission: what it asks for; locks: every judgement that
+         *     keeps it. hard: one of them no override lifts. only_waits: nothing but
          *     the wait keeps it: it may be said once that is over. lights: patterns that show what is
          *     expected.
          */
@@ -5495,6 +5597,10 @@ export interface components {
             /** By */
             by: string;
             gate: components["schemas"]["Gate"];
+            /** Permission */
+            permission: ("open" | "plug" | "awake" | "dc" | "ac" | "run") | null;
+            /** Locks */
+            locks: components["schemas"]["Lock"][];
             /** Hard */
             hard: boolean;
             /** Only Waits */
@@ -5505,7 +5611,8 @@ export interface components {
             late_at: string | null;
             /** Wait Text */
             wait_text: string;
-            override: components["schemas"]["StepOverride"] | null;
+            /** Overrides */
+            overrides: components["schemas"]["StepOverride"][];
         };
         /**
          * Wall
@@ -6457,6 +6564,11 @@ export interface components {
             granted_on: string;
             /** @description as typed */
             export_w: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            profile: string;
         };
         /** @description The schools by which the roof is done. */
         SetRoof: {
@@ -7077,6 +7189,11 @@ export interface components {
             key: string;
             /** Reason */
             reason: string;
+            /**
+             * Lock
+             * @default
+             */
+            lock: string;
         };
         /**
          * Event
