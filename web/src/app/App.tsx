@@ -19,7 +19,10 @@ const SERVER_FAULT = 500;
 
 const queries = new QueryClient({
   defaultOptions: {
+    // Without a network a call fails at once and is said; it never waits without a word.
+    mutations: { networkMode: "always" },
     queries: {
+      networkMode: "always",
       staleTime: FRESH_MS,
       retry: (count, error) =>
         count < 2 && (!(error instanceof Refusal) || error.report.status >= SERVER_FAULT || error.report.status === 0),

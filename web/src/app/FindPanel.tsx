@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import type { Assessment, Judgement, Verdict } from "../shared/api/types";
 import { Mark } from "../shared/marks/Mark";
-import { slugOf } from "./stages";
+import { stageAddress } from "../shared/lib/stageSlugs";
 import "./FindPanel.css";
 
 interface Findable {
@@ -88,7 +88,7 @@ export function FindPanel({ jobId, assessment, close }: FindPanelProps) {
     if (one === undefined) return;
     close();
     setTyped("");
-    void navigate(`/jobs/${jobId}/${slugOf(one.stage)}`);
+    void navigate(stageAddress(jobId, one.stage));
   };
   return (
     <Modal title="Find in this job" open onCancel={close} footer={null} width={560} destroyOnHidden>

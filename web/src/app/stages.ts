@@ -20,5 +20,3 @@ export const BUILT_STAGES: StageEntry[] = [
   { number: 9, slug: "set", component: lazyAgain(() => import("../stages/set/SetStage")) },
   { number: 10, slug: "leave", component: lazyAgain(() => import("../stages/leave/LeaveStage")) },
 ];
-
-export const slugOf = (stage: number) => BUILT_STAGES.find((one) => one.number === stage)?.slug ?? "string";

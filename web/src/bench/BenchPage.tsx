@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Button, Input, Select } from "antd";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -57,7 +57,6 @@ export default function BenchPage() {
     queryKey: ["bench", typed],
     queryFn: () => api.bench(typed),
     enabled: ready,
-    placeholderData: keepPreviousData,
     retry: false,
   });
   const put = (field: keyof BenchIn, value: string) => setTyped({ ...typed, [field]: value });

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { useState } from "react";
 import { Link } from "react-router";
+import { Former } from "../shared/judging/Former";
 import { api } from "../shared/api/calls";
 import type { Kind } from "../shared/api/types";
 import { shelfFileUrl, templateUrl } from "../shared/api/urls";
@@ -70,23 +71,25 @@ function KindShelf({ kind }: { kind: Kind }) {
           value={find}
           onChange={(event) => setFind(event.target.value)}
         />
-        <ul className="sheets">
-          {sheets.data?.sheets.map((one) => (
-            <li key={one.id}>
-              <button type="button" aria-pressed={open === one.id} onClick={() => setOpen(one.id)}>
-                <b>{one.label}</b> <span>{one.detail}</span>
-                <small>
-                  sheet {one.sheet_revision},{" "}
-                  {one.checked_by === "" ? "not checked yet" : `checked by ${one.checked_by}`}
-                </small>
-              </button>
-            </li>
-          ))}
-        </ul>
-        {sheets.data !== undefined && sheets.data.total > sheets.data.sheets.length && (
-          <p className="source">{sheets.data.total - sheets.data.sheets.length} more; type to find.</p>
-        )}
-        {sheets.data?.total === 0 && <p>Nothing on the shelf is called that.</p>}
+        <Former is={sheets.isPlaceholderData}>
+          <ul className="sheets">
+            {sheets.data?.sheets.map((one) => (
+              <li key={one.id}>
+                <button type="button" aria-pressed={open === one.id} onClick={() => setOpen(one.id)}>
+                  <b>{one.label}</b> <span>{one.detail}</span>
+                  <small>
+                    sheet {one.sheet_revision},{" "}
+                    {one.checked_by === "" ? "not checked yet" : `checked by ${one.checked_by}`}
+                  </small>
+                </button>
+              </li>
+            ))}
+          </ul>
+          {sheets.data !== undefined && sheets.data.total > sheets.data.sheets.length && (
+            <p className="source">{sheets.data.total - sheets.data.sheets.length} more; type to find.</p>
+          )}
+          {sheets.data?.total === 0 && <p>Nothing on the shelf is called that.</p>}
+        </Former>
       </section>
       <section>
         <div className="shelf-do">

@@ -70,8 +70,8 @@ export const api = {
   writeProfile: (id: string) => take(client.POST("/api/jobs/{job_id}/settings", at(id))),
   lookAtSettings: (id: string) => take(client.POST("/api/jobs/{job_id}/settings/look", at(id))),
   watchLive: (id: string) => take(client.POST("/api/jobs/{job_id}/live", at(id))),
-  liftLock: (id: string, key: string, reason: string) =>
-    take(client.POST("/api/jobs/{job_id}/overrides", { ...at(id), body: { key, reason } })),
+  liftLock: (id: string, key: string, reason: string, lock: string) =>
+    take(client.POST("/api/jobs/{job_id}/overrides", { ...at(id), body: { key, reason, lock } })),
   rehearse: (id: string, body: RehearseIn) => take(client.POST("/api/jobs/{job_id}/rehearsal", { ...at(id), body })),
   testersUsed: (id: string) => take(client.GET("/api/jobs/{job_id}/testers", at(id))),
   testColumns: (id: string) => take(client.GET("/api/jobs/{job_id}/tests/columns", at(id))),

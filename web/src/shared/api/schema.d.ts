@@ -2110,6 +2110,8 @@ export interface components {
             grid: components["schemas"]["GridStage"];
             /** Permissions */
             permissions: components["schemas"]["PermissionState"][];
+            /** Locks */
+            locks: components["schemas"]["Lock"][];
             /** Evidence */
             evidence: components["schemas"]["Evidence"][];
             /** Open Points */
@@ -4453,9 +4455,9 @@ export interface components {
          * PermissionState
          * @description One permission as it stands.
          *
-         *     scope: of which string or branch; empty of the whole plant, whose locks hold every string's
-         *     and branch's too and are not told there again. passed: how many open judgements this
-         *     permission may pass, each with its reason in docs/permissions.md.
+         *     scope: of which string or branch; empty of the whole plant. locks: ids of what keeps it, which
+         *     the assessment's `locks` tell. passed: how many open judgements this permission may pass, each
+         *     with its reason in docs/permissions.md.
          */
         PermissionState: {
             /**
@@ -4475,7 +4477,7 @@ export interface components {
             /** Line */
             line: string;
             /** Locks */
-            locks: components["schemas"]["Lock"][];
+            locks: string[];
             /** Passed */
             passed: number;
         };

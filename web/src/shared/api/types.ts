@@ -7,6 +7,7 @@ export type JobLine = Schemas["JobLine"];
 export type Assessment = Schemas["Assessment"];
 export type Prompt = Schemas["Prompt"];
 export type Judgement = Schemas["Judgement"];
+export type Lock = Schemas["Lock"];
 export type Verdict = Judgement["verdict"];
 export type RecordedReading = Schemas["RecordedReading"];
 export type Evidence = Schemas["Evidence"];

@@ -26,7 +26,8 @@ export function SheetPick({ kind, label, now, nowLabel, put, none }: SheetPickPr
     queryFn: () => api.sheets(kind, find),
     placeholderData: (before) => before,
   });
-  const listed = found.data?.sheets ?? [];
+  // While the shelf looks, what it found before is not offered as what is looked for now.
+  const listed = found.isPlaceholderData ? [] : (found.data?.sheets ?? []);
   const options = listed.map(asOption);
   if (now !== null && !listed.some((one) => one.id === now)) options.unshift({ value: now, label: nowLabel });
   if (none !== undefined) options.unshift({ value: NONE, label: none });
@@ -39,7 +40,8 @@ export function SheetPick({ kind, label, now, nowLabel, put, none }: SheetPickPr
         value={now ?? (none === undefined ? null : NONE)}
         placeholder="Type to find"
         options={options}
-        notFoundContent="Nothing on the shelf is called that."
+        loading={found.isFetching}
+        notFoundContent={found.isFetching ? "Looking …" : "Nothing on the shelf is called that."}
         onChange={(id: string) => {
           letGo();
           put(id === NONE ? null : id);

@@ -16,7 +16,6 @@ export function PackPick({ jobId, view }: { jobId: string; view: JobView }) {
   const figures = useQuery({
     queryKey: ["figures", jobId, view.revision],
     queryFn: () => api.figures(jobId),
-    placeholderData: (before) => before,
   });
   return (
     <>

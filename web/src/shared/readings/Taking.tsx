@@ -1,4 +1,3 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { api } from "../api/calls";
@@ -11,6 +10,7 @@ import { useNarrow } from "../lib/useNarrow";
 import { BandPicture } from "./BandPicture";
 import { Keypad } from "./Keypad";
 import { Moment } from "./Moment";
+import { useTried } from "./useTried";
 import { Verdicts } from "./Verdicts";
 import "./Taking.css";
 import "./readings.css";
@@ -45,19 +45,22 @@ export function Taking({ jobId, ask, corrects, moment, setMoment, place, tester,
     instrument: words?.instrument ?? tester,
     note: words?.note ?? "",
   };
-  const tried = useQuery({
-    queryKey: ["try", jobId, ask.key, entered, moment, corrects?.id],
-    queryFn: () => api.tryReading(jobId, reading),
-    enabled: entered.trim() !== "",
-    placeholderData: keepPreviousData,
-    gcTime: 0,
-    retry: false,
-  });
+  const { judged, isAsking, isLate, error, settled } = useTried(jobId, ask.key, reading);
   const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
   const clearSky = useJobWrite<null>(jobId, () => api.clearSky(jobId, ask.subject, moment));
   const send = (text: string) => keep.mutate({ ...reading, entered: text }, { onSuccess: kept });
-  const judged = entered.trim() === "" ? null : (tried.data ?? null);
-
+  // Keep waits for the verdict on what stands in the field; a stop is seen before it is kept.
+  const [waits, setWaits] = useState(false);
+  const submit = async () => {
+    if (isAsking && !isLate) {
+      setWaits(true);
+      const verdict = await settled();
+      setWaits(false);
+      const isChanged = input.current?.value !== entered;
+      if (verdict === null || verdict === "stop" || isChanged) return;
+    }
+    send(entered);
+  };
   const shown = judged ?? ask;
 
   return (
@@ -83,7 +86,7 @@ export function Taking({ jobId, ask, corrects, moment, setMoment, place, tester,
         <form
           onSubmit={(event) => {
             event.preventDefault();
-            send(entered);
+            void submit();
           }}
         >
           <div className="big-entry">
@@ -107,7 +110,12 @@ export function Taking({ jobId, ask, corrects, moment, setMoment, place, tester,
           {ask.is_text && <Scan found={setEntered} />}
           <BandPicture ask={shown} value={judged?.reading?.value ?? null} verdict={judged?.verdict ?? "waiting"} />
           {judged !== null && <Verdicts ask={judged} all={false} />}
-          {tried.isError && keep.error === null && <ProblemNote error={tried.error} />}
+          {isAsking && (
+            <p className="asking" role="status">
+              {isLate ? "No verdict yet: the server does not answer. Kept now, it is kept as not judged yet." : "…"}
+            </p>
+          )}
+          {error !== null && keep.error === null && <ProblemNote error={error} />}
           {narrow && !ask.is_text && (
             <Keypad
               beyond={ask.may_be_beyond}
@@ -115,8 +123,8 @@ export function Taking({ jobId, ask, corrects, moment, setMoment, place, tester,
               erase={() => setEntered(entered.slice(0, -1))}
             />
           )}
-          <Button type="primary" htmlType="submit" loading={keep.isPending} className="keep">
-            Keep and go to next
+          <Button type="primary" htmlType="submit" loading={keep.isPending || waits} className="keep">
+            {isLate || (error !== null && entered.trim() !== "") ? "Keep, not judged yet" : "Keep and go to next"}
           </Button>
         </form>
       )}

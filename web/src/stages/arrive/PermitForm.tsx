@@ -1,7 +1,8 @@
-import { Button, Input } from "antd";
+import { Button, Input, Select } from "antd";
 import { useState } from "react";
 import type { Arrival } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
+import { useShelf } from "../../shared/api/useShelf";
 import { Photos } from "../../shared/evidence/Photos";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 
@@ -19,9 +20,12 @@ export function PermitForm({ jobId, permit }: { jobId: string; permit: Arrival["
     reference: permit?.reference ?? "",
     granted_on: permit?.granted_on ?? "",
     export_w: permit?.export_w == null ? "" : `${permit.export_w} W`,
+    profile: permit?.profile ?? "",
   };
   const [draft, setDraft] = useState<typeof shown | null>(null);
   const edit = useEdit(jobId);
+  const shelf = useShelf();
+  const codes = (shelf.data?.profiles ?? []).map((one) => ({ value: one.id, label: one.label }));
   const entered = draft ?? shown;
   return (
     <form
@@ -43,6 +47,15 @@ export function PermitForm({ jobId, permit }: { jobId: string; permit: Arrival["
             />
           </label>
         ))}
+        <label className="entry">
+          <span className="entry-label">Grid code and variant it demands</span>
+          <Select
+            aria-label="Grid code and variant it demands"
+            value={entered.profile}
+            options={[{ value: "", label: "the permit does not say" }, ...codes]}
+            onChange={(profile: string) => setDraft({ ...entered, profile })}
+          />
+        </label>
         <Button htmlType="submit" className="plane-off" disabled={draft === null} loading={edit.isPending}>
           Keep
         </Button>

@@ -5,6 +5,7 @@ import { api } from "../../shared/api/calls";
 import type { Arrangement, JobView } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { strung } from "../../shared/lib/strung";
+import { Former } from "../../shared/judging/Former";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import "./ArrangeFace.css";
 
@@ -45,36 +46,38 @@ export function ArrangeFace({ jobId, view, taken }: ArrangeFaceProps) {
         ))}
       </div>
       <ProblemNote error={found.error ?? edit.error} />
-      {found.data?.blocks.map((block) => (
-        <p key={block} className="reason reason-stop">
-          {block}
-        </p>
-      ))}
-      {found.data !== undefined && found.data.frees.length > 0 && (
-        <p className="frees">What would free it: {found.data.frees.join(" Or: ")}</p>
-      )}
-      {found.data !== undefined && (
-        <p className="source">
-          {found.data.legal} legal {found.data.legal === 1 ? "arrangement" : "arrangements"}
-          {found.data.all_tried ? "" : " tried, and more left"}; hard limits kept in each. Best first by: modules used,
-          full power cold to hot, like with like, clipping and fuses, balance, terminations.
-        </p>
-      )}
-      <ol className="arrangements">
-        {found.data?.ranked.map((one, index) => (
-          <li key={index} className={index === 0 ? "arrangement best" : "arrangement"}>
-            <Bars arrangement={one} trackers={strung(view).inverter.trackers.length} />
-            <p>{one.why}</p>
-            {isPlanned(one, view) ? (
-              <b>This is the plan now</b>
-            ) : (
-              <Button type={index === 0 ? "primary" : "default"} loading={edit.isPending} onClick={() => take(one)}>
-                Take this one
-              </Button>
-            )}
-          </li>
+      <Former is={found.isPlaceholderData}>
+        {found.data?.blocks.map((block) => (
+          <p key={block} className="reason reason-stop">
+            {block}
+          </p>
         ))}
-      </ol>
+        {found.data !== undefined && found.data.frees.length > 0 && (
+          <p className="frees">What would free it: {found.data.frees.join(" Or: ")}</p>
+        )}
+        {found.data !== undefined && (
+          <p className="source">
+            {found.data.legal} legal {found.data.legal === 1 ? "arrangement" : "arrangements"}
+            {found.data.all_tried ? "" : " tried, and more left"}; hard limits kept in each. Best first by: modules
+            used, full power cold to hot, like with like, clipping and fuses, balance, terminations.
+          </p>
+        )}
+        <ol className="arrangements">
+          {found.data?.ranked.map((one, index) => (
+            <li key={index} className={index === 0 ? "arrangement best" : "arrangement"}>
+              <Bars arrangement={one} trackers={strung(view).inverter.trackers.length} />
+              <p>{one.why}</p>
+              {isPlanned(one, view) ? (
+                <b>This is the plan now</b>
+              ) : (
+                <Button type={index === 0 ? "primary" : "default"} loading={edit.isPending} onClick={() => take(one)}>
+                  Take this one
+                </Button>
+              )}
+            </li>
+          ))}
+        </ol>
+      </Former>
     </>
   );
 }

@@ -7,10 +7,10 @@ import { ProblemNote } from "../../shared/judging/ProblemNote";
 import "./LiftLock.css";
 
 /** Lifting a lock: a licensed person, a reason, for good in the record. */
-export function LiftLock({ jobId, stepKey }: { jobId: string; stepKey: string }) {
+export function LiftLock({ jobId, stepKey, lock }: { jobId: string; stepKey: string; lock: string }) {
   const session = useQuery({ queryKey: ["session"], queryFn: api.session });
   const [reason, setReason] = useState<string | null>(null);
-  const lift = useJobWrite<string>(jobId, (said) => api.liftLock(jobId, stepKey, said));
+  const lift = useJobWrite<string>(jobId, (said) => api.liftLock(jobId, stepKey, said, lock));
   if (session.data !== undefined && session.data.licence === "")
     return <p className="source">Only a person whose licence is entered may lift this lock.</p>;
   if (reason === null)

@@ -55,7 +55,7 @@ export function PhaseFace({ jobId, phase, timezone }: { jobId: string; phase: Wa
                 {step.standing === "done" && step.at !== null && (
                   <span className="step-by">
                     {step.by}, {clock(step.at, timezone)}
-                    {step.override !== null && ", lock lifted"}
+                    {step.overrides.length > 0 && ", lock lifted"}
                   </span>
                 )}
                 {step.standing === "done" && (

@@ -32,7 +32,7 @@ export function RehearseFace({ jobId }: { jobId: string }) {
   const { played, setting } = play;
   const put = (change: Partial<Setting>) => play.again({ ...setting, ...change });
   return (
-    <section className="rehearse" aria-label="Rehearsal">
+    <section className="rehearse" aria-label="Rehearsal" aria-busy={play.isFormer}>
       <div className="rehearse-tools">
         <Pick label="Rehearse" value={setting.face} options={FACES} put={(face) => put({ face })} />
         <Pick label="With" value={setting.sun} options={SUNS} put={(sun) => put({ sun })} />

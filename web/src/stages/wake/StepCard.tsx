@@ -3,10 +3,13 @@ import type { WakeStep } from "../../shared/api/types";
 import { Countdown } from "../../shared/layout/Countdown";
 import { Photos } from "../../shared/evidence/Photos";
 import { GateLine } from "../../shared/judging/GateLine";
+import { Locks } from "../../shared/judging/Locks";
 import { LateNote } from "./LateNote";
 import { LiftLock } from "./LiftLock";
 import "./wake.css";
 import "./StepCard.css";
+
+const HERE = 8;
 
 interface StepCardProps {
   jobId: string;
@@ -32,7 +35,17 @@ export function StepCard({ jobId, step, busy, answer }: StepCardProps) {
           <Countdown until={step.due_at} /> <span>{step.wait_text} from the step before</span>
         </p>
       )}
-      {locked && <GateLine gate={step.gate} />}
+      {locked &&
+        (step.locks.length > 0 ? (
+          <Locks
+            jobId={jobId}
+            here={HERE}
+            locks={step.locks}
+            lift={(lock) => !step.hard && <LiftLock jobId={jobId} stepKey={step.key} lock={lock.id} />}
+          />
+        ) : (
+          <GateLine gate={step.gate} />
+        ))}
       <dl className="step-expect">
         <div>
           <dt>then you see</dt>
@@ -55,12 +68,12 @@ export function StepCard({ jobId, step, busy, answer }: StepCardProps) {
           Not as expected
         </Button>
       </div>
-      {step.override !== null && (
-        <p className="source">
-          Lock lifted by {step.override.by}, licence {step.override.licence}: {step.override.reason}
+      {step.overrides.map((one) => (
+        <p key={one.id} className="source">
+          Lifted by {one.by}, licence {one.licence}: {one.reason}. {one.lifted}
         </p>
-      )}
-      {step.gate.verdict !== "clear" && !step.hard && <LiftLock jobId={jobId} stepKey={step.key} />}
+      ))}
+      {step.only_waits && !step.hard && <LiftLock jobId={jobId} stepKey={step.key} lock="" />}
       <Photos jobId={jobId} step={step.key} title={step.title} />
     </div>
   );

@@ -5,7 +5,9 @@ import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Pick } from "../../shared/fields/Pick";
 import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
+import { BranchSwitches } from "../../microinverter/BranchSwitches";
 import { Lights } from "./Lights";
+import { MayBeDone } from "./MayBeDone";
 import { Overrides } from "./Overrides";
 import { PhaseFace } from "./PhaseFace";
 import { RehearseFace } from "./RehearseFace";
@@ -50,6 +52,7 @@ export default function WakeStage({ jobId, view, whyAll }: StageProps) {
             </p>
             <ProblemNote error={edit.error} />
           </div>
+          <MayBeDone jobId={jobId} assessment={assessment} />
           <Lights jobId={jobId} wake={wake} timezone={timezone} />
           <Overrides overrides={wake.overrides} timezone={timezone} />
           <JudgementList judgements={wake.judgements} allOpen={whyAll} />
@@ -64,6 +67,7 @@ export default function WakeStage({ jobId, view, whyAll }: StageProps) {
       ) : (
         <>
           <SwitchStrip jobId={jobId} switches={wake.switches} />
+          {assessment.roof !== null && face === "on" && <BranchSwitches jobId={jobId} roof={assessment.roof} />}
           <PhaseFace key={phase.phase + phase.sequence} jobId={jobId} phase={phase} timezone={timezone} />
         </>
       )}

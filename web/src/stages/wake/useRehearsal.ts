@@ -16,6 +16,8 @@ export interface Setting {
 export interface Playing {
   played: Rehearsal | undefined;
   error: Error | null;
+  /** What is shown is of the moment before: the clock runs on while the server plays. */
+  isFormer: boolean;
   atS: number;
   speed: number;
   setSpeed: (speed: number) => void;
@@ -57,6 +59,7 @@ export function useRehearsal(jobId: string): Playing {
   return {
     played: query.data,
     error: query.error,
+    isFormer: query.isPlaceholderData,
     atS,
     speed,
     setSpeed,

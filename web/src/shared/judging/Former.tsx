@@ -1,0 +1,16 @@
+import type { ReactNode } from "react";
+import "./Former.css";
+
+/** What stood before, while the answer to what stands now is on its way: said so, and never taken for it. */
+export function Former({ is, children }: { is: boolean; children: ReactNode }) {
+  return (
+    <div className={is ? "former" : undefined} aria-busy={is}>
+      {is && (
+        <p className="former-said" role="status">
+          Working it out. What stands here is still of what was typed before.
+        </p>
+      )}
+      {children}
+    </div>
+  );
+}

@@ -1,0 +1,20 @@
+/** The stages that are built, by number, as the address names them. */
+export const STAGE_SLUGS = {
+  1: "arrive",
+  2: "hang",
+  3: "earth",
+  4: "string",
+  5: "feed",
+  7: "prove",
+  8: "wake",
+  9: "set",
+  10: "leave",
+} as const;
+
+export type StageSlug = (typeof STAGE_SLUGS)[keyof typeof STAGE_SLUGS];
+
+/** The address of a stage of a job; one that is not built yet leads to the strings. */
+export const stageAddress = (jobId: string, stage: number): string => {
+  const slugs: Partial<Record<number, StageSlug>> = STAGE_SLUGS;
+  return `/jobs/${jobId}/${slugs[stage] ?? "string"}`;
+};

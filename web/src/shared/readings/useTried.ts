@@ -1,0 +1,48 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { api } from "../api/calls";
+import type { Prompt, ReadingIn, Verdict } from "../api/types";
+
+/** After so long without an answer it is said that there is none. */
+const LATE_MS = 1000;
+
+export interface Tried {
+  /** What the core says of exactly what stands in the field; null while it says nothing of it. */
+  judged: Prompt | null;
+  /** The answer is on its way; late: for longer than a second. */
+  isAsking: boolean;
+  isLate: boolean;
+  error: Error | null;
+  /** The verdict on its way, once it is there; null when there is none within a second. */
+  settled: () => Promise<Verdict | null>;
+}
+
+const after = (ms: number) => new Promise<null>((resolve) => setTimeout(() => resolve(null), ms));
+
+/** The verdict on what is being typed, and on nothing that was typed before. */
+export function useTried(jobId: string, askKey: string, reading: ReadingIn): Tried {
+  const isEmpty = reading.entered.trim() === "";
+  const { data, error, isPending, refetch } = useQuery({
+    queryKey: ["try", jobId, askKey, reading.entered, reading.taken_at, reading.supersedes],
+    queryFn: () => api.tryReading(jobId, reading),
+    enabled: !isEmpty,
+    gcTime: 0,
+    retry: false,
+  });
+  const isAsking = !isEmpty && isPending;
+  const [lateFor, setLateFor] = useState<string | null>(null);
+  useEffect(() => {
+    if (!isAsking) return undefined;
+    const timer = setTimeout(() => setLateFor(reading.entered), LATE_MS);
+    return () => clearTimeout(timer);
+  }, [isAsking, reading.entered]);
+  const arrives = () => refetch({ cancelRefetch: false }).then((answer) => answer.data?.verdict ?? null);
+  const settled = () => Promise.race([arrives(), after(LATE_MS)]);
+  return {
+    judged: isEmpty ? null : (data ?? null),
+    isAsking,
+    isLate: isAsking && lateFor === reading.entered,
+    error,
+    settled,
+  };
+}
