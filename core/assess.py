@@ -50,7 +50,7 @@ from core.stages.permissions.grants import Permissions, open_gate
 from core.stages.permissions.points import StagesBefore, asked, planned, points
 from core.stages.permissions.switches import Positions, positions
 from core.stages.prove import stage as prove
-from core.stages.reading_index import Readings, prompt_key
+from core.stages.reading_index import Readings, kept_of, prompt_key
 from core.stages.set import stage as grid
 from core.stages.string import stage as string
 from core.stages.wake import stage as wake
@@ -80,7 +80,7 @@ def assess(job: Job, *, at: datetime | None = None) -> Assessment:
     the job was last read, so that a file always gives the same answer.
     """
     moment = at or last_word(job)
-    readings = Readings(job.readings)
+    readings = Readings(kept_of(job))
     said = positions(job)
     before, asks = _before_wake(job, readings, said)
     every = (*planned(job, before), *asked(asks))

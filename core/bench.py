@@ -30,7 +30,7 @@ from core.job.reading_kinds import ReadingKind
 from core.job.reading_values import Measured
 from core.job.readings import SITE, Reading
 from core.job.roof import Plane
-from core.stages.reading_index import Readings
+from core.stages.reading_index import Readings, kept_of
 from core.stages.string.stage import string_stage
 
 BENCH_ID = "00000000-0000-4000-8000-00000000be4c"
@@ -68,7 +68,7 @@ class BenchVerdict:
 def bench_verdict(bench: Bench, at: datetime) -> BenchVerdict:
     """Judge what lies on the bench, read at this moment."""
     job = _job(bench, at)
-    stage, asks = string_stage(job, Readings(job.readings))
+    stage, asks = string_stage(job, Readings(kept_of(job)))
     key = f"open_circuit/{STRING}"
     return BenchVerdict(
         window=stage.window,

@@ -13,7 +13,8 @@ from core.job.reading_kinds import Basis
 class RecordedReading:
     """A reading as it was kept, and which reading superseded it, if any.
 
-    value: None of what is read as no figure. text: it as the user reads it.
+    value: None of what is read as no figure. text: it as the user reads it. is_past: it is of what
+    no longer stands there. retest: what it superseded was not misread, it was made anew.
     """
 
     id: str
@@ -27,6 +28,8 @@ class RecordedReading:
     note: str
     supersedes: str | None
     superseded_by: str | None
+    is_past: bool = False
+    retest: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -8,6 +8,7 @@ from typing import Any
 
 from core.base.form import read, schema, write
 from core.base.json_text import parse_json
+from core.job.fingerprints import stamped
 from core.job.job import Job
 from core.job.older_versions import present
 
@@ -17,13 +18,13 @@ def read_job(raw: bytes) -> Job:
 
     A file brings no authority: locks that were lifted elsewhere are told and lift nothing here.
     """
-    job = read(Job, present(parse_json(raw)))
+    job = stamped(read(Job, present(parse_json(raw))))
     told = tuple(replace(one, from_file=True) for one in job.step_overrides)
     return replace(job, step_overrides=told)
 
 
 def write_job(job: Job) -> str:
-    """The job file's text: reading it back gives the same job."""
+    """The job file's text: reading it back gives the same job, its readings with fingerprints."""
     return json.dumps(write(job), indent=2, ensure_ascii=False) + "\n"
 
 

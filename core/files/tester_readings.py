@@ -24,7 +24,7 @@ from core.job.readings import HALF_WAVES, SITE
 from core.job.subjects import residual_name
 from core.job.tester_columns import COLUMNS, KNOWN, NOTE, SUBJECT, TAKEN_AT, FileColumn
 from core.job.testers import ColumnMap, Instrument
-from core.stages.reading_index import Readings, shown_text
+from core.stages.reading_index import Readings, kept_of, shown_text
 
 MOST_ROWS = 2000
 MOST_BYTES = 2 * 1024 * 1024
@@ -81,7 +81,7 @@ def look(job: Job, instrument: Instrument, raw: bytes) -> FileLook:
         said = "No column names what was tested: pick the one that does as subject."
         problems.append(problem("$.columns", "none", SUBJECT, said))
     readings: list[FileReading] = []
-    known = Readings(job.readings)
+    known = Readings(kept_of(job))
     for number, row in rows if SUBJECT in ours else []:
         try:
             readings += _row(job, known, columns, row, number)

@@ -112,6 +112,24 @@ SubjectOf = Literal[
     "wake_switch",
     "wall_device",
 ]
+# What of plan and device a reading rests on: with another of it, the reading is past.
+Part = Literal[
+    "string",
+    "plane",
+    "run",
+    "run_end",
+    "breaker",
+    "circuit",
+    "supply",
+    "device",
+    "profile",
+    "earth_link",
+    "wall_device",
+    "switch",
+    "containment",
+    "branch",
+    "unit",
+]
 Form = Literal["measured", "answer", "said"]
 # Enough for volts and watts; where the second decimal matters a kind says so.
 PLAIN_DIGITS = 1
@@ -126,7 +144,7 @@ class KindSpec(Checked):
     shown. ranged: the tester may only say that there is more than its range. bases: who may
     enter it: a hand with an instrument, the sky's own sum. optional: the job is done without it.
     holds_h: for how many hours a permission may rest on it; None: until what it was read of
-    changes.
+    changes. rests_on: which parts of plan and device that is.
     source: of what is judged by the answer alone.
     """
 
@@ -143,6 +161,7 @@ class KindSpec(Checked):
     bases: Annotated[tuple[Basis, ...], Items("bases", 1, 2)] = ("measured",)
     optional: bool = False
     holds_h: float | None = None
+    rests_on: Annotated[tuple[Part, ...], Items("parts", 0, 4)] = ()
     source: Note = ""
 
     @property

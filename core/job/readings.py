@@ -39,6 +39,7 @@ HALF_WAVES = ("0°", "180°")
 SITE, INVERTER, EARTH = "site", "inverter", "earth"
 
 
+Fingerprint = Annotated[str, Text("fingerprint", 0, 16)]
 FORM_ALLOWED = {
     "measured": "a number",
     "answer": "true for the good answer, false for the other",
@@ -52,6 +53,8 @@ class Reading(Checked):
 
     subject: the plane, string, conductor pair or setting that was read. value: a figure, an
     answer or a text, as its kind has it. supersedes: the reading that this one corrects.
+    fingerprint: of what it was read of; retest: what it supersedes was not misread, it was made
+    anew.
     """
 
     id: Identity
@@ -65,6 +68,8 @@ class Reading(Checked):
     instrument: Note = ""
     note: Note = ""
     supersedes: Identity | None = None
+    fingerprint: Fingerprint = ""
+    retest: bool = False
 
     def contradictions(self) -> Iterator[Problem]:
         spec = KINDS[self.kind]

@@ -5,28 +5,45 @@ from __future__ import annotations
 from collections import defaultdict
 from datetime import datetime, timedelta
 from functools import lru_cache
+from typing import NamedTuple
 
 from core.assessment.common import RecordedReading
 from core.assessment.whole import PastReading, Prompt
 from core.base.judgement import Judgement, worst
 from core.base.messages import figure, say
+from core.job.fingerprints import past_ids
+from core.job.job import Job
 from core.job.reading_kinds import KINDS, ReadingKind
 from core.job.reading_values import BEYOND, Answer, Measured, Said
 from core.job.readings import Reading, superseded_ids
 from core.rules.dc.diagnosis import Cause
 
 
-class Readings:
-    """A job's readings by kind and subject; corrections take the place of what they correct."""
+class Kept(NamedTuple):
+    """Readings as they were kept. past: identities of those of what is no longer there."""
 
-    def __init__(self, readings: tuple[Reading, ...]) -> None:
+    readings: tuple[Reading, ...]
+    past: frozenset[str] = frozenset()
+
+
+def kept_of(job: Job) -> Kept:
+    """All readings of a job, with which of them are past."""
+    return Kept(job.readings, past_ids(job))
+
+
+class Readings:
+    """Readings by kind and subject; corrections take the place of what they correct, and what was
+    read of another part than stands there now counts no more."""
+
+    def __init__(self, kept: Kept) -> None:
+        readings, self._past = kept
         self._by: dict[tuple[ReadingKind, str], list[Reading]] = defaultdict(list)
         for reading in readings:
             self._by[reading.kind, reading.subject].append(reading)
         self._superseded = superseded_ids(readings)
         self._latest: dict[tuple[ReadingKind, str], Reading] = {}
         for reading in readings:
-            if reading.id not in self._superseded:
+            if reading.id not in self._superseded and reading.id not in self._past:
                 known = self._latest.setdefault((reading.kind, reading.subject), reading)
                 # Of two taken at one moment the one kept later counts.
                 if reading.taken_at >= known.taken_at:
@@ -40,7 +57,9 @@ class Readings:
     def counting(self, kind: ReadingKind, subject: str) -> tuple[Reading, ...]:
         """Every reading of a thing that no later one corrects."""
         return tuple(
-            one for one in self._by.get((kind, subject), ()) if one.id not in self._superseded
+            one
+            for one in self._by.get((kind, subject), ())
+            if one.id not in self._superseded and one.id not in self._past
         )
 
     def nearest(
@@ -52,23 +71,23 @@ class Readings:
         """
         if at is None:
             return self.latest(kind, subject)
-        near = [
-            reading
-            for reading in self._by.get((kind, subject), ())
-            if reading.id not in self._superseded and abs(reading.taken_at - at) <= within
-        ]
+        near = [one for one in self.counting(kind, subject) if abs(one.taken_at - at) <= within]
         return min(near, key=lambda r: abs(r.taken_at - at), default=None)
 
     def history(self, kind: ReadingKind, subject: str) -> tuple[RecordedReading, ...]:
         """Every reading of a thing in the order in which it was kept, superseded ones too."""
         return tuple(
-            kept(reading, self._corrected_by.get(reading.id))
+            kept(reading, self._corrected_by.get(reading.id), is_past=reading.id in self._past)
             for reading in self._by.get((kind, subject), ())
         )
 
-    def of_kinds(self, kinds: frozenset[ReadingKind]) -> tuple[Reading, ...]:
-        """Every reading of some kinds, superseded ones too."""
-        return tuple(one for (kind, _), group in self._by.items() if kind in kinds for one in group)
+    def of_kinds(self, kinds: frozenset[ReadingKind]) -> Kept:
+        """Every reading of some kinds, superseded and past ones too."""
+        found = tuple(
+            one for (kind, _), group in self._by.items() if kind in kinds for one in group
+        )
+        past = self._past and self._past.intersection(one.id for one in found)
+        return Kept(found, past)
 
     def past(self, asked: frozenset[str]) -> tuple[PastReading, ...]:
         """Every reading of what is no longer asked for: kept, and still to be seen."""
@@ -90,7 +109,7 @@ KEPT_READY = 16_384
 
 
 @lru_cache(maxsize=KEPT_READY)
-def kept(reading: Reading, superseded_by: str | None) -> RecordedReading:
+def kept(reading: Reading, superseded_by: str | None, *, is_past: bool = False) -> RecordedReading:
     """A reading as the user sees it."""
     return RecordedReading(
         id=reading.id,
@@ -104,6 +123,8 @@ def kept(reading: Reading, superseded_by: str | None) -> RecordedReading:
         note=reading.note,
         supersedes=reading.supersedes,
         superseded_by=superseded_by,
+        is_past=is_past,
+        retest=reading.retest,
     )
 
 

@@ -24,6 +24,7 @@ from core.edits.strings import with_string, without_string
 from core.figures.rule_packs import known_packs, pack
 from core.files.job import read_job, write_job
 from core.job.feed import AcRun, Containment, FeedDevice, HomeRun
+from core.job.fingerprints import stamped
 from core.job.job import Job
 from core.job.subjects import DEAD_STEPS
 from core.tests.samples import sample_job, settled, wired, with_feed, with_reading
@@ -101,7 +102,7 @@ class Edits(TestCase):
         places = {one.id for one in assessment.feed.path.places}
         for wire in assessment.feed.path.wires:
             self.assertLessEqual({wire.start, wire.end}, places)
-        self.assertEqual(read_job(write_job(job).encode()), job)
+        self.assertEqual(read_job(write_job(job).encode()), stamped(job))
 
     def test_the_stage_is_clear_of_waiting_only_when_every_end_is_read(self) -> None:
         self.assertNotIn(assess(FED).stages[4].verdict, ("waiting", "stop"))
@@ -143,7 +144,7 @@ class OlderFiles(TestCase):
         self.assertEqual((run.length_m, run.section_mm2, run.cores), (length, size, cores))
         lengths = [one.home_run[0].length_m if one.home_run else None for one in job.strings]
         self.assertEqual(lengths, home)
-        self.assertEqual(read_job(write_job(job).encode()), job)
+        self.assertEqual(read_job(write_job(job).encode()), stamped(job))
 
 
 class Symbols(TestCase):

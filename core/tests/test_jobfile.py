@@ -20,6 +20,7 @@ from core.base.json_text import MOST_BYTES
 from core.edits.fields import Change, changed
 from core.figures.rule_packs import known_packs, pack
 from core.files.job import job_schema, read_job, write_job
+from core.job.fingerprints import stamped
 from core.job.reading_values import as_pair, from_pair
 from core.tests.samples import measured_job, sample_job, whole_job, with_reading
 
@@ -51,7 +52,7 @@ class RoundTrip(TestCase):
     def test_nothing_is_lost(self) -> None:
         job = with_reading(measured_job(), "open_circuit", "A", 481.0)
         job = with_reading(job, "open_circuit", "A", 418.0, supersedes=job.readings[-1].id)
-        self.assertEqual(read_job(write_job(job).encode()), job)
+        self.assertEqual(read_job(write_job(job).encode()), stamped(job))
         self.assertEqual(assess(read_job(write_job(job).encode())), assess(job))
 
     def test_the_published_schemas_hold(self) -> None:
@@ -78,7 +79,7 @@ class OlderFiles(TestCase):
             for was, now in zip(written["readings"], job.readings, strict=True):
                 self.assertEqual(as_pair(now.value), (was["value"], was.get("text", "")))
                 self.assertEqual(from_pair(now.value.form, *as_pair(now.value)), now.value)
-            self.assertEqual(read_job(write_job(job).encode()), job)
+            self.assertEqual(read_job(write_job(job).encode()), stamped(job))
 
     def test_a_reading_that_was_none_is_refused_by_name(self) -> None:
         written = json.loads(

@@ -30,6 +30,7 @@ from core.equipment import catalogue
 from core.figures.overrides import Override, OwnPack, figures_of, typed_override
 from core.figures.rule_packs import known_packs, pack
 from core.files.job import read_job, write_job
+from core.job.fingerprints import stamped
 from core.job.job import Job
 from core.job.roof import ModulePlace, Plane
 from core.planning.dc.arrangements import ArrangedString
@@ -118,7 +119,7 @@ class Roof(TestCase):
         self.assertEqual([len(s.places) for s in job.strings], [11, 9])
         self.assertEqual(modules_by_plane(job), {"East": 11, "West": 9})
         self.assertEqual(modules_by_plane(sample_job()), {"East": 11, "West": 9})
-        self.assertEqual(read_job(write_job(job).encode()), job)
+        self.assertEqual(read_job(write_job(job).encode()), stamped(job))
 
     def test_readings_of_what_left_the_plan_stay(self) -> None:
         job = with_reading(measured_job(), "open_circuit", "B", 342.0)
@@ -128,7 +129,7 @@ class Roof(TestCase):
         self.assertEqual(past["B · open circuit"], 342.0)
         # The roof of B is asked about no longer either, now that nothing lies on it.
         self.assertIn("West · irradiance", past)
-        self.assertEqual(read_job(write_job(job).encode()), job)
+        self.assertEqual(read_job(write_job(job).encode()), stamped(job))
         # A new string never takes the name of one whose readings are kept.
         self.assertEqual(with_string(job).strings[-1].name, "C")
         gone = without_plane(without_string(measured_job(), "B"), "West")
@@ -204,7 +205,7 @@ class Figures(TestCase):
         self.assertEqual(
             (told.was, told.now, told.reason), ("datasheet", "flat", "as the client asks")
         )
-        self.assertEqual(read_job(write_job(job).encode()), job)
+        self.assertEqual(read_job(write_job(job).encode()), stamped(job))
         self.assertEqual(without_override(job, "cold.school"), sample_job())
 
     def test_every_figure_of_every_pack_can_be_replaced_by_itself(self) -> None:

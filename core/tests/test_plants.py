@@ -13,7 +13,7 @@ from core.rehearsal.play import Act
 from core.rehearsal.rehearse import rehearse
 from core.rehearsal.state import Shown
 from core.stages.permissions.grants import Permissions
-from core.stages.reading_index import Readings
+from core.stages.reading_index import Readings, kept_of
 from core.tests.commissioned import followed, minutes_after_noon, taken
 from core.tests.plants import plants
 from core.tests.samples import with_reading
@@ -101,7 +101,7 @@ class EveryPlant(TestCase):
             with self.subTest(plant=name):
                 self.assertEqual((first.standing, first.gate.verdict), ("locked", "waiting"))
                 self.assertTrue(first.gate.line.endswith("."))
-                self.assertEqual(Readings(job.readings).latest("wake_step", first.key), None)
+                self.assertEqual(Readings(kept_of(job)).latest("wake_step", first.key), None)
 
 
 class WrongOrders(TestCase):

@@ -37,6 +37,7 @@ from core.files.job import read_job, write_job
 from core.files.serial_map import map_csv, map_json, read_map
 from core.interlocks import refuse_if_locked
 from core.job.arrival import Arrival
+from core.job.fingerprints import stamped
 from core.job.job import Job
 from core.job.microinverter import SWAP_STEPS, GatewayUnit, MicroPlan
 from core.job.reading_values import Answer
@@ -126,7 +127,7 @@ class Proposals(TestCase):
         job = micro_job(drawn)
         self.assertEqual(len(job.roof_plan.units), 400)
         self.assertEqual(len(map_sheets(job, roof(job), "today")), 4)
-        self.assertEqual(read_job(write_job(job).encode()), job)
+        self.assertEqual(read_job(write_job(job).encode()), stamped(job))
         more = replace(job.planes[0], name="P4", rows=("#",))
         refused(self, "400", lambda: with_offer(replace(job, planes=(*job.planes, more)), 0))
 

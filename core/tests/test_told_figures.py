@@ -22,7 +22,7 @@ from core.stages.feed.runs import SHOWN_PIECES, dc_title
 from core.stages.permissions.dead import made_dead
 from core.stages.permissions.grants import Permissions
 from core.stages.permissions.switches import positions
-from core.stages.reading_index import Readings
+from core.stages.reading_index import Readings, kept_of
 from core.stages.wake.conditions import SwitchingContext, unmet
 from core.tests.samples import sample_job, wired_roof, with_feed, with_reading
 
@@ -172,7 +172,7 @@ class Causes(TestCase):
 
 
 def _switching(job: Job) -> SwitchingContext:
-    readings = Readings(job.readings)
+    readings = Readings(kept_of(job))
     said = assess(job)
     stands = positions(job)
     dead = made_dead(job, readings, stands, said.at)

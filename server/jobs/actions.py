@@ -20,6 +20,7 @@ from core.edits.new_job import NewJob, begun
 from core.equipment.catalogue import Kind
 from core.equipment.sheet import Sheet
 from core.files.job import read_job
+from core.job.fingerprints import stamped
 from core.job.job import Job
 from core.sheet_offers import SheetOffer, offer
 from server.catalogue.stored import STANDING, standing_one
@@ -65,9 +66,10 @@ def from_bench(person: User, new: NewJob, bench: Bench) -> UUID:
         strings=(replace(first, modules_in_series=bench.modules_in_series), *job.strings[1:]),
         readings=readings,
     )
+    job = stamped(job)
     with transaction.atomic():
         _store(person, job, "job begun from the bench")
-        for reading in readings:
+        for reading in job.readings:
             ReadingRow.keep(_uuid(job), reading)
     return _uuid(job)
 

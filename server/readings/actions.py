@@ -13,13 +13,14 @@ from core.base.errors import Refused, problem
 from core.edits.readings import SERIALS, parse_reading
 from core.files.serial_map import read_map
 from core.interlocks import refuse_if_locked
+from core.job.fingerprints import stamp
 from core.job.job import Job
 from core.job.reading_kinds import ReadingKind
 from core.job.reading_values import Measured
 from core.job.readings import Reading
 from core.stages.microinverter.serial_map import SerialMap
 from core.stages.prove.prompts import TESTS
-from core.stages.reading_index import Readings
+from core.stages.reading_index import Readings, kept_of
 from server.jobs.stored import Stored, load
 from server.people.actions import audit, shown_name
 from server.readings.models import ReadingRow
@@ -67,7 +68,7 @@ def _as_retest(job: Job, entry: Entry) -> Entry:
     """A test that is made again supersedes the one before it; the first stays in the record."""
     if entry.supersedes is not None or entry.kind not in TESTS:
         return entry
-    before = Readings(job.readings).latest(entry.kind, entry.subject)
+    before = Readings(kept_of(job)).latest(entry.kind, entry.subject)
     return replace(entry, supersedes=before.id, retest=True) if before else entry
 
 
@@ -96,7 +97,7 @@ def take_map(person: User, job_id: UUID, raw: bytes) -> Stored:
     Another serial than the unit has supersedes it. Raises Refused; then none is kept.
     """
     job = load(job_id).job
-    serials = SerialMap(job.roof_plan, Readings(job.readings))
+    serials = SerialMap(job.roof_plan, Readings(kept_of(job)))
     entries = tuple(
         Entry(
             kind="unit_serial",
@@ -133,7 +134,7 @@ def entry_reading(person: User, job: Job, entry: Entry) -> Reading:
     # A unit's label is read anew, even where it takes the place of another: it may be a new unit.
     as_before = corrected is not None and entry.kind != "unit_serial" and not entry.retest
     taken_at = entry.taken_at or (corrected.taken_at if corrected and as_before else None)
-    return Reading(
+    reading = Reading(
         kind=entry.kind,
         subject=entry.subject,
         value=parse_reading(entry.kind, entry.subject, entry.entered, job.serial_form),
@@ -141,31 +142,34 @@ def entry_reading(person: User, job: Job, entry: Entry) -> Reading:
         instrument=entry.instrument,
         note=entry.note,
         supersedes=entry.supersedes,
+        retest=entry.retest,
         **vars(_stamp(person, taken_at)),
     )
+    return stamp(job, reading)
 
 
 def _clear_sky_reading(person: User, job: Job, plane: str, at: datetime | None) -> Reading:
     chosen = next((one for one in job.planes if one.name == plane), None)
     if chosen is None:
         raise Refused([problem("$.plane", plane, " · ".join(p.name for p in job.planes))])
-    stamp = _stamp(person, at)
-    sun = plane_sun(job, chosen, stamp.taken_at)
+    taken = _stamp(person, at)
+    sun = plane_sun(job, chosen, taken.taken_at)
     if sun.poa_w_per_m2 < 1:
         local = f"{sun.elevation_deg:.0f}° above the horizon".replace("-", "−")
         said = (
             f"There is no clear-sky figure for {plane} at that hour: the sun stands {local}. "
             "Choose an hour of daylight, or measure."
         )
-        raise Refused([problem("$.at", str(stamp.taken_at), "an hour of daylight", said)])
-    return Reading(
+        raise Refused([problem("$.at", str(taken.taken_at), "an hour of daylight", said)])
+    reading = Reading(
         kind="irradiance",
         subject=plane,
         value=Measured(float(round(sun.poa_w_per_m2))),
         basis="clear_sky",
         note=f"Clear sky on {chosen.tilt_deg:g}° facing {chosen.azimuth_deg:g}°, computed.",
-        **vars(stamp),
+        **vars(taken),
     )
+    return stamp(job, reading)
 
 
 @dataclass(frozen=True, kw_only=True)

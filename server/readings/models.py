@@ -32,6 +32,8 @@ class ReadingRow(AppendOnly):
     note = models.CharField(max_length=500, blank=True)
     supersedes = models.CharField(max_length=64, null=True)
     text = models.CharField(max_length=500, blank=True, default="")
+    fingerprint = models.CharField(max_length=16, blank=True, default="")
+    retest = models.BooleanField(default=False)
 
     class Meta:
         ordering = ["id"]
@@ -72,6 +74,8 @@ FIELDS = (
     "note",
     "supersedes",
     "text",
+    "fingerprint",
+    "retest",
 )
 
 

@@ -15,7 +15,7 @@ from core.figures.rule_packs import RulePack
 from core.job.earthing import Earthing, EarthLink
 from core.job.job import Job
 from core.job.reading_kinds import kinds_of
-from core.job.readings import EARTH, Reading
+from core.job.readings import EARTH
 from core.planning.earth.path import left_out, reaching, roof_methods
 from core.rules.earth.earth_bonding import (
     CONTINUITY_SOURCE,
@@ -33,7 +33,7 @@ from core.rules.earth.earth_bonding import (
 )
 from core.rules.prove.yes_no_steps import step_seen, step_waits
 from core.stages.earth.microinverters import earth_judgement
-from core.stages.reading_index import Readings, prompt
+from core.stages.reading_index import Kept, Readings, prompt
 
 OHM_DIGITS = 2
 # What gives the power: a path without it is not drawn yet.
@@ -90,7 +90,7 @@ def _left_out(job: Job) -> tuple[Judgement, ...]:
 
 
 @lru_cache(maxsize=PATHS_KEPT)
-def _judged(plan: Plan, read: tuple[Reading, ...]) -> Judged:
+def _judged(plan: Plan, read: Kept) -> Judged:
     """One path with what was read of it; a key pressed elsewhere in the job finds it ready."""
     readings, reach = Readings(read), reaching(plan.earthing)
     bonded = tuple(

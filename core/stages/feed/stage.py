@@ -15,7 +15,6 @@ from core.base.stage_numbers import ARRIVE
 from core.base.stage_numbers import FEED as STAGE
 from core.job.job import PACK_PARTS, Job
 from core.job.reading_kinds import kinds_of
-from core.job.readings import Reading
 from core.planning.dc.switching import dc_schools
 from core.rules.ac.circuit import feed_chain
 from core.rules.ac.voltage_rise import AcRise, ac_supply
@@ -27,7 +26,7 @@ from core.stages.feed import voltage_profile as feed_ladder
 from core.stages.feed.context import Feed, feed_of
 from core.stages.feed.runs import StringLoad
 from core.stages.feed.single_line import Judged, energy_path
-from core.stages.reading_index import Readings, prompt
+from core.stages.reading_index import Kept, Readings, prompt
 
 FEEDS_KEPT = 32
 # Where the breaker that guards the way sits, and what parts the inverter from it. A backup
@@ -54,7 +53,7 @@ class Inputs:
     """What Feed is judged by, and nothing else. hung: names of what hangs on the wall."""
 
     job: Job
-    readings: tuple[Reading, ...]
+    readings: Kept
     strings: tuple[StringLoad, ...]
     earth: Verdict
     hung: frozenset[str]

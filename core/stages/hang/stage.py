@@ -16,7 +16,6 @@ from core.figures.rule_packs import RulePack, WallRule
 from core.job.job import Job
 from core.job.microinverter import MicroPlan
 from core.job.reading_kinds import ReadingKind
-from core.job.readings import Reading
 from core.job.subjects import HUNG_KINDS
 from core.job.wall import DeviceKind, Rect, Wall, WallDevice, WallObject
 from core.planning.wall.device import Hung, hung
@@ -25,7 +24,7 @@ from core.rules.prove.yes_no_steps import STEPS, Step, step_seen, step_waits
 from core.rules.wall.clearances import objects_apart
 from core.rules.wall.hole_marks import LEVEL_SOURCE, mounted_level
 from core.rules.wall.wall_fixings import LIFT_SOURCE, Lift, lift, lift_people
-from core.stages.reading_index import Readings, prompt
+from core.stages.reading_index import Kept, Readings, prompt
 
 # What is looked at, in the order of the work, by what hangs there.
 BEFORE_DRILL: tuple[ReadingKind, ...] = ("services", "level")
@@ -59,7 +58,7 @@ def hang_stage(job: Job, readings: Readings) -> tuple[HangStage, tuple[Prompt, .
 
 @lru_cache(maxsize=WALLS_KEPT)
 def _judged(
-    wall: Wall, inverter: Inverter | None, here: int, pack: RulePack, read: tuple[Reading, ...]
+    wall: Wall, inverter: Inverter | None, here: int, pack: RulePack, read: Kept
 ) -> tuple[HangStage, tuple[Prompt, ...]]:
     """One wall with what was read at it; a key pressed elsewhere in the job finds it ready."""
     readings, rules = Readings(read), pack.wall
@@ -246,7 +245,7 @@ def _level_prompt(rules: WallRule, readings: Readings, subject: str) -> Prompt:
 def _unread_level(subject: str, most: float) -> Prompt:
     judgement = waiting("mounted_level", "mm/m", LEVEL_SOURCE, (say("needs", "reading"),))
     return prompt(
-        Readings(()),
+        Readings(Kept(())),
         STAGE,
         "level",
         subject,
@@ -271,7 +270,7 @@ def _step_prompt(readings: Readings, kind: ReadingKind, subject: str) -> Prompt:
 
 @lru_cache(maxsize=UNREAD_KEPT)
 def _unseen(kind: ReadingKind, subject: str) -> Prompt:
-    return prompt(Readings(()), STAGE, kind, subject, (step_waits(step=step_of(kind)),))
+    return prompt(Readings(Kept(())), STAGE, kind, subject, (step_waits(step=step_of(kind)),))
 
 
 def _gate(

@@ -24,7 +24,6 @@ from core.base.stage_numbers import STRING as STAGE
 from core.job.job import PACK_PARTS, Job
 from core.job.microinverter import phase_units
 from core.job.reading_kinds import ReadingKind, kinds_of
-from core.job.readings import Reading
 from core.job.roof import ModulePlace, Plane, place_text
 from core.planning.microinverter.parts import Roof, roof_of
 from core.planning.microinverter.roof_layout import PlaneLayout
@@ -45,7 +44,7 @@ from core.stages.microinverter.replacement import PLUGS_IN
 from core.stages.microinverter.serial_map import SerialMap, gateway_state, map_state
 from core.stages.microinverter.units import unit_states
 from core.stages.permissions.grants import Permissions, gate_of
-from core.stages.reading_index import Readings, prompt
+from core.stages.reading_index import Kept, Readings, prompt
 
 ROOFS_KEPT = 32
 # What is read of a roof of microinverters, and of the supply that it feeds.
@@ -78,7 +77,7 @@ class Inputs:
     """What a roof is judged by, and nothing else."""
 
     job: Job
-    readings: tuple[Reading, ...]
+    readings: Kept
     on: frozenset[str]
 
 

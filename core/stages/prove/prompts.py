@@ -39,7 +39,7 @@ from core.rules.prove.insulation import (
 )
 from core.rules.prove.residual_trip import residual_band, residual_trips_at, residual_trips_in
 from core.rules.prove.yes_no_steps import Step, step_seen, step_waits
-from core.stages.reading_index import Readings, prompt
+from core.stages.reading_index import Kept, Readings, prompt
 from core.stages.string.expected import conditions
 
 SOURCE = "IEC 62446-1:2016, 6"
@@ -72,7 +72,7 @@ class Inputs:
     """What the tests are made from and judged by, and nothing else."""
 
     job: Job
-    readings: tuple[Reading, ...]
+    readings: Kept
 
 
 def test_asks(job: Job, readings: Readings) -> tuple[Prompt, ...]:

@@ -23,7 +23,7 @@ from core.rules.grid.grid_settings import (
     settings_profile,
     settings_unchanged,
 )
-from core.stages.reading_index import Readings, prompt
+from core.stages.reading_index import Readings, kept_of, prompt
 from core.stages.set.attempts import attempt, outcome_text
 from core.stages.set.behaviour import check_prompts, loss_judgements, loss_moments
 from core.stages.set.points import (
@@ -175,7 +175,7 @@ def objection(job: Job, device: DeviceLabel, plate: DevicePlate) -> str:
         return say("device_planned", "maker", got=device.maker, planned=maker) if differs else ""
     return plate_differs(
         serial=device.serial,
-        nameplate_serial=nameplate_serial(job, Readings(job.readings)),
+        nameplate_serial=nameplate_serial(job, Readings(kept_of(job))),
         rated_w=plate.rated_w,
         planned_w=job.source.rated_ac_w,
         phases=plate.phases,

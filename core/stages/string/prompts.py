@@ -33,7 +33,7 @@ from core.rules.dc.string_reading import (
     string_under_max,
     string_voc_read,
 )
-from core.stages.reading_index import Readings, prompt
+from core.stages.reading_index import Kept, Readings, prompt
 from core.stages.string.expected import Now
 
 # What is asked of a thing that nothing was read of is the same in every job.
@@ -41,7 +41,7 @@ UNREAD_KEPT = 2048
 # Readings judged lately: a key pressed on one string leaves the others as they were.
 READINGS_KEPT = 2048
 OHM_PER_MOHM = 1e6
-NOTHING_READ = Readings(())
+NOTHING_READ = Readings(Kept(()))
 TWO_WAY_RULES = {
     "polarity": (string_polarity, "string_polarity", POLARITY_SOURCE),
     "connectors": (connectors_alike, "connectors_alike", CONNECTOR_SOURCE),

@@ -390,7 +390,7 @@
   === #p.title, #p.done of #p.steps.len() done
   #table(columns: (8mm, 1fr, 26mm, 52mm),
     ..p.steps.map(s => (
-      [#s.number], [#s.title#if s.override != none [ \ #text(8pt, fill: colours.watch)[Lock lifted by #s.override.by, licence #s.override.licence, #data.times.at(s.override.id): #s.override.reason]]],
+      [#s.number], [#s.title#for o in s.overrides [ \ #text(8pt, fill: colours.watch)[Lock lifted by #o.by, licence #o.licence, #data.times.at(o.id): #o.reason]]],
       if s.standing == "done" [done] else if s.standing == "failed" { text(fill: colours.stop)[not as expected] } else { text(fill: soft)[open] },
       text(8pt)[#if s.at != none [#s.by, #data.times.at(s.key)]],
     )).flatten())
