@@ -80,6 +80,21 @@ class Commissioning(BrowserCase):
         expect(card).to_contain_text("Breaker of the inverter circuit ON")
         card.get_by_role("button", name="It is ON, as expected").click()
         expect(card).to_contain_text("AC isolator ON")
+        # It would feed now: what is to be set first is told, and led to with one touch.
+        expect(card.locator(".locks")).to_contain_text("Waiting for the profile to be written")
+        expect(card.get_by_role("button", name="It is ON, as expected")).to_be_disabled()
+        card.get_by_role("button", name="go there").first.click()
+        page.wait_for_url(re.compile("/set$"))
+        made = Made(serial=SERIAL, kind="three", model="Ten", rated_w=10_000)
+        with running(SimulatedInverter(made)) as port:
+            self.write_to(page, port)
+            expect(page.locator(".point-stop")).to_have_count(0)
+        for title, value in (("Over-voltage, ten-minute mean", "253"), ("Loss of mains", "2")):
+            page.get_by_role("button", name=re.compile(f"^{title}")).first.click()
+            taking = page.get_by_role("region", name=re.compile(title))
+            taking.get_by_role("textbox").first.fill(value)
+            taking.get_by_role("button", name="Keep").first.click()
+        page.go_back()
         card.get_by_role("button", name="It is ON, as expected").click()
         # The wait is counted from the step itself: it survives a reload.
         expect(card.get_by_role("timer")).to_be_visible()

@@ -137,7 +137,7 @@ class Feed(BrowserCase):
     def test_the_torque_log_is_filled_with_a_thumb(self) -> None:
         page = self.enter("Lantern House", HAND)
         page.get_by_role("button", name="Ends and torque").tap()
-        expect(page.get_by_text("Keep the compartments shut: DC switch OFF").first).to_be_visible()
+        expect(page.get_by_text("the step of making dead that comes next: AC breaker").first).to_be_visible()
         torque = page.get_by_role("button", name="Torque, Isolator to inverter at Inverter")
         torque.tap()
         for key in "0.9":

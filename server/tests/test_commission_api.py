@@ -14,11 +14,12 @@ from django.test import TestCase, override_settings
 from core.base.errors import Refused
 from core.files.job import read_job
 from core.tests.commissioned import proved, ready_job, settings_made
-from core.tests.samples import sample_job
+from core.tests.samples import NOON, sample_job
 from devices.reach import networks, reachable
 from devices.simulated.faults import faults
 from devices.simulated.image import Made
 from devices.simulated.inverter import SimulatedInverter, running
+from server.demo.load import moved
 from server.grid_settings.models import SettingsRow, SupplySample
 from server.people.actions import enter_licence
 from server.readings.models import ReadingRow
@@ -255,6 +256,8 @@ class Waking(ApiCase):
             settings_made(proved(ready_job())), id="0a000000-0000-4000-8000-000000000003"
         )
         whole = replace(whole, arrival=replace(whole.arrival, permit=None))
+        # Read this morning: what was read months ago lets nothing be switched on.
+        whole = moved(whole, timedelta(days=(datetime.now(UTC) - NOON).days))
         self.job_id = self.store(whole)
         self.first = "wake_step/dc_first on clear"
 
@@ -275,9 +278,11 @@ class Waking(ApiCase):
         self.assertEqual((wake["overrides"][0]["licence"], wake["phases"][0]["done"]), ("L 77", 1))
         # There is nothing to lift on a step that is done, or is not the next.
         self.refused(self.lift())
-        # It leaves with the job's file, and comes back with it.
+        # It leaves with the job's file, and comes back as history that lifts nothing.
         raw = self.client.get(f"/api/jobs/{self.job_id}/file").content
-        self.assertEqual(read_job(raw).step_overrides[0].reason, "The operator said yes by phone")
+        (told,) = read_job(raw).step_overrides
+        self.assertEqual(told.reason, "The operator said yes by phone")
+        self.assertTrue(told.from_file)
 
     def test_a_rehearsal_answers_and_keeps_nothing(self) -> None:
         before = ReadingRow.objects.count()

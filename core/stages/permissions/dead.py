@@ -61,7 +61,7 @@ def _undone(read: Read) -> Iterator[Judgement]:
         yield holds("dead_step", False, DEAD_SOURCE, step=say("dead_steps", step))
     undone = [step for step, one in read.items() if one is None]
     if undone:
-        needs = (say("dead", "undone", step=say("dead_steps", undone[0])).removesuffix("."),)
+        needs = (say("needs", "dead_step", step=say("dead_steps", undone[0])),)
         yield waiting("dead_step", "", DEAD_SOURCE, needs)
 
 

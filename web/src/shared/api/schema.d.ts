@@ -1563,7 +1563,8 @@ export interface components {
          * RecordedReading
          * @description A reading as it was kept, and which reading superseded it, if any.
          *
-         *     value: None of what is read as no figure. text: it as the user reads it.
+         *     value: None of what is read as no figure. text: it as the user reads it. is_past: it is of what
+         *     no longer stands there. retest: what it superseded was not misread, it was made anew.
          */
         RecordedReading: {
             /** Id */
@@ -1597,6 +1598,16 @@ export interface components {
             supersedes: string | null;
             /** Superseded By */
             superseded_by: string | null;
+            /**
+             * Is Past
+             * @default false
+             */
+            is_past: boolean;
+            /**
+             * Retest
+             * @default false
+             */
+            retest: boolean;
         };
         /**
          * SeriesCount
