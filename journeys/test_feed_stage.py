@@ -157,7 +157,7 @@ class Feed(BrowserCase):
         page.get_by_role("button", name="done", exact=True).tap()
         page.get_by_role("button", name="not done", exact=True).tap()
         page.get_by_role("button", name="leave", exact=True).tap()
-        said = page.get_by_text("Keep the compartments shut: AC breaker and isolator OFF")
+        said = page.get_by_text(re.compile("Locked and tagged: not done. Keep the compartments shut"))
         expect(said.first).to_be_visible()
         width = page.evaluate("document.documentElement.scrollWidth")
         self.assertLessEqual(width, HAND["width"])

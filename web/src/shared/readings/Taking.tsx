@@ -49,15 +49,14 @@ export function Taking({ jobId, ask, corrects, moment, setMoment, place, tester,
   const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
   const clearSky = useJobWrite<null>(jobId, () => api.clearSky(jobId, ask.subject, moment));
   const send = (text: string) => keep.mutate({ ...reading, entered: text }, { onSuccess: kept });
-  // Keep waits for the verdict on what stands in the field; a stop is seen before it is kept.
+  // Keep waits for the verdict on what stands in the field; without one it says so, and waits for another press.
   const [waits, setWaits] = useState(false);
   const submit = async () => {
     if (isAsking && !isLate) {
       setWaits(true);
-      const verdict = await settled();
+      const isJudged = await settled();
       setWaits(false);
-      const isChanged = input.current?.value !== entered;
-      if (verdict === null || verdict === "stop" || isChanged) return;
+      if (!isJudged || input.current?.value !== entered) return;
     }
     send(entered);
   };

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api } from "../api/calls";
-import type { Prompt, ReadingIn, Verdict } from "../api/types";
+import type { Prompt, ReadingIn } from "../api/types";
 
 /** After so long without an answer it is said that there is none. */
 const LATE_MS = 1000;
@@ -13,11 +13,11 @@ export interface Tried {
   isAsking: boolean;
   isLate: boolean;
   error: Error | null;
-  /** The verdict on its way, once it is there; null when there is none within a second. */
-  settled: () => Promise<Verdict | null>;
+  /** Waits for the answer on its way: whether there is one within a second. */
+  settled: () => Promise<boolean>;
 }
 
-const after = (ms: number) => new Promise<null>((resolve) => setTimeout(() => resolve(null), ms));
+const after = (ms: number) => new Promise<boolean>((resolve) => setTimeout(() => resolve(false), ms));
 
 /** The verdict on what is being typed, and on nothing that was typed before. */
 export function useTried(jobId: string, askKey: string, reading: ReadingIn): Tried {
@@ -36,7 +36,7 @@ export function useTried(jobId: string, askKey: string, reading: ReadingIn): Tri
     const timer = setTimeout(() => setLateFor(reading.entered), LATE_MS);
     return () => clearTimeout(timer);
   }, [isAsking, reading.entered]);
-  const arrives = () => refetch({ cancelRefetch: false }).then((answer) => answer.data?.verdict ?? null);
+  const arrives = () => refetch({ cancelRefetch: false }).then((answer) => answer.data !== undefined);
   const settled = () => Promise.race([arrives(), after(LATE_MS)]);
   return {
     judged: isEmpty ? null : (data ?? null),
