@@ -25,6 +25,8 @@ STC_FIGURE = {
 }
 UNIT_PER_K = {"voc_v": "V/K", "vmp_v": "V/K", "pmax_w": "W/K", "isc_a": "A/K"}
 SHOWN_DIGITS = 4
+# Between these lies the open-circuit voltage of one crystalline cell at STC, V.
+CELL_V = (0.55, 0.78)
 # Of power: a sheet's maximum power is its voltage times its current but for rounding.
 POWER_APART = 0.03
 
@@ -50,6 +52,23 @@ def module_doubts(figures: Mapping[str, float]) -> Iterator[Doubt]:
     yield from _swapped(figures, "vmp_v", "voc_v", "V")
     yield from _swapped(figures, "imp_a", "isc_a", "A")
     yield from _power_doubt(figures)
+    yield from _cells_doubt(figures)
+
+
+def _cells_doubt(figures: Mapping[str, float]) -> Iterator[Doubt]:
+    """Cells in series that do not go with the open-circuit voltage: half-cut ones counted whole."""
+    voc_v, cells = figures.get("voc_v"), figures.get("cells_in_series")
+    if voc_v is None or cells is None or CELL_V[0] <= voc_v / cells <= CELL_V[1]:
+        return
+    usual = sum(CELL_V) / 2
+    halves = cells / 2
+    meant = halves if CELL_V[0] <= voc_v / halves <= CELL_V[1] else round(voc_v / usual)
+    question = (
+        f"{voc_v:g} V over {cells:g} cells in series is {voc_v / cells:.2f} V a cell, usual are "
+        f"{CELL_V[0]:g} to {CELL_V[1]:g} V. Are {meant:g} in series meant? Half-cut modules have "
+        "half their cells in series."
+    )
+    yield Doubt(field="cells_in_series", given=cells, meant=meant, question=question)
 
 
 def _coefficient_doubt(

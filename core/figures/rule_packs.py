@@ -65,6 +65,7 @@ class HotRule(Checked):
 
     rise_close: Figure
     rise_raised: Figure
+    rise_in_roof: Figure
     rise_open: Figure
     start_on: StartMethod
     source: Source
@@ -112,6 +113,7 @@ class MeterRule(Checked):
     irradiance_clear_low: Figure
     irradiance_clear_high: Figure
     cell_from_air: Figure
+    in_roof_hotter: Figure
     cell_from_wind: Figure
     cell_from_back: Figure
     back_to_cell: Figure

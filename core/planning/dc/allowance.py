@@ -10,6 +10,7 @@ from core.equipment.inverter import Tracker
 from core.job.job import Job
 from core.job.roof import Plane
 from core.planning.dc import optimiser_plans
+from core.planning.dc.currents import rear_gain
 from core.planning.dc.string_plans import StringPlanner, planner_for
 from core.rules.dc.string_fuses import fuse_window
 from core.rules.dc.tracker_current import planes_alike, tracker_imp, tracker_isc
@@ -29,8 +30,7 @@ class Allowance:
         self.planner: StringPlanner = planner_for(
             job.module, job.wall_inverter.dc, site.t_air_min_c, site.t_air_max_c, self.rules
         )
-        bifacial = job.module.bifacial
-        self.rear_gain = self.rules.current.rear_gain.value if bifacial else 0.0
+        self.rear_gain = rear_gain(job)
         self.planes: tuple[Plane, ...] = tuple(p for p in job.planes if modules.get(p.name, 0))
         self.faces = self._faces()
         self.trackers: tuple[Tracker, ...] = job.wall_inverter.trackers

@@ -68,6 +68,7 @@ class StringPlanner:
             "close": hot.rise_close,
             "raised": hot.rise_raised,
             "open": hot.rise_open,
+            "in_roof": hot.rise_in_roof,
         }
         return self.t_air_max_c + rise[mounting].value
 

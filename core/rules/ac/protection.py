@@ -14,12 +14,15 @@ from core.base.glossary import (
     TripCurve,
     WholeWayM,
 )
-from core.base.judgement import Judgement, Verdict, at_most, holds
+from core.base.judgement import Judgement, Verdict, at_most, holds, waiting
 from core.base.messages import figure, say
 from core.base.rule import rule
 from core.figures.rule_packs import GENERIC, RulePack
 
 RESIDUAL_SOURCE = "IEC 60364-7-712:2017, 712.531.3"
+LOOP_SOURCE = "IEC 60364-4-41:2005, 411"
+# Above it an earth electrode is taken not to be stable (IEC 60364-5-54, BS 7671 table 41.5 note).
+TT_STEADY_OHM = 200.0
 MA_PER_A = 1000.0
 OHM_DIGITS = 2
 
@@ -99,14 +102,19 @@ def loop_trips(
     TN: U0 over the breaker's magnetic trip; above two thirds of it, watch; beyond it stop, or
     watch where a residual-current device trips in its stead. TT: touch voltage over the rated
     residual current.
+    In TT above 200 Ω: watch, such an electrode may not stay so. A loop of 0 Ω is no reading.
     Formula: Zs ≤ U0 / Ia (TN); RA ≤ 50 V / IΔn (TT).
     Source: IEC 60364-4-41:2005, 411.4.4 and 411.5.3; IEC 60364-6:2016, annex D; rule pack.
     """
     rule = rule_pack.circuit
+    if loop_ohm == 0:
+        return waiting("loop_trips", "Ω", LOOP_SOURCE, (say("needs", "loop_zero"),))
     if earth_system == "TT":
         by_a = residual_ma / MA_PER_A if residual_ma else _trip_a(breaker_a, curve, rule_pack)
         limit = rule.touch.value / by_a
-        source, advisory = rule.touch.source, None
+        source = rule.touch.source
+        # An electrode above this drifts with the season, whatever the residual device allows.
+        advisory = TT_STEADY_OHM if limit > TT_STEADY_OHM else None
     else:
         by_a = _trip_a(breaker_a, curve, rule_pack)
         limit = nominal_v / by_a

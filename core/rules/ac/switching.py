@@ -7,6 +7,7 @@ from core.base.glossary import (
     GripMm2,
     IscA,
     Name,
+    NominalV,
     Note,
     ParallelStrings,
     Poles,
@@ -17,13 +18,16 @@ from core.base.glossary import (
     StringV,
 )
 from core.base.judgement import Judgement, at_least, holds, same
-from core.base.messages import figure
+from core.base.messages import figure, say
 from core.base.rule import rule
 from core.figures.rule_packs import GENERIC, RulePack
 
 # Live conductors to part: with the neutral, where the service has one for the inverter.
 LIVE_POLES: dict[Service, int] = {"single": 2, "split": 2, "three": 4}
+# Lines to part by the breaker that guards them.
+LINE_POLES: dict[Service, int] = {"single": 1, "split": 2, "three": 3}
 DUTY = "DC-PV2"
+UNDER_LOAD = ("AC-21", "AC-22", "AC-23")
 DC_CONDUCTORS = 2
 SWITCH_SOURCE = "IEC 60947-3:2020; IEC 60364-5-53:2019, 536"
 DC_SOURCE = "IEC 60947-3:2020, annex D; IEC 60364-7-712:2017, 712.536"
@@ -48,6 +52,56 @@ def ac_isolator_poles(*, poles: Poles, service: Service) -> Judgement:
     return holds(
         "ac_isolator_poles", poles >= least, SWITCH_SOURCE, poles=str(poles), least=str(least)
     )
+
+
+@rule
+def ac_isolator_voltage(*, rated_v: RatedV, supply_v: NominalV) -> Judgement:
+    """Is the AC isolator made for the voltage between the lines that it parts?
+
+    Source: IEC 60947-3:2020; IEC 60364-5-53:2019, 536.
+    """
+    return at_least("ac_isolator_voltage", rated_v, supply_v, "V", SWITCH_SOURCE, exact="clear")
+
+
+@rule
+def ac_isolator_duty(*, duty: Note) -> Judgement:
+    """May the AC isolator be switched while current flows? A sheet that says nothing is taken so.
+
+    Source: IEC 60947-3:2020, 5.4: utilisation categories AC-21 to AC-23.
+    """
+    return holds(
+        "ac_isolator_duty",
+        not duty or duty.startswith(UNDER_LOAD),
+        "IEC 60947-3:2020, 5.4",
+        duty=duty,
+    )
+
+
+@rule
+def breaker_poles(*, poles: Poles, service: Service) -> Judgement:
+    """Does the breaker part every line of the supply?
+
+    Source: IEC 60364-4-43:2008, 431.1; IEC 60364-5-53:2019, 536.
+    """
+    least = LINE_POLES[service]
+    return holds(
+        "breaker_poles",
+        poles >= least,
+        SWITCH_SOURCE,
+        poles=str(poles),
+        least=str(least),
+        service=say("service_names", service),
+    )
+
+
+@rule
+def dc_isolator_direction(*, directional: bool) -> Judgement:
+    """Does the DC switch part current whichever way it flows?
+
+    Strings beside it, or a reversed one, drive it backwards.
+    Source: IEC 60364-7-712:2017, 712.536; IEC 60947-3:2020, annex D.
+    """
+    return holds("dc_isolator_direction", not directional, DC_SOURCE)
 
 
 @rule

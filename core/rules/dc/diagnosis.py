@@ -6,10 +6,11 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache, lru_cache
 from operator import itemgetter
-from typing import Annotated
+from typing import Annotated, Literal
 
 from core.base.form import Checked, read
 from core.base.glossary import BypassSections, ModulesInSeries, Name, StringV, VocReadV
+from core.base.messages import say
 from core.base.quantity import Items
 from core.base.rule import rule
 from core.data import load
@@ -22,13 +23,17 @@ NEAREST_WHEN_NONE_FITS = 2
 
 @dataclass(frozen=True, kw_only=True)
 class CauseKind(Checked):
-    """A cause's words, and how much less likely it is than the plan being met (0 = as likely)."""
+    """A cause's words, and how much less likely it is than the plan being met (0 = as likely).
+
+    current: what a current test would show beside it, which tells causes of like volts apart.
+    """
 
     id: Name
     title: str
     look_next: str
     unlikely: float
     each_more: float = 0.0
+    current: Literal["full", "none", "less", "circulates"] = "full"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -44,7 +49,8 @@ class Cause:
     """One possible cause: the reading it would give and whether the reading fits it.
 
     module_equivalents: how many whole modules such a string would show. off: distance of the
-    reading from the cause's centre, in half-bands; at most 1 when it fits.
+    reading from the cause's centre, in half-bands; at most 1 when it fits. current: what a
+    current test would show.
     """
 
     cause_id: str
@@ -57,6 +63,7 @@ class Cause:
     fits: bool
     off: float
     rank: float
+    current: str
 
 
 @cache
@@ -76,13 +83,14 @@ def diagnose(
     bypass_sections: BypassSections = 3,
     near_zero_v: float = 10.0,
     others: Annotated[tuple[OtherString, ...], Items("other strings", 0, 400)] = (),
+    is_beside: bool = False,
 ) -> tuple[Cause, ...]:
     """What fits this reading, most likely first?
 
     Each cause scales the expected band by its module equivalents; those whose band holds the
     reading come first, ranked by distance and by how common the cause is. When none fits, the
     nearest are given and marked as not fitting. Causes that both fit cannot be told apart by
-    this reading alone.
+    this reading alone. is_beside: other strings are on the same tracker, in parallel.
     Source: arithmetic in module equivalents; IEC 62446-1:2016, 6.4.
     """
     scale = _Scale(
@@ -91,7 +99,7 @@ def diagnose(
         up=(high_v - expected_v) / modules_in_series,
         near_zero_v=near_zero_v,
     )
-    candidates = _candidates(modules_in_series, bypass_sections, others)
+    candidates = _candidates(modules_in_series, bypass_sections, others, is_beside)
     fitting = [one for one in candidates if _fits(one, read_v, scale)]
     tried = [_try(one, read_v, scale, bool(fitting)) for one in fitting or candidates]
     if fitting:
@@ -135,23 +143,25 @@ def _fits(candidate: Candidate, read_v: float, scale: _Scale) -> bool:
 
 @lru_cache(maxsize=256)
 def _candidates(
-    count: int, sections: int, others: tuple[OtherString, ...]
+    count: int, sections: int, others: tuple[OtherString, ...], is_beside: bool
 ) -> tuple[Candidate, ...]:
     return tuple(
         (kind, name, equivalents, kind.unlikely + more * kind.each_more)
-        for kind_id, name, equivalents, more in _every_candidate(count, sections, others)
+        for kind_id, name, equivalents, more in _every_candidate(count, sections, others, is_beside)
         for kind in (cause_kinds()[kind_id],)
     )
 
 
 def _every_candidate(
-    count: int, sections: int, others: tuple[OtherString, ...]
+    count: int, sections: int, others: tuple[OtherString, ...], is_beside: bool
 ) -> Iterator[tuple[str, str, float, int]]:
     """Cause, what fills its {name}, the module equivalents it shows, how many more than one."""
     yield "as_planned", "", count, 0
     yield "polarity_swapped", "", -count, 0
     yield "open_circuit", "", 0.0, 0
     yield "leakage", "", count, 0
+    if is_beside:
+        yield "parallel_reversed", "", 0.0, 0
     for other in {other.modules_in_series: other for other in others}.values():
         if other.modules_in_series != count:
             yield "other_string", other.name, other.modules_in_series, 0
@@ -159,6 +169,7 @@ def _every_candidate(
         yield "added", str(number), count + number, number - 1
         if number < count:
             yield "missing", str(number), count - number, number - 1
+            yield "swapped_missing", str(number), number - count, number - 1
         if 2 * number < count:
             yield "reversed", str(number), count - 2 * number, number - 1
         if number < sections:
@@ -196,4 +207,5 @@ def _told(
         fits=fits,
         off=off,
         rank=rank,
+        current=say("cause_current", kind.current),
     )

@@ -21,6 +21,8 @@ from core.rules.dc.expected_reading import (
 )
 from core.rules.dc.string_agreement import string_agreement
 
+# Less than this of what the weakest fitting sun gives is no weather and no shade.
+SMALL_PART = 0.25
 SOURCE = "IEC 62446-1:2016, 6.5"
 ReadA = Annotated[float, Quantity("current read", "A", -100, 100)]
 Amps = Annotated[
@@ -78,10 +80,11 @@ def expected_current(
 def string_current_read(*, read_a: ReadA, low_a: ReadA, high_a: ReadA) -> Judgement:
     """Does the string give the current that this sun lets expect?
 
-    Outside the band: watch; it is a fault to look for, not one that hurts. None at all: stop.
+    Outside the band: watch; it is a fault to look for, not one that hurts. None at all, or a small
+    part of what this sun gives: stop, the string is broken, turned or not the one that is meant.
     Source: IEC 62446-1:2016, 6.5.
     """
-    outside: Verdict = "stop" if read_a <= 0 else "watch"
+    outside: Verdict = "stop" if read_a <= SMALL_PART * low_a else "watch"
     return within("string_current_read", read_a, low_a, high_a, "A", SOURCE, outside=outside)
 
 

@@ -113,6 +113,16 @@ def _fits(window: FuseWindow) -> str:
 
 
 @rule
+def module_fuse(*, fuse_a: FuseA, max_series_fuse_a: MaxSeriesFuseA) -> Judgement:
+    """Does the fuse of a string alone on its tracker stay within what the module bears?
+
+    Source: module sheet, maximum series fuse; IEC 62548-1:2023, 6.2.
+    """
+    source = "module sheet; IEC 62548-1:2023, 6.2"
+    return at_most("module_fuse", fuse_a, max_series_fuse_a, "A", source, exact="clear")
+
+
+@rule
 def string_fuse(
     *,
     isc_a: IscA,

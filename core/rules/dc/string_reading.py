@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from core.base.glossary import LimitV, Name, StringV, TAirC, TAirMinC, VocReadV
+from core.base.glossary import LimitV, ModulesInSeries, Name, StringV, TAirC, TAirMinC, VocReadV
 from core.base.judgement import Judgement, Verdict, at_least, at_most, holds, within
 from core.base.messages import figure
 from core.base.quantity import Quantity
@@ -47,6 +47,29 @@ def string_voc_read(
         outside=beyond,
         off=figure(abs(read_v - centre_v), "V"),
         modules=figure(abs(read_v - centre_v) / one_module_v),
+    )
+
+
+@rule
+def count_told(
+    *, read_v: VocReadV, low_v: StringV, high_v: StringV, modules_in_series: ModulesInSeries
+) -> Judgement:
+    """Does a reading inside its band also tell the count, or would one module less read the same?
+
+    Formula: the bands of N − 1 and N + 1 are those of N, scaled; the reading is in neither.
+    Source: arithmetic in module equivalents; IEC 62446-1:2016, 6.4.
+    """
+    count = modules_in_series
+    fits_fewer = count > 1 and read_v <= high_v * (count - 1) / count
+    fits_more = read_v >= low_v * (count + 1) / count
+    other = count - 1 if fits_fewer else count + 1
+    return holds(
+        "count_told",
+        not (fits_fewer or fits_more),
+        READING_SOURCE,
+        bad="watch",
+        count=str(count),
+        fewer=str(other),
     )
 
 

@@ -119,11 +119,8 @@ def string_volts(
     Source: IEC 62548-1:2023, 6.1.
     """
     count = modules_in_series
-    factor = cold_factor(
-        t_air_min_c=t_air_min_c,
-        school=school,
-        beta_voc_pct_per_k=module.beta_voc_pct_per_k,
-        rule_pack=rule_pack,
+    factor = _cold_factor_of(
+        module=module, t_air_min_c=t_air_min_c, school=school, rule_pack=rule_pack
     )
     beta_vmp = vmp_coefficient(module)
     return StringVolts(
@@ -134,6 +131,21 @@ def string_volts(
         vmp_hot_v=count * at_temperature(module.vmp_v, beta_vmp, t_cell_hot_c),
         voc_hot_v=count * at_temperature(module.voc_v, module.beta_voc_pct_per_k, t_cell_hot_c),
     )
+
+
+def _cold_factor_of(
+    *, module: Module, t_air_min_c: float, school: ColdMethod, rule_pack: RulePack
+) -> float | None:
+    """The factor of a module: a flat one counts only where its coefficient gives no more."""
+    factor = cold_factor(
+        t_air_min_c=t_air_min_c,
+        school=school,
+        beta_voc_pct_per_k=module.beta_voc_pct_per_k,
+        rule_pack=rule_pack,
+    )
+    if school != "flat" or factor is None:
+        return factor
+    return max(factor, at_temperature(1.0, module.beta_voc_pct_per_k, t_air_min_c))
 
 
 @rule

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Literal, get_args
 
 from core.assessment.feed import FeedDeviceState
@@ -12,9 +13,11 @@ from core.base.stage_numbers import FEED as STAGE
 from core.job.feed import CIRCUIT, FeedDevice
 from core.job.job import Job
 from core.job.subjects import DC_ISOLATOR, DC_SWITCHES, SAFETY_SWITCH
+from core.planning.dc.currents import strongest_a
 from core.planning.dc.switching import switch_count
 from core.rules.ac.circuit import breaker_carries, supply_fits
 from core.rules.ac.protection import (
+    LOOP_SOURCE,
     breaker_two_way,
     busbar_far_end,
     busbar_share,
@@ -29,8 +32,12 @@ from core.rules.ac.switching import (
     DC_SOURCE,
     SWITCH_SOURCE,
     ac_isolator_current,
+    ac_isolator_duty,
     ac_isolator_poles,
+    ac_isolator_voltage,
+    breaker_poles,
     dc_isolator_current,
+    dc_isolator_direction,
     dc_isolator_duty,
     dc_isolator_poles,
     dc_isolator_voltage,
@@ -44,7 +51,6 @@ from core.stages.reading_index import prompt
 
 SwitchStep = Literal["line_side", "isolator_up"]
 BEFORE_WIRING: tuple[SwitchStep, ...] = get_args(SwitchStep)
-LOOP_SOURCE = "IEC 60364-4-41:2005, 411"
 BUSBAR_SOURCE = "IEC 61439-3; NEC 2023 705.12"
 
 
@@ -109,6 +115,7 @@ def _board(feed: Feed, device: FeedDevice) -> tuple[Judgement, ...]:
     breaker = device.breaker
     found = [
         breaker_carries(breaker_a=breaker.rated_a, design_a=feed.design_a, rule_pack=rules),
+        breaker_poles(poles=breaker.poles, service=feed.service),
         breaker_two_way(two_way=breaker.two_way),
         residual_type(
             fitted=breaker.residual_type,
@@ -138,6 +145,9 @@ def _branch_board(feed: Feed, device: FeedDevice) -> tuple[Judgement, ...]:
             continue
         found.append(
             holds("branch_two_way", branch.breaker.two_way, SWITCH_SOURCE, name=branch.name)
+        )
+        found.append(
+            breaker_poles(poles=branch.breaker.poles, service=feed.job.roof_plan.unit.service)
         )
     is_alone = feed.board is device
     rated_a = sum(one.breaker.rated_a for one in branches if one.breaker)
@@ -182,10 +192,18 @@ def _isolator(feed: Feed, device: FeedDevice) -> tuple[Judgement, ...]:
     return (
         holds("isolator_use", isolator.use == "ac", SWITCH_SOURCE, name=device.name),
         ac_isolator_current(rated_a=isolator.rated_a, design_a=feed.design_a),
+        ac_isolator_voltage(rated_v=isolator.rated_v, supply_v=_between_lines_v(feed)),
+        ac_isolator_duty(duty=isolator.duty),
         ac_isolator_poles(poles=isolator.poles, service=feed.service),
         *room,
         *entry,
     )
+
+
+def _between_lines_v(feed: Feed) -> float:
+    """The highest voltage between two conductors that are parted."""
+    own = feed.source.nominal_v
+    return own * math.sqrt(3) if feed.service == "three" else own
 
 
 def loop_prompt(feed: Feed) -> Prompt:
@@ -272,7 +290,7 @@ def _dc_surge(job: Job) -> Judgement:
 
 def _dc_switches(job: Job, strings: tuple[StringLoad, ...]) -> tuple[Judgement, ...]:
     dc, found = job.feed.dc, list[Judgement]()
-    volts, isc_a = _coldest_v(job, strings), job.module.isc_a
+    volts, isc_a = _coldest_v(job, strings), strongest_a(job) / job.rules.current.isc_factor.value
     names = DC_SWITCHES[dc.school]
     for name, sheet in ((DC_ISOLATOR, dc.isolator), (SAFETY_SWITCH, dc.safety)):
         if name not in names:
@@ -290,6 +308,7 @@ def _dc_switches(job: Job, strings: tuple[StringLoad, ...]) -> tuple[Judgement, 
     if dc.isolator is not None and DC_ISOLATOR in names:
         found.append(holds("isolator_use", dc.isolator.use == "dc", DC_SOURCE, name=DC_ISOLATOR))
         found.append(dc_isolator_duty(duty=dc.isolator.duty))
+        found.append(dc_isolator_direction(directional=dc.isolator.directional))
         found.append(
             dc_isolator_poles(
                 poles=dc.isolator.poles * switch_count(job, DC_ISOLATOR),

@@ -13,6 +13,7 @@ from core.base.units import gauge_of, size_name
 from core.figures.rule_packs import RulePack
 from core.job.feed import AcRun, HomeRun, string_run
 from core.job.job import Job, StringPlan
+from core.planning.dc.currents import string_bears_a
 from core.rules.ac.cable_loss import yearly_loss
 from core.rules.ac.conductors import Ampacity, dc_resistance, pv_wire_ampacity
 from core.rules.ac.voltage_rise import AcRise
@@ -110,7 +111,7 @@ def _string_figures(
         amps = assessed.power_w / volts
         return amps, volts, factor * amps
     volts = string.modules_in_series * job.module.vmp_v
-    return job.module.imp_a, volts, factor * job.module.isc_a
+    return job.module.imp_a, volts, string_bears_a(job, string)
 
 
 def dc_title(pieces: tuple[HomeRun, ...]) -> str:

@@ -4,14 +4,21 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from typing import NamedTuple
 
+from core.base.glossary import Mounting
 from core.base.messages import figure, say
 from core.figures.rule_packs import MeterRule
 from core.job.job import Job, StringPlan
 from core.job.readings import SITE, Reading
 from core.job.roof import Plane
 from core.planning.dc.string_plans import StringPlanner
-from core.rules.dc.cell_temperature import cell_from_air, cell_from_back, module_from_air_and_wind
+from core.rules.dc.cell_temperature import (
+    FULL_SUN_W_PER_M2,
+    cell_from_air,
+    cell_from_back,
+    module_from_air_and_wind,
+)
 from core.rules.dc.expected_reading import CellFrom, ExpectedVoc, expected_from_neighbour
 from core.rules.dc.tracker_current import planes_alike
 from core.stages.reading_index import Readings
@@ -34,8 +41,8 @@ def conditions(job: Job, readings: Readings, plane: str, at: datetime | None) ->
     back = readings.nearest("module_temperature", plane, at, age)
     air = readings.nearest("air_temperature", SITE, at, age)
     wind = readings.nearest("wind", SITE, at, age)
-    noct_c, rise_k = job.module.noct_c, rules.back_to_cell.value
-    cell = _cell(noct_c, rise_k, irradiance.number, back, air, wind) if irradiance else None
+    mounted = Mounted(job.module.noct_c, job.plane(plane).mounting, rules)
+    cell = _cell(mounted, irradiance.number, back, air, wind) if irradiance else None
     return Conditions(
         irradiance=irradiance,
         t_cell_c=cell[0] if cell else None,
@@ -65,8 +72,8 @@ class Now:
         self.needs = _needs(plan.plane, rules, irradiance, back or air)
         if irradiance and not self.needs:
             wind = readings.nearest("wind", SITE, at, age)
-            noct_c, rise_k = planner.module.noct_c, rules.back_to_cell.value
-            cell = _cell(noct_c, rise_k, irradiance.number, back, air, wind)
+            mounted = Mounted(planner.module.noct_c, job.plane(plan.plane).mounting, rules)
+            cell = _cell(mounted, irradiance.number, back, air, wind)
             self.expected = cell and planner.expected(
                 plan.modules_in_series, irradiance.number, irradiance.basis, *cell
             )
@@ -92,15 +99,30 @@ def _needs(
     return tuple(needs)
 
 
+class Mounted(NamedTuple):
+    """How a module's cells get warm: its NOCT, how it is mounted, the pack's figures."""
+
+    noct_c: float
+    mounting: Mounting
+    rules: MeterRule
+
+    def hotter_k(self, irradiance_w_per_m2: float) -> float:
+        """How much hotter than with an open back its cells are in this sun."""
+        if self.mounting != "in_roof":
+            return 0.0
+        return self.rules.in_roof_hotter.value * irradiance_w_per_m2 / FULL_SUN_W_PER_M2
+
+
 def _cell(
-    noct_c: float,
-    rise_k: float,
+    mounted: Mounted,
     irradiance_w_per_m2: float,
     back: Reading | None,
     air: Reading | None,
     wind: Reading | None,
 ) -> tuple[float, CellFrom] | None:
     """Cell temperature from the back of a module, else from air and wind, else from still air."""
+    rise_k = mounted.rules.back_to_cell.value
+    hotter_k = mounted.hotter_k(irradiance_w_per_m2)
     if back is not None:
         return _cell_behind(back.number, irradiance_w_per_m2, rise_k), "back"
     if air is None:
@@ -111,13 +133,13 @@ def _cell(
             irradiance_w_per_m2=irradiance_w_per_m2,
             wind_m_per_s=wind.number,
         )
-        return _cell_behind(module_c, irradiance_w_per_m2, rise_k), "wind"
+        return _cell_behind(module_c + hotter_k, irradiance_w_per_m2, rise_k), "wind"
     cell_c = cell_from_air(
         t_air_c=air.number,
         irradiance_w_per_m2=irradiance_w_per_m2,
-        noct_c=noct_c,
+        noct_c=mounted.noct_c,
     )
-    return cell_c, "air"
+    return cell_c + hotter_k, "air"
 
 
 def _cell_behind(t_module_c: float, irradiance_w_per_m2: float, rise_k: float) -> float:

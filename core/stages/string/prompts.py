@@ -25,6 +25,7 @@ from core.rules.dc.string_reading import (
     SWITCH_SOURCE,
     coldest_air,
     connectors_alike,
+    count_told,
     dc_switch_off,
     irradiance_enough,
     neighbour_judged,
@@ -193,6 +194,7 @@ class Held(NamedTuple):
     bypass_sections: int
     near_zero_v: float
     others: tuple[OtherString, ...]
+    is_beside: bool
 
 
 def _held(
@@ -217,6 +219,7 @@ def _held(
         bypass_sections=planner.module.bypass_sections,
         near_zero_v=planner.pack.meter.near_zero.value,
         others=others,
+        is_beside=sum(one.tracker == plan.tracker for one in job.strings) > 1,
     )
 
 
@@ -234,7 +237,15 @@ def judge_held_voltage(held: Held) -> tuple[tuple[Judgement, ...], tuple[Cause, 
         string_under_max(read_v=held.read_v, max_dc_v=held.max_dc_v),
         _projection(held),
     )
-    return judgements, () if voc_read.verdict == "clear" else _causes(held)
+    if voc_read.verdict != "clear":
+        return judgements, _causes(held)
+    told = count_told(
+        read_v=held.read_v,
+        low_v=held.low_v,
+        high_v=held.high_v,
+        modules_in_series=held.modules_in_series,
+    )
+    return (*judgements, told), () if told.verdict == "clear" else _causes(held)
 
 
 def _unexpected(job: Job, read_v: float, needs: tuple[str, ...]) -> tuple[Judgement, ...]:
@@ -267,6 +278,7 @@ def _causes(held: Held) -> tuple[Cause, ...]:
         bypass_sections=held.bypass_sections,
         near_zero_v=held.near_zero_v,
         others=held.others,
+        is_beside=held.is_beside,
     )
 
 

@@ -15,6 +15,7 @@ from core.planning.dc import optimiser_plans
 from core.planning.dc.string_plans import StringPlanner, planner_for
 from core.rules.dc.diagnosis import OtherString
 from core.rules.dc.earth_fault import OHM_PER_KOHM, EarthFault
+from core.rules.dc.module_sheet import module_plausible
 from core.rules.dc.string_agreement import SOURCE as AGREE_SOURCE
 from core.rules.dc.string_agreement import string_agreement, strings_agree
 from core.rules.dc.string_roof import string_drawn, string_one_plane
@@ -51,7 +52,7 @@ def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Promp
     else:
         strings, asks, together = _optimised(job, planner, sheet, readings, switch)
     mounting = job.plane(job.strings[0].plane).mounting
-    whole = (array, *together)
+    whole = (array, module_plausible(module=job.module), *together)
     stage = StringStage(
         t_air_min_c=site.t_air_min_c,
         t_air_max_c=site.t_air_max_c,

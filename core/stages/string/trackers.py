@@ -9,8 +9,9 @@ from core.base.judgement import Judgement, worst
 from core.equipment.inverter import Tracker
 from core.figures.rule_packs import RulePack
 from core.job.job import Job, StringPlan
+from core.planning.dc.currents import rear_gain
 from core.rules.dc.dc_power import array_power, tracker_inputs, tracker_power
-from core.rules.dc.string_fuses import string_fuse
+from core.rules.dc.string_fuses import module_fuse, string_fuse
 from core.rules.dc.tracker_current import tracker_alike, tracker_imp, tracker_isc
 
 
@@ -63,22 +64,24 @@ def _judged(
     job: Job, rules: RulePack, limits: Tracker, plans: list[StringPlan], power_w: float
 ) -> Iterator[Judgement]:
     module, parallel = job.module, len(plans)
-    rear_gain = rules.current.rear_gain.value if module.bifacial else 0.0
+    gain = rear_gain(job)
     yield tracker_isc(
         isc_a=module.isc_a,
         parallel_strings=parallel,
         max_short_circuit_a=limits.max_short_circuit_a,
         isc_factor=rules.current.isc_factor.value,
-        rear_gain=rear_gain,
+        rear_gain=gain,
     )
     yield tracker_imp(
         imp_a=module.imp_a,
         parallel_strings=parallel,
         max_operating_a=limits.max_operating_a,
-        rear_gain=rear_gain,
+        rear_gain=gain,
     )
     if limits.max_power_w is not None:
         yield tracker_power(power_w=power_w, max_power_w=limits.max_power_w)
+    if parallel == 1 and plans[0].fuse_a is not None and module.max_series_fuse_a is not None:
+        yield module_fuse(fuse_a=plans[0].fuse_a, max_series_fuse_a=module.max_series_fuse_a)
     if parallel > 1:
         planes = [job.plane(plan.plane) for plan in plans]
         yield tracker_inputs(strings=parallel, inputs=limits.inputs)
@@ -94,6 +97,6 @@ def _judged(
                 parallel_strings=parallel,
                 max_series_fuse_a=module.max_series_fuse_a,
                 fuse_a=fuse_a,
-                rear_gain=rear_gain,
+                rear_gain=gain,
                 rule_pack=rules,
             )
