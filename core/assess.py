@@ -47,7 +47,7 @@ from core.stages.microinverter import stage as roof
 from core.stages.permissions.age import last_word, left_running, outdated
 from core.stages.permissions.dead import made_dead
 from core.stages.permissions.grants import Permissions, open_gate
-from core.stages.permissions.points import StagesBefore, asked, planned, points
+from core.stages.permissions.points import StagesBefore, asked, planned, points, testers
 from core.stages.permissions.switches import Positions, positions
 from core.stages.prove import stage as prove
 from core.stages.reading_index import Readings, kept_of, prompt_key
@@ -87,7 +87,7 @@ def assess(job: Job, *, at: datetime | None = None) -> Assessment:
     alarm = points(WAKE, say("where", "light"), wake.light_alarm(job, readings))
     old = tuple(outdated(asks, left_running(job, readings, said) or moment))
     dead = made_dead(job, readings, said, moment)
-    grants = Permissions(job, moment, (*every, *alarm, *old), said, dead)
+    grants = Permissions(job, moment, (*every, *alarm, *old, *testers(before.prove)), said, dead)
     woken = wake.wake_stage(_switching(job, readings, before, asks, grants))
     stages = _granted(before, grants)
     every = (*every, *points(WAKE, "", woken.judgements))

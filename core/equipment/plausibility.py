@@ -27,6 +27,8 @@ UNIT_PER_K = {"voc_v": "V/K", "vmp_v": "V/K", "pmax_w": "W/K", "isc_a": "A/K"}
 SHOWN_DIGITS = 4
 # Between these lies the open-circuit voltage of one crystalline cell at STC, V.
 CELL_V = (0.55, 0.78)
+# Beyond this it is no slip of counting: the figure itself is refused by its own range.
+NO_CELL_V = 3.0
 # Of power: a sheet's maximum power is its voltage times its current but for rounding.
 POWER_APART = 0.03
 
@@ -58,7 +60,9 @@ def module_doubts(figures: Mapping[str, float]) -> Iterator[Doubt]:
 def _cells_doubt(figures: Mapping[str, float]) -> Iterator[Doubt]:
     """Cells in series that do not go with the open-circuit voltage: half-cut ones counted whole."""
     voc_v, cells = figures.get("voc_v"), figures.get("cells_in_series")
-    if voc_v is None or cells is None or CELL_V[0] <= voc_v / cells <= CELL_V[1]:
+    if voc_v is None or not cells or CELL_V[0] <= voc_v / cells <= CELL_V[1]:
+        return
+    if voc_v / cells > NO_CELL_V:
         return
     usual = sum(CELL_V) / 2
     halves = cells / 2

@@ -46,6 +46,7 @@ SOUND = {
     "insulation_minus": 38.0,
     "insulation_ac": 200.0,
     "supply_frequency": 50.0,
+    "loop_impedance": 0.4,
     "residual_ms": 28.0,
     "residual_ma": 22.0,
 }

@@ -11,7 +11,14 @@ from core.base.judgement import Judgement, Verdict
 # Fixed parameters of a rule, the one that is moved, a value well inside, on and beyond the limit,
 # and the verdict beyond it. Expected by hand from the rule's own sentence.
 # Limits that a sound plan meets exactly: standard sizes, what is granted, a permitted count.
-MET_ON_PURPOSE = {"bond_size", "permit_export", "optimiser_string_count", "terminal_grips"}
+MET_ON_PURPOSE = {
+    "bond_size",
+    "permit_export",
+    "optimiser_string_count",
+    "terminal_grips",
+    "module_fuse",
+    "ac_isolator_voltage",
+}
 Row = tuple[Callable[..., Judgement], dict[str, Any], str, float, float, float, Verdict]
 
 

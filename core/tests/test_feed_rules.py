@@ -51,8 +51,12 @@ from core.rules.ac.protection import (
 )
 from core.rules.ac.switching import (
     ac_isolator_current,
+    ac_isolator_duty,
     ac_isolator_poles,
+    ac_isolator_voltage,
+    breaker_poles,
     dc_isolator_current,
+    dc_isolator_direction,
     dc_isolator_duty,
     dc_isolator_poles,
     dc_isolator_voltage,
@@ -87,6 +91,7 @@ ROWS: tuple[Row, ...] = (
     (busbar_sum, BUSBAR, "inverter_a", 25, 37, 40, "stop"),
     (busbar_share, BUSBAR, "inverter_a", 40, 57, 60, "stop"),
     (loop_trips, {"nominal_v": 230.0, "breaker_a": 20.0}, "loop_ohm", 1.1, 2.3, 2.4, "stop"),
+    (ac_isolator_voltage, {"supply_v": 230.0}, "rated_v", 415, 230, 60, "stop"),
     (ac_isolator_current, {"design_a": 20.0}, "rated_a", 25, 20, 16, "stop"),
     (dc_isolator_voltage, {"voc_cold_v": 480.0}, "rated_v", 600, 480, 479, "stop"),
     (dc_isolator_current, {"isc_a": 16.0}, "rated_a", 25, 20, 19, "stop"),
@@ -100,6 +105,9 @@ ROWS: tuple[Row, ...] = (
     (battery_breaker, {"discharge_a": 50.0}, "breaker_a", 63, 50, 40, "stop"),
 )
 OTHERWISE = {
+    "ac_isolator_duty",
+    "breaker_poles",
+    "dc_isolator_direction",
     "ac_isolator_poles",
     "backup_one_phase",
     "battery_approved",
@@ -150,6 +158,31 @@ class Limits(TestCase):
 
 
 class Facts(TestCase):
+    def test_a_switch_parts_every_line_at_its_volts_from_either_side_under_load(self) -> None:
+        for judged, verdict in (
+            (breaker_poles(poles=1, service="three"), "stop"),
+            (breaker_poles(poles=3, service="three"), "clear"),
+            (breaker_poles(poles=1, service="split"), "stop"),
+            (breaker_poles(poles=1, service="single"), "clear"),
+            (ac_isolator_duty(duty="AC-20A"), "stop"),
+            (ac_isolator_duty(duty="AC-22B"), "clear"),
+            (ac_isolator_duty(duty=""), "clear"),
+            (dc_isolator_direction(directional=True), "stop"),
+            (dc_isolator_direction(directional=False), "clear"),
+        ):
+            self.assertEqual(judged.verdict, verdict, judged.reason)
+
+    def test_no_loop_is_no_reading_and_a_high_electrode_is_watched(self) -> None:
+        tt = {"nominal_v": 230.0, "earth_system": "TT", "residual_ma": 30.0}
+        for ohm, verdict in (
+            (0.0, "waiting"),
+            (150.0, "clear"),
+            (240.0, "watch"),
+            (1700.0, "stop"),
+        ):
+            self.assertEqual(loop_trips(loop_ohm=ohm, **tt).verdict, verdict, ohm)
+        self.assertEqual(loop_trips(loop_ohm=0.0, nominal_v=230.0).verdict, "waiting")
+
     def test_good_and_bad(self) -> None:
         both = {"dc": True, "ac": True, "signal": False}
         typed: dict[str, Any] = {"fitted": "A", "earth_system": "TN"}

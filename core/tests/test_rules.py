@@ -20,7 +20,7 @@ from core.rules.dc.optimiser_string import (
     optimisers_reporting,
 )
 from core.rules.dc.string_agreement import strings_agree
-from core.rules.dc.string_fuses import string_fuse, string_reverse_current
+from core.rules.dc.string_fuses import module_fuse, string_fuse, string_reverse_current
 from core.rules.dc.string_reading import (
     coldest_air,
     connectors_alike,
@@ -91,6 +91,7 @@ ROWS: tuple[Row, ...] = (
         15.1,
         "watch",
     ),
+    (module_fuse, {"max_series_fuse_a": 25.0}, "fuse_a", 20, 25, 32, "stop"),
     (coldest_air, {"planned_c": -9.0}, "read_c", -8.9, -9, -9.1, "stop"),
     (string_under_max, {"max_dc_v": 600.0}, "read_v", 599, 600, 601, "stop"),
     (string_under_max, {"max_dc_v": 600.0}, "read_v", -599, -600, -601, "stop"),
@@ -169,6 +170,11 @@ class Limits(TestCase):
                 "ac_cores",
                 "array_power",
                 "connectors_alike",
+                "count_told",
+                "module_plausible",
+                "profile_here",
+                "profile_permitted",
+                "settings_profile",
                 "dc_switch_off",
                 "neighbour_judged",
                 "optimisers_connected",

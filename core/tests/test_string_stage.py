@@ -227,3 +227,74 @@ class OnTheBench(TestCase):
         found = bench_verdict(read, NOON)
         self.assertEqual(found.ask.judgements, same.judgements)
         self.assertEqual(bench_verdict(replace(read, read_v=380.0), NOON).ask.verdict, "stop")
+
+
+class Told(TestCase):
+    def test_a_band_as_wide_as_a_module_never_tells_the_count(self) -> None:
+        """With the sun from the clear sky one module less of sixteen reads inside the band."""
+        long = StringPlan(name="A", tracker=1, plane="East", modules_in_series=16)
+        sky = with_reading(sample_job(strings=(long,)), "irradiance", "East", 700.0, basis="clear_sky")
+        sky = with_reading(sky, "air_temperature", "site", 18.0)
+        expected = assess(sky).string.strings[0].expected
+        assert expected is not None
+        self.assertLess(expected.low_v, expected.centre_v * 15 / 16)
+        asked_now = asked(
+            with_reading(sky, "open_circuit", "A", expected.centre_v * 15 / 16), "open_circuit/A"
+        )
+        told = {one.rule_id: one.verdict for one in asked_now.judgements}
+        self.assertEqual(told["count_told"], "watch")
+        self.assertIn("missing_1", {cause.cause_id for cause in asked_now.causes})
+        sharp = with_reading(measured_job(), "open_circuit", "A", 418.0)
+        told = {one.rule_id: one.verdict for one in asked(sharp, "open_circuit/A").judgements}
+        self.assertEqual(told["count_told"], "clear")
+
+    def test_nothing_on_strings_in_parallel_is_clamped_before_it_is_opened(self) -> None:
+        strings = tuple(
+            StringPlan(name=name, tracker=1, plane="East", modules_in_series=9) for name in "AB"
+        )
+        job = with_reading(measured_job(), "open_circuit", "A", 0.5)
+        beside = replace(job, strings=strings)
+        first = asked(beside, "open_circuit/A").causes[0]
+        self.assertEqual(first.cause_id, "parallel_reversed")
+        self.assertIn("before any connector is opened", first.look_next)
+        alone = asked(job, "open_circuit/A").causes
+        self.assertNotIn("parallel_reversed", {cause.cause_id for cause in alone})
+
+    def test_two_faults_at_once_are_named_and_currents_tell_like_volts_apart(self) -> None:
+        job = with_reading(measured_job(), "open_circuit", "A", -418.0 * 10 / 11)
+        causes = asked(job, "open_circuit/A").causes
+        self.assertEqual(causes[0].cause_id, "swapped_missing_1")
+        low = with_reading(measured_job(), "open_circuit", "A", 418.0 * 9 / 11)
+        told = {cause.cause_id: cause.current for cause in asked(low, "open_circuit/A").causes}
+        self.assertIn("missing_2", told)
+        self.assertNotEqual(told.get("reversed_1"), told.get("bypass_1", "less than full current"))
+
+    def test_figures_that_do_not_go_together_are_asked_about_and_an_unsafe_one_stops(self) -> None:
+        def judged(**changes: float) -> str:
+            job = measured_job()
+            job = replace(job, module=replace(job.module, **changes))
+            whole = assess(job).string.whole
+            return next(one.verdict for one in whole if one.rule_id == "module_plausible")
+
+        self.assertEqual(judged(), "clear")
+        self.assertEqual(judged(cells_in_series=108), "watch")
+        self.assertEqual(judged(beta_voc_pct_per_k=-0.1), "stop")
+
+    def test_in_the_roof_cells_are_hotter_than_on_an_open_rack(self) -> None:
+        def expected(mounting: str) -> float:
+            job = with_reading(sample_job(), "irradiance", "East", 800.0)
+            job = with_reading(job, "air_temperature", "site", 20.0)
+            planes = tuple(replace(plane, mounting=mounting) for plane in job.planes)
+            now = assess(replace(job, planes=planes)).string.strings[0].expected
+            assert now is not None and now.t_cell_c is not None
+            return now.t_cell_c
+
+        self.assertAlmostEqual(expected("in_roof") - expected("open"), 12.0)
+
+    def test_a_flat_factor_never_hides_a_coefficient_that_gives_more(self) -> None:
+        job = sample_job()
+        polar = replace(job.site, t_air_min_c=-45.0)
+        flat = replace(job, rule_pack="uk-small", site=polar)
+        sheet = replace(job, site=polar)
+        volts = [assess(one).string.strings[0].volts.voc_cold_v for one in (flat, sheet)]
+        self.assertAlmostEqual(volts[0], volts[1])

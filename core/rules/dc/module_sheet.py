@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import fields
 
-from core.base.judgement import Judgement, holds
+from core.base.judgement import Judgement, Verdict, holds
 from core.base.rule import rule
 from core.equipment.module import Module
 from core.equipment.plausibility import module_doubts
@@ -30,5 +30,5 @@ def module_plausible(*, module: Module) -> Judgement:
     if not doubts:
         return holds("module_plausible", True, SOURCE)
     first = doubts[0]
-    bad = "stop" if first.field in UNSAFE else "watch"
+    bad: Verdict = "stop" if first.field in UNSAFE else "watch"
     return holds("module_plausible", False, SOURCE, bad=bad, question=first.question)

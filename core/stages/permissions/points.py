@@ -89,6 +89,19 @@ def planned(job: Job, stages: StagesBefore) -> Iterator[OpenPoint]:
     yield from points(SET, "", stages.grid.judgements)
 
 
+def testers(stage: ProveStage) -> Iterator[OpenPoint]:
+    """Tests whose tester nobody named, or whose calibration nobody knows: told in the record, and
+    no permission rests on them."""
+    for group in stage.groups:
+        for test in group.tests:
+            told = tuple(
+                one
+                for one in test.judgements
+                if one.rule_id == "instrument_in_date" and one.verdict != "watch"
+            )
+            yield from points(PROVE, test.title, told, key=test.key)
+
+
 def _left_open(job: Job) -> tuple[OpenPoint, ...]:
     """What was left open on purpose and is not settled yet, in the stage that it belongs to."""
     return tuple(
