@@ -137,7 +137,9 @@ class Feed(BrowserCase):
     def test_the_torque_log_is_filled_with_a_thumb(self) -> None:
         page = self.enter("Lantern House", HAND)
         page.get_by_role("button", name="Ends and torque").tap()
-        expect(page.get_by_text("the step of making dead that comes next: AC breaker").first).to_be_visible()
+        expect(
+            page.get_by_text("the step of making dead that comes next: AC breaker").first
+        ).to_be_visible()
         torque = page.get_by_role("button", name="Torque, Isolator to inverter at Inverter")
         torque.tap()
         for key in "0.9":
@@ -157,7 +159,9 @@ class Feed(BrowserCase):
         page.get_by_role("button", name="done", exact=True).tap()
         page.get_by_role("button", name="not done", exact=True).tap()
         page.get_by_role("button", name="leave", exact=True).tap()
-        said = page.get_by_text(re.compile("Locked and tagged: not done. Keep the compartments shut"))
+        said = page.get_by_text(
+            re.compile("Locked and tagged: not done. Keep the compartments shut")
+        )
         expect(said.first).to_be_visible()
         width = page.evaluate("document.documentElement.scrollWidth")
         self.assertLessEqual(width, HAND["width"])

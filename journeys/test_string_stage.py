@@ -166,7 +166,9 @@ class StringStage(BrowserCase):
         picture = page.get_by_role("img", name=re.compile("Fault to earth near module 4 and 5"))
         expect(picture).to_be_visible()
         expect(page.get_by_text("on Seafront row 1 number 4")).to_be_visible()
-        expect(page.get_by_text(re.compile("String A stays unplugged. .*A fault to earth"))).to_be_visible()
+        expect(
+            page.get_by_text(re.compile("String A stays unplugged. .*A fault to earth"))
+        ).to_be_visible()
 
     def test_optimisers_are_counted_with_a_voltmeter(self) -> None:
         page = self.enter()

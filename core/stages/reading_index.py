@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from core.assessment.common import RecordedReading
 from core.assessment.whole import PastReading, Prompt
-from core.base.judgement import Judgement, worst
+from core.base.judgement import Judgement, holds, worst
 from core.base.messages import figure, say
 from core.job.fingerprints import past_ids
 from core.job.job import Job
@@ -148,6 +148,33 @@ def number_text(kind: ReadingKind, number: float) -> str:
     return figure(number, spec.unit, spec.digits)
 
 
+CORRECTION_SOURCE = "IEC 62446-1:2016, 5.4: a record that another can trust"
+
+
+def _correction(
+    history: tuple[RecordedReading, ...],
+    latest: Reading | None,
+    expected: tuple[float, float] | None,
+) -> tuple[Judgement, ...]:
+    """What is said of a good value over a bad one that nobody gave a reason for."""
+    if latest is None or latest.supersedes is None or latest.retest or latest.note.strip():
+        return ()
+    was = next((one for one in history if one.id == latest.supersedes), None)
+    if was is None or not _was_bad(was, latest, expected):
+        return ()
+    return (holds("correction_said", False, CORRECTION_SOURCE, bad="watch", was=was.text),)
+
+
+def _was_bad(was: RecordedReading, latest: Reading, expected: tuple[float, float] | None) -> bool:
+    """Whether what was corrected was the bad answer, or lay outside what was expected."""
+    if KINDS[latest.kind].form == "answer":
+        return latest.is_good and was.text == say(latest.kind, "-1")
+    if was.value is None or expected is None:
+        return False
+    low, high = expected
+    return low <= latest.number <= high and not low <= was.value <= high
+
+
 def prompt(
     readings: Readings,
     stage: int,
@@ -169,6 +196,7 @@ def prompt(
     latest = readings.latest(kind, subject)
     history = readings.history(kind, subject)
     fitting = [cause for cause in causes if cause.fits]
+    judgements = (*judgements, *_correction(history, latest, expected))
     return Prompt(
         key=prompt_key(kind, subject),
         stage=stage,

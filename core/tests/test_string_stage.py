@@ -233,7 +233,9 @@ class Told(TestCase):
     def test_a_band_as_wide_as_a_module_never_tells_the_count(self) -> None:
         """With the sun from the clear sky one module less of sixteen reads inside the band."""
         long = StringPlan(name="A", tracker=1, plane="East", modules_in_series=16)
-        sky = with_reading(sample_job(strings=(long,)), "irradiance", "East", 700.0, basis="clear_sky")
+        sky = with_reading(
+            sample_job(strings=(long,)), "irradiance", "East", 700.0, basis="clear_sky"
+        )
         sky = with_reading(sky, "air_temperature", "site", 18.0)
         expected = assess(sky).string.strings[0].expected
         assert expected is not None

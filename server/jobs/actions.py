@@ -19,7 +19,7 @@ from core.edits.fields import Change, changed
 from core.edits.new_job import NewJob, begun
 from core.equipment.catalogue import Kind
 from core.equipment.sheet import Sheet
-from core.files.job import read_job
+from core.files.job import copied, read_job, refuse_future
 from core.job.fingerprints import stamped
 from core.job.job import Job
 from core.sheet_offers import SheetOffer, offer
@@ -132,8 +132,9 @@ def take_in(person: User, raw: bytes, as_copy: bool) -> UUID:
     """
     sent = unbundled(raw)
     job = read_job(sent.job)
+    refuse_future(job, datetime.now(UTC))
     if as_copy:
-        job = replace(job, id=str(uuid4()), name=f"{job.name[:50]} (copy)")
+        job = copied(job, str(uuid4()))
     with transaction.atomic():
         if JobRow.objects.filter(id=_uuid(job)).exists():
             raise Conflict(f"{job.name} is here already. Read it in as a copy to keep both.")

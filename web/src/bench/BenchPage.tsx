@@ -45,6 +45,7 @@ const MOUNTINGS = [
   { value: "close", label: "close to the roof" },
   { value: "raised", label: "raised on a rack" },
   { value: "open", label: "open rack" },
+  { value: "in_roof", label: "in the roof" },
 ];
 
 /** A module, an inverter, a count and a reading: the verdict within a minute, no job needed. */

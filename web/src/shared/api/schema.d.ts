@@ -1333,7 +1333,8 @@ export interface components {
          * @description One possible cause: the reading it would give and whether the reading fits it.
          *
          *     module_equivalents: how many whole modules such a string would show. off: distance of the
-         *     reading from the cause's centre, in half-bands; at most 1 when it fits.
+         *     reading from the cause's centre, in half-bands; at most 1 when it fits. current: what a
+         *     current test would show.
          */
         Cause: {
             /** Cause Id */
@@ -1356,6 +1357,8 @@ export interface components {
             off: number;
             /** Rank */
             rank: number;
+            /** Current */
+            current: string;
         };
         /**
          * CountStep
@@ -1764,7 +1767,7 @@ export interface components {
              * Mounting
              * @enum {string}
              */
-            mounting: "close" | "raised" | "open";
+            mounting: "close" | "raised" | "open" | "in_roof";
             /** T Air Min C */
             t_air_min_c: string;
             /** T Air Max C */
@@ -4578,7 +4581,7 @@ export interface components {
              * @default close
              * @enum {string}
              */
-            mounting: "close" | "raised" | "open";
+            mounting: "close" | "raised" | "open" | "in_roof";
             /**
              * Rows
              * @default []
@@ -5806,7 +5809,7 @@ export interface components {
             /** @description as typed */
             azimuth_deg: string;
             /** @enum {unknown} */
-            mounting: "close" | "raised" | "open";
+            mounting: "close" | "raised" | "open" | "in_roof";
         };
         /** @description One more string, like the last. */
         AddString: {

@@ -4,7 +4,7 @@ import { useEdit } from "../api/useJobWrite";
 import { ProblemNote } from "../judging/ProblemNote";
 import { MOUNTINGS } from "./PlaneEditor";
 
-type Mounting = "close" | "raised" | "open";
+type Mounting = "close" | "raised" | "open" | "in_roof";
 const EMPTY = { name: "", tilt_deg: "", azimuth_deg: "", mounting: "close" as Mounting };
 
 /** One more roof plane. */

@@ -12,6 +12,7 @@ export const MOUNTINGS = [
   { value: "close", label: "close to the roof" },
   { value: "raised", label: "raised on a rack" },
   { value: "open", label: "open rack" },
+  { value: "in_roof", label: "in the roof, in place of its covering" },
 ];
 const MOST_ROWS = 30;
 const MOST_COLUMNS = 40;

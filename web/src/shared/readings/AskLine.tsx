@@ -25,7 +25,7 @@ export const AskLine = memo(function AskLine({ jobId, ask, timezone, whyAll, ope
   const take = () => openReading({ key: ask.key, corrects: null });
   const { reading } = ask;
   const tells = ask.verdict !== "clear" || whyAll || open;
-  const corrected = ask.history.some((kept) => kept.superseded_by !== null);
+  const corrected = ask.history.some((kept) => kept.superseded_by !== null || kept.is_past);
   return (
     <section className={`ask ask-${ask.verdict}`} id={`ask-${ask.key}`}>
       <button
@@ -71,9 +71,10 @@ function History({ history, timezone }: { history: RecordedReading[]; timezone: 
   return (
     <ul className="history">
       {history.map((kept) => (
-        <li key={kept.id} className={kept.superseded_by === null ? undefined : "superseded"}>
+        <li key={kept.id} className={kept.superseded_by === null && !kept.is_past ? undefined : "superseded"}>
           <span>{kept.text}</span> {kept.by}, {dayAndClock(kept.taken_at, timezone)}
-          {kept.superseded_by !== null && " (corrected)"}
+          {kept.superseded_by !== null && (kept.retest ? " (made again)" : " (corrected)")}
+          {kept.is_past && " (of what stood there before)"}
           {kept.note !== "" && `. ${kept.note}`}
         </li>
       ))}

@@ -85,6 +85,7 @@ export const Rail = memo(function Rail({
         setMoment={setMoment}
         place={place}
         tester={tested.has(ask.key) && ask.answers.length === 0 ? tester : ""}
+        asksTester={tested.has(ask.key) && ask.answers.length === 0 && tester === ""}
         kept={goOn}
         leave={() => setOpen(null)}
       />

@@ -10,6 +10,7 @@ import { useNarrow } from "../lib/useNarrow";
 import { BandPicture } from "./BandPicture";
 import { Keypad } from "./Keypad";
 import { Moment } from "./Moment";
+import { TesterAsk } from "./TesterAsk";
 import { useTried } from "./useTried";
 import { Verdicts } from "./Verdicts";
 import "./Taking.css";
@@ -24,12 +25,15 @@ interface TakingProps {
   place: string;
   /** The tester in hand: what is read is kept under its name. */
   tester: string;
+  /** No tester is named on this job yet, and this reading is one of its tests. */
+  asksTester: boolean;
   kept: () => void;
   leave: () => void;
 }
 
 /** One reading at a time: what is expected, the big number, the verdict as it is typed. */
-export function Taking({ jobId, ask, corrects, moment, setMoment, place, tester, kept, leave }: TakingProps) {
+export function Taking(props: TakingProps) {
+  const { jobId, ask, corrects, moment, setMoment, place, tester, asksTester, kept, leave } = props;
   const [entered, setEntered] = useState("");
   const [words, setWords] = useState<Words | null>(null);
   const narrow = useNarrow();
@@ -72,6 +76,7 @@ export function Taking({ jobId, ask, corrects, moment, setMoment, place, tester,
         </button>
       </header>
       <p className="ask-caution">{ask.caution}</p>
+      {asksTester && <TesterAsk jobId={jobId} />}
       {corrects !== null && <p className="corrects">Corrects {corrects.text}. Both stay in the record.</p>}
       {ask.answers.length > 0 ? (
         <div className="two-ways">

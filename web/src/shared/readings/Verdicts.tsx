@@ -32,7 +32,10 @@ function Causes({ ask }: { ask: Prompt }) {
       <ol>
         {ask.causes.map((cause) => (
           <li key={cause.cause_id}>
-            {cause.title} <span className="would-read">would read {figure(cause.expected_v, "V", 0)}</span>
+            {cause.title}{" "}
+            <span className="would-read">
+              would read {figure(cause.expected_v, "V", 0)}, {cause.current}
+            </span>
           </li>
         ))}
       </ol>
