@@ -34,6 +34,7 @@ def generated() -> dict[Path, str]:
     from core.files.job import job_schema
     from server.api import api
     from tools.house import house_md
+    from tools.permissions import permissions_md
 
     return {
         ROOT / "docs" / "job.schema.json": _text(job_schema()),
@@ -41,6 +42,7 @@ def generated() -> dict[Path, str]:
         ROOT / "docs" / "shelf.schema.json": _text(catalogue_schema()),
         ROOT / "web" / "src" / "styles" / "tokens.css": tokens_css(),
         ROOT / "docs" / "house.md": house_md(),
+        ROOT / "docs" / "permissions.md": permissions_md(),
         FIGURES: _text(figure_cases()),
         ROOT / "docs" / "openapi.json": _text(api.get_openapi_schema()),
     }

@@ -63,7 +63,7 @@ class Past(TestCase):
             (with_string(job, modules_in_series=10), string, {"irradiance", "insulation_ac"}),
             (with_string(job, tracker=2), string, {"torque"}),
             (
-                with_string(job, home_run=(replace(piece, length_m=30.0),)),
+                with_string(job, home_run=(longer_run,)),
                 string,
                 {"loop_impedance"},
             ),

@@ -12,11 +12,13 @@ from django.db import transaction
 
 from core.files.job import read_job, write_job
 from core.job.job import Job
+from server.evidence.models import keep_bytes
 from server.jobs import actions
 from server.jobs.models import JobRow
 from server.people.actions import enter_licence
 
 JOBS_DIR = Path(__file__).parent / "jobs"
+EVIDENCE_DIR = Path(__file__).parent / "evidence"
 # The day on which the demo files stand still; its readings were taken before this hour.
 WRITTEN_ON = date(2026, 11, 24)
 LAST_READING_HOUR = 13
@@ -36,6 +38,8 @@ def load() -> None:
     if JobRow.objects.exists():
         return
     with transaction.atomic():
+        for paper in sorted(EVIDENCE_DIR.iterdir()):
+            keep_bytes(paper.read_bytes())
         for file in sorted(JOBS_DIR.glob("*.json")):
             job = moved(read_job(file.read_bytes()), days_on(datetime.now(UTC)))
             actions.take_in(person, write_job(job).encode(), as_copy=False)
@@ -58,4 +62,5 @@ def moved(job: Job, by: timedelta) -> Job:
         settings_written=tuple(replace(w, at=w.at + by) for w in job.settings_written),
         step_overrides=tuple(replace(o, at=o.at + by) for o in job.step_overrides),
         gateway_reads=tuple(replace(g, at=g.at + by) for g in job.gateway_reads),
+        evidence=tuple(replace(e, kept_at=e.kept_at + by) for e in job.evidence),
     )
