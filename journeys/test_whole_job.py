@@ -115,6 +115,8 @@ class WholeJob(BrowserCase):
         head = page.get_by_role("button", name=re.compile("^A · open circuit"))
         head.click()
         page.get_by_role("button", name="correct", exact=True).click()
+        # What was wrong about the first is asked for beside the new one.
+        page.get_by_role("textbox", name="Note").fill("a module was not plugged in yet")
         self.take(page, "A · open circuit", f"{middle:.1f}")
         line = page.locator("[id='ask-open_circuit/A']")
         expect(line.locator(".superseded")).to_contain_text("corrected")

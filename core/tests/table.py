@@ -18,6 +18,7 @@ MET_ON_PURPOSE = {
     "terminal_grips",
     "module_fuse",
     "ac_isolator_voltage",
+    "live_power",
 }
 Row = tuple[Callable[..., Judgement], dict[str, Any], str, float, float, float, Verdict]
 

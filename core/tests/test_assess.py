@@ -80,7 +80,9 @@ class ReadingStrings(TestCase):
     def test_a_correction_counts_and_both_stay(self) -> None:
         job = with_reading(measured_job(), "open_circuit", "A", 481.0)
         first = job.readings[-1].id
-        job = with_reading(job, "open_circuit", "A", 418.0, supersedes=first)
+        silent = with_reading(job, "open_circuit", "A", 418.0, supersedes=first)
+        self.assertEqual(asked(silent, VOC_A).verdict, "watch")
+        job = with_reading(job, "open_circuit", "A", 418.0, supersedes=first, note="digits swapped")
         ask = asked(job, VOC_A)
         self.assertEqual((ask.verdict, ask.reading and ask.reading.value), ("clear", 418.0))
         self.assertEqual([k.superseded_by for k in ask.history], [job.readings[-1].id, None])

@@ -19,9 +19,11 @@ from core.assess import assess
 from core.assessment.judgements import every_judgement
 from core.assessment.permissions import PermissionId, PermissionState
 from core.assessment.whole import Assessment
+from core.base.messages import table as words
 from core.job.job import Job
 from core.job.reading_kinds import KINDS
 from core.job.reading_values import Answer, Measured
+from core.stages.permissions.table import table
 from core.tests.commissioned import proved, ready_job, settings_made, sound_roof, woken
 from core.tests.samples import with_reading
 
@@ -148,3 +150,21 @@ class Broken(TestCase):
         for permission in ("dc", "ac"):
             granted = state(said, permission).verdict == "clear"
             self.assertEqual(granted, not locks, (kind, subject, late.value, locks))
+
+
+class Decided(TestCase):
+    def test_what_keeps_a_compartment_shut_is_decided_for_every_judgement(self) -> None:
+        """A new judgement is made or mended with it open, or keeps it shut: say which."""
+        told = {
+            rule_id
+            for rule_id, said in words().items()
+            if "title" in said and {"clear", "stop", "watch", "waiting"} & set(said)
+        }
+        passed = {
+            rule_id for one in table().passes if "open" in one.permissions for rule_id in one.rules
+        }
+        shut = {"licensed_present", "proved_dead", "light_alarm", "switch_off_now"}
+        of_no_plan = {"lock_overridden"} | {one for one in told if one.startswith("live_")}
+        self.assertEqual(told - passed, shut | of_no_plan)
+        self.assertLessEqual(set(table().hard), told)
+        self.assertLessEqual(passed, told)

@@ -43,6 +43,7 @@ from core.rules.dc.string_voltage import (
 )
 from core.rules.dc.tracker_current import tracker_imp, tracker_isc
 from core.rules.grid.grid_settings import profile_fits_supply, setting_agrees
+from core.rules.grid.live_values import live_power, live_supply, live_tracker_volts
 from core.tests import test_commission_rules, test_feed_rules, test_roof_rules, test_site_rules
 from core.tests.table import Row, check_row
 
@@ -91,6 +92,10 @@ ROWS: tuple[Row, ...] = (
         15.1,
         "watch",
     ),
+    (live_tracker_volts, {"voc_cold_v": 450.0}, "measured_v", 380, 450, 451, "stop"),
+    (live_supply, {"low_v": 195.5, "high_v": 253.0}, "measured_v", 240, 253, 254, "stop"),
+    (live_supply, {"low_v": 195.5, "high_v": 253.0}, "measured_v", 200, 195.5, 190, "stop"),
+    (live_power, {"rated_ac_w": 5000.0}, "power_w", 4100, 5000, 5600, "stop"),
     (module_fuse, {"max_series_fuse_a": 25.0}, "fuse_a", 20, 25, 32, "stop"),
     (coldest_air, {"planned_c": -9.0}, "read_c", -8.9, -9, -9.1, "stop"),
     (string_under_max, {"max_dc_v": 600.0}, "read_v", 599, 600, 601, "stop"),
@@ -171,6 +176,7 @@ class Limits(TestCase):
                 "array_power",
                 "connectors_alike",
                 "count_told",
+                "live_dark",
                 "module_plausible",
                 "profile_here",
                 "profile_permitted",

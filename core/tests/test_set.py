@@ -15,11 +15,13 @@ from core.base.errors import Refused
 from core.edits.commission import with_hand_setting
 from core.figures.grid_profiles import curve, droop, known_profiles, point_kinds, profile
 from core.job.job import Job
+from core.job.live import LineVolts, Live, LiveTracker
 from core.job.readings import DeviceLabel, DevicePlate
 from core.rules.grid.grid_settings import setting_fingerprint
+from core.stages.set.live import judged_live
 from core.stages.set.points import standing
 from core.stages.set.stage import objection
-from core.tests.commissioned import tried, written
+from core.tests.commissioned import proved, ready_job, settings_made, tried, written
 from core.tests.samples import micro_job, sample_job, with_reading
 
 LABEL = DeviceLabel(maker="V", model="Five", serial="S-1", version="1")
@@ -194,3 +196,41 @@ class Trials(TestCase):
         slow = with_reading(sample_job(), "over_voltage_stop", "site", 3.4)
         ask = next(one for one in assess(slow).asks if one.key == "over_voltage_stop/site")
         self.assertEqual((ask.verdict, ask.optional), ("stop", True))
+
+
+class Now(TestCase):
+    """What the inverter measures at this moment, against the plan that it should be of."""
+
+    def verdicts(self, **changes: Any) -> dict[str, str]:
+        whole: dict[str, Any] = {
+            "outcome": "read_back",
+            "detail": "",
+            "lines": (LineVolts(pair="L-N", volts=232.0),),
+            "power_w": 2100.0,
+            "trackers": (
+                LiveTracker(number=1, volts=380.0, amps=3.0, watts=1140.0),
+                LiveTracker(number=2, volts=310.0, amps=3.0, watts=930.0),
+            ),
+        }
+        elevation_deg = changes.pop("elevation_deg", 30.0)
+        live = Live(**(whole | changes))
+        found = judged_live(settings_made(proved(ready_job())), live, elevation_deg)
+        return {f"{one.rule_id} {one.reason.partition(':')[0]}": one.verdict for one in found}
+
+    def test_a_sound_plant_is_clear_and_no_answer_says_nothing(self) -> None:
+        self.assertEqual(set(self.verdicts().values()), {"clear"})
+        self.assertEqual(self.verdicts(outcome="silent"), {})
+
+    def test_another_plant_than_planned_is_found(self) -> None:
+        tall = (LiveTracker(number=2, volts=420.0, amps=None, watts=None),)
+        for changes, rule in (
+            ({"trackers": tall}, "live_tracker_volts Tracker 2"),
+            ({"power_w": 9000.0}, "live_power"),
+            ({"elevation_deg": -12.0}, "live_dark"),
+            ({"lines": (LineVolts(pair="L-N", volts=290.0),)}, "live_supply L-N"),
+        ):
+            with self.subTest(rule=rule):
+                bad = [name for name, one in self.verdicts(**changes).items() if one == "stop"]
+                self.assertTrue(bad and all(name.startswith(rule) for name in bad), bad)
+        # At night it may rest with a few watts of its own.
+        self.assertEqual(set(self.verdicts(power_w=4.0, elevation_deg=-12.0).values()), {"clear"})

@@ -17,7 +17,7 @@ from unittest import TestCase
 from core.assessment.grid import GridStage
 from core.figures.grid_profiles import Profile, known_profiles, point_kinds, profile
 from core.job.readings import DeviceLabel, DevicePlate, SettingsWritten
-from core.stages.reading_index import Readings
+from core.stages.reading_index import Readings, kept_of
 from core.stages.set.stage import grid_stage
 from core.tests.samples import sample_job
 from devices.client import Line, SetResult, read_profile, set_profile
@@ -92,7 +92,7 @@ def stage_of(result: SetResult, chosen: Profile) -> GridStage:
         **vars(result),
     )
     job = replace(job, grid=replace(job.grid, profile=chosen.id), settings_written=(written,))
-    return grid_stage(job, Readings(job.readings))[0]
+    return grid_stage(job, Readings(kept_of(job)))[0]
 
 
 class FaultScripts(TestCase):

@@ -18,6 +18,7 @@ from core.job.job import GridPlan, Job
 from core.job.live import Live
 from core.job.readings import SettingsWritten
 from core.rules.grid.loss_of_supply import MEAN_WINDOW_S, mean_voltage_under, running_mean
+from core.stages.set.live import judged_live
 from core.stages.set.stage import PHASES, objection
 from devices.client import Line, read_profile, set_profile
 from devices.live import read_live
@@ -25,6 +26,7 @@ from devices.reach import reachable
 from server.grid_settings.models import SettingsRow, SupplySample
 from server.jobs.stored import load
 from server.people.actions import audit, shown_name
+from server.sun.views import sun_elevation_deg
 
 MOST_DETAIL_CHARS = 300
 # A poll that comes later than this after the one before it does not go on with its mean.
@@ -88,6 +90,7 @@ class Watched:
     """One poll, and the mean of the supply so far: how long it covers and what that says.
 
     entered: the mean as it is kept for a reading; None until it covers its whole window.
+    judgements: the poll against plan, sheet, profile and sun.
     """
 
     live: Live
@@ -96,6 +99,7 @@ class Watched:
     window_s: float
     mean: Judgement | None
     entered: str | None
+    judgements: tuple[Judgement, ...]
 
 
 def watch(job_id: UUID) -> Watched:
@@ -111,6 +115,7 @@ def watch(job_id: UUID) -> Watched:
         window_s=MEAN_WINDOW_S,
         mean=_judged(job, mean_v, covered_s) if covered_s else None,
         entered=f"{mean_v:.1f} V" if covered_s >= MEAN_WINDOW_S else None,
+        judgements=judged_live(job, live, sun_elevation_deg(job, datetime.now(UTC))),
     )
 
 

@@ -38,6 +38,11 @@ def plane_sun(job: Job, plane: Plane, at: datetime) -> SunNow:
     )
 
 
+def sun_elevation_deg(job: Job, at: datetime) -> float:
+    """How high the sun stands over a job at a moment."""
+    return plane_sun(job, job.planes[0], at).elevation_deg
+
+
 def sun_view(job: Job) -> SunView:
     """Today's sun over a job."""
     now = datetime.now(UTC)

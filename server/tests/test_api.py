@@ -60,7 +60,7 @@ class People(ApiCase):
             load()
             self.assertEqual(stranger.post("/api/session/demo").json()["name"], "Ada Fenn")
             lines = stranger.get("/api/jobs").json()
-        self.assertEqual([line["stands_at"] for line in lines], [8, 4, 1, 4, 1])
+        self.assertEqual([line["stands_at"] for line in lines], [8, 10, 4, 1, 4, 1])
         self.assertEqual(sum(bool(line["blocks"]) for line in lines), 2)
 
 
@@ -147,7 +147,8 @@ class Readings(ApiCase):
         ask = next(a for a in view["assessment"]["asks"] if a["key"] == "open_circuit/A")
         self.assertNotEqual(ask["verdict"], "clear")
         first = ask["reading"]["id"]
-        view = self.read("open_circuit", "A", "418", supersedes=first).json()
+        said = {"supersedes": first, "note": "digits swapped"}
+        view = self.read("open_circuit", "A", "418", **said).json()
         ask = next(a for a in view["assessment"]["asks"] if a["key"] == "open_circuit/A")
         self.assertEqual(ask["verdict"], "clear")
         self.assertEqual([kept["value"] for kept in ask["history"]], [481, 418])
@@ -207,7 +208,10 @@ class Files(ApiCase):
         before = to_core(row_of(self.job_id))
         self.refused(self.take_in(raw), 409)
         copy = self.take_in(raw, "?as_copy=true").json()["id"]
-        self.assertEqual(len(to_core(row_of(copy)).readings), 1)
+        # A copy is for another house: the plan goes with it, what was read here does not.
+        copied = to_core(row_of(copy))
+        self.assertEqual((copied.readings, copied.settings_written), ((), ()))
+        self.assertEqual(copied.strings, before.strings)
         with connection.cursor() as cursor:
             for table in ("readings_readingrow", "gridset_settingsrow", "jobs_jobrow"):
                 cursor.execute(f"DELETE FROM {table}")

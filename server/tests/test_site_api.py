@@ -18,6 +18,7 @@ from pypdf import PdfReader
 from core.tests.samples import sample_job, settled, with_wall
 from server.evidence.models import EvidenceRow, PictureRow
 from server.evidence.pictures import LONGEST_SIDE_PX
+from server.jobs.bundle import JOB_NAME
 from server.tests.support import ApiCase
 
 WALL = {
@@ -361,7 +362,10 @@ class Pictures(ApiCase):
         # The record says that the picture is not here, and is made all the same.
         record = PdfReader(io.BytesIO(self.client.get(f"/api/jobs/{self.job_id}/record").content))
         self.assertIn("not on this machine", plain(record))
-        made = self.client.post("/api/jobs/file?as_copy=true", out, "application/zip")
+        copy = self.client.post("/api/jobs/file?as_copy=true", out, "application/zip")
+        self.assertEqual(copy.status_code, 201, copy.content[:300])
+        elsewhere = under_another_id(out)
+        made = self.client.post("/api/jobs/file", elsewhere, "application/zip")
         self.assertEqual(made.status_code, 201, made.content[:300])
         self.job_id = made.json()["id"]
         self.assertEqual(self.shown(evidence).status_code, 200)
@@ -381,6 +385,19 @@ class Pictures(ApiCase):
             self.client.post("/api/jobs/file", swollen.getvalue(), "application/zip")
         )
         self.assertIn("unpacked", report["problems"][0]["value"])
+
+
+def under_another_id(bundle: bytes) -> bytes:
+    """The bundle as another machine has it, where the job is not here yet."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(bundle)) as had, zipfile.ZipFile(out, "w") as made:
+        for name in had.namelist():
+            data = had.read(name)
+            if name == JOB_NAME:
+                job = json.loads(data) | {"id": "0c000000-0000-4000-8000-000000000001"}
+                data = json.dumps(job).encode()
+            made.writestr(name, data)
+    return out.getvalue()
 
 
 class Records(ApiCase):

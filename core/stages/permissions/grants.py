@@ -21,7 +21,7 @@ from core.job.subjects import DEAD_SOURCE
 from core.planning.wake.order import fitted
 from core.stages.permissions.dead import MadeDead, switch_title
 from core.stages.permissions.switches import BRANCH, Positions, Switch, branch_switch
-from core.stages.permissions.table import pass_for, table
+from core.stages.permissions.table import passing, table
 
 PERMISSIONS: tuple[PermissionId, ...] = get_args(PermissionId)
 PLUG: PermissionId = "plug"
@@ -48,7 +48,6 @@ class Permissions:
     ) -> None:  # fmt: skip
         self.job, self.at, self.said = job, at, said
         self._dead = dead
-        self._made: dict[int, Lock] = {}
         self._locks: dict[tuple[PermissionId, str], tuple[Lock, ...]] = {}
         self._whole: list[OpenPoint] = []
         self._own: dict[str, list[OpenPoint]] = defaultdict(list)
@@ -75,7 +74,7 @@ class Permissions:
     def own_locks(self, permission: PermissionId, scope: str) -> tuple[Lock, ...]:
         """The locks of a permission that are one string's or branch's own."""
         points = [point for part in self._parts(scope) for point in self._own.get(part, ())]
-        return self._weighed(permission, points).locks
+        return _weighed(points)[permission].locks if points else ()
 
     def gate(self, permission: PermissionId, scope: str = "") -> Gate:
         """Whether it may be done now; the line is what the gravest lock says."""
@@ -139,30 +138,18 @@ class Permissions:
         )
 
     def _common(self, permission: PermissionId) -> Weighed:
-        return self._by_permission[permission][0]
+        return self._of_whole[permission]
 
     def _of_all(self, permission: PermissionId) -> Weighed:
-        return self._by_permission[permission][1]
+        return self._of_parts[permission]
 
     @cached_property
-    def _by_permission(self) -> dict[PermissionId, tuple[Weighed, Weighed]]:
-        everyone = [point for group in self._own.values() for point in group]
-        found = {}
-        for one in PERMISSIONS:
-            found[one] = (self._weighed(one, self._whole), self._weighed(one, everyone))
-        return found
+    def _of_whole(self) -> dict[PermissionId, Weighed]:
+        return _weighed(self._whole)
 
-    def _weighed(self, permission: PermissionId, points: Iterable[OpenPoint]) -> Weighed:
-        locks, passed = [], 0
-        for point in points:
-            if pass_for(permission, point) is None:
-                # One point locks several permissions with one and the same lock.
-                locks.append(
-                    self._made.get(id(point)) or self._made.setdefault(id(point), _lock(point))
-                )
-            else:
-                passed += 1
-        return Weighed(locks=tuple(locks), passed=passed)
+    @cached_property
+    def _of_parts(self) -> dict[PermissionId, Weighed]:
+        return _weighed([point for group in self._own.values() for point in group])
 
     def _standing(self, permission: PermissionId, scope: str) -> tuple[OpenPoint, ...]:
         """What the switches themselves lock: nothing is plugged under load, nothing opened live."""
@@ -195,6 +182,22 @@ class Permissions:
             f"branch/{one.name}": (f"branch/{one.name}", *(f"unit/{unit}" for unit in one.units))
             for one in self.job.micro.branches
         }
+
+
+def _weighed(points: Iterable[OpenPoint]) -> dict[PermissionId, Weighed]:
+    """What of some open points locks each permission; one point is one and the same lock."""
+    locks: dict[PermissionId, list[Lock]] = {one: [] for one in PERMISSIONS}
+    passed = dict.fromkeys(PERMISSIONS, 0)
+    for point in points:
+        judged = point.judgement
+        may_pass = passing(judged.rule_id, judged.verdict, point.key)
+        lock = _lock(point) if len(may_pass) < len(PERMISSIONS) else None
+        for one in PERMISSIONS:
+            if lock is None or one in may_pass:
+                passed[one] += 1
+            else:
+                locks[one].append(lock)
+    return {one: Weighed(locks=tuple(locks[one]), passed=passed[one]) for one in PERMISSIONS}
 
 
 def _is_watch(point: OpenPoint) -> bool:

@@ -3,18 +3,19 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 from typing import Annotated, Literal
 
 from core.assessment.permissions import PermissionId
-from core.assessment.whole import OpenPoint
 from core.base.form import Checked, read
 from core.base.glossary import Name, Note
+from core.base.judgement import Verdict
 from core.base.quantity import Items
 from core.data import load
 
+JUDGED_KEPT = 8192
 Passable = Literal["waiting", "stop"]
-Names = Annotated[tuple[Name, ...], Items("names", 0, 200)]
+Names = Annotated[tuple[Name, ...], Items("names", 0, 400)]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -26,16 +27,15 @@ class Pass(Checked):
     """
 
     permissions: Annotated[tuple[PermissionId, ...], Items("permissions", 1, 6)]
-    rules: Annotated[Names, Items("rules", 1, 200)]
+    rules: Annotated[Names, Items("rules", 1, 400)]
     keys: Names = ()
     verdicts: Annotated[tuple[Passable, ...], Items("verdicts", 1, 2)]
     reason: Note
 
-    def fits(self, point: OpenPoint) -> bool:
-        """Whether an open point is one of these."""
-        return point.judgement.verdict in self.verdicts and (
-            not self.keys or point.key in self.keys or point.key.partition("/")[0] in self.keys
-        )
+    def fits(self, verdict: Verdict, key: str) -> bool:
+        """Whether what is so judged, of that reading, is one of these."""
+        of_these = not self.keys or key in self.keys or key.partition("/")[0] in self.keys
+        return verdict in self.verdicts and of_these
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -62,20 +62,21 @@ def table() -> Table:
     return read(Table, load("permissions"), "$permissions")
 
 
+@lru_cache(maxsize=JUDGED_KEPT)
+def passing(rule_id: str, verdict: Verdict, key: str) -> frozenset[PermissionId]:
+    """The permissions that may pass a judgement of that rule, so judged, of that reading."""
+    return frozenset(
+        permission
+        for one in _by_rule().get(rule_id, ())
+        if one.fits(verdict, key)
+        for permission in one.permissions
+    )
+
+
 @cache
-def passes_of(permission: PermissionId) -> dict[str, tuple[Pass, ...]]:
-    """The passes of one permission by the judgement that they name."""
+def _by_rule() -> dict[str, tuple[Pass, ...]]:
     found: dict[str, tuple[Pass, ...]] = {}
     for one in table().passes:
-        if permission in one.permissions:
-            for rule_id in one.rules:
-                found[rule_id] = (*found.get(rule_id, ()), one)
+        for rule_id in one.rules:
+            found[rule_id] = (*found.get(rule_id, ()), one)
     return found
-
-
-def pass_for(permission: PermissionId, point: OpenPoint) -> Pass | None:
-    """What lets a permission pass an open point; None: it locks."""
-    return next(
-        (one for one in passes_of(permission).get(point.judgement.rule_id, ()) if one.fits(point)),
-        None,
-    )

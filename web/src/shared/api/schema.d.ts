@@ -7128,6 +7128,7 @@ export interface components {
          * @description One poll, and the mean of the supply so far: how long it covers and what that says.
          *
          *     entered: the mean as it is kept for a reading; None until it covers its whole window.
+         *     judgements: the poll against plan, sheet, profile and sun.
          */
         Watched: {
             live: components["schemas"]["Live"];
@@ -7140,6 +7141,8 @@ export interface components {
             mean: components["schemas"]["Judgement"] | null;
             /** Entered */
             entered: string | null;
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
         };
         /**
          * FileLook

@@ -35,7 +35,8 @@ interface TakingProps {
 export function Taking(props: TakingProps) {
   const { jobId, ask, corrects, moment, setMoment, place, tester, asksTester, kept, leave } = props;
   const [entered, setEntered] = useState("");
-  const [words, setWords] = useState<Words | null>(null);
+  // A correction is asked for its reason at once.
+  const [words, setWords] = useState<Words | null>(corrects === null ? null : { note: "", instrument: tester });
   const narrow = useNarrow();
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => input.current?.focus(), [ask.key]);

@@ -39,6 +39,13 @@ export function LivePanel({ jobId, byHand }: { jobId: string; byHand: boolean })
       </div>
       <ProblemNote error={live.error} />
       {watched !== undefined && watched.live.outcome === "read_back" && <Values watched={watched} />}
+      {watched?.judgements
+        .filter((one) => one.verdict !== "clear")
+        .map((one) => (
+          <p key={one.reason} className={`gate gate-${one.verdict}`}>
+            <Mark verdict={one.verdict} /> {one.reason}
+          </p>
+        ))}
       {watched !== undefined && <Mean jobId={jobId} watched={watched} />}
     </section>
   );

@@ -1,0 +1,65 @@
+"""What an inverter measures at this moment, against plan, sheet, profile and sun."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from core.base.glossary import Name, RatedAcW, StringV, SupplyV
+from core.base.judgement import Judgement, at_most, holds, within
+from core.base.messages import figure
+from core.base.quantity import Quantity
+from core.base.rule import rule
+
+SHEET = "inverter sheet; what the inverter measures"
+PLAN = "plan of the strings; IEC 62548-1:2023, 6.1"
+PROFILE = "grid profile; what the inverter measures"
+# An inverter draws and shows some watts of its own in the dark.
+RESTING_W = 20.0
+ElevationDeg = Annotated[float, Quantity("elevation of the sun", "°", -90, 90)]
+PowerW = Annotated[float, Quantity("power that is fed", "W", -1_000_000, 1_000_000)]
+
+
+@rule
+def live_tracker_volts(
+    *, measured_v: StringV, voc_cold_v: StringV, name: Name = "Tracker"
+) -> Judgement:
+    """Is a tracker below what its strings give on their coldest morning?
+
+    Source: plan of the strings; IEC 62548-1:2023, 6.1.
+    """
+    return at_most("live_tracker_volts", measured_v, voc_cold_v, "V", PLAN, name=name)
+
+
+@rule
+def live_power(*, power_w: PowerW, rated_ac_w: RatedAcW) -> Judgement:
+    """Does it feed no more than its rating?
+
+    Source: inverter sheet.
+    """
+    return at_most("live_power", power_w, rated_ac_w, "W", SHEET, exact="clear")
+
+
+@rule
+def live_dark(*, power_w: PowerW, elevation_deg: ElevationDeg) -> Judgement:
+    """Does it feed only while there is sun? A battery beside it is another source.
+
+    Source: position of the sun; what the inverter measures.
+    """
+    return holds(
+        "live_dark",
+        power_w <= RESTING_W or elevation_deg > 0,
+        "position of the sun; what the inverter measures",
+        power=figure(power_w, "W", 0),
+        elevation=figure(elevation_deg, "°", 0),
+    )
+
+
+@rule
+def live_supply(
+    *, measured_v: SupplyV, low_v: SupplyV, high_v: SupplyV, pair: Name = "Supply"
+) -> Judgement:
+    """Is the supply at the inverter inside the profile's limits?
+
+    Source: grid profile.
+    """
+    return within("live_supply", measured_v, low_v, high_v, "V", PROFILE, pair=pair)
