@@ -131,8 +131,9 @@ class WholeJob(BrowserCase):
 
     def take(self, page: Page, title: str, text: str) -> None:
         taking = page.get_by_role("region", name=title)
-        taking.get_by_role("textbox").first.fill(text)
-        taking.get_by_role("textbox").first.press("Enter")
+        field = taking.get_by_role("textbox", name=title)
+        field.fill(text)
+        field.press("Enter")
 
     def feed(self, page: Page) -> None:
         page.keyboard.press("5")
