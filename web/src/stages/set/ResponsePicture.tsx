@@ -32,10 +32,10 @@ export function ResponsePicture({ response }: { response: GridResponse }) {
   return (
     <div ref={ref} className="picture response">
       <svg width={width} height={HEIGHT_PX} role="img" aria-label={response.title}>
-        <text className="tick strong" x={0} y={16}>
+        <text className="tick strong" x={0} y={12}>
           {response.title}
         </text>
-        <text className="tick" x={0} y={34}>
+        <text className="tick" x={0} y={31}>
           {response.y_title}
           {response.read ? "" : ", not read yet"}
         </text>

@@ -26,7 +26,7 @@ export function MayBeDone({ jobId, assessment }: { jobId: string; assessment: As
                 onClick={() => setOpen(open === one.id ? null : one.id)}
               >
                 <span>{one.title}</span>
-                {one.locks.length > 0 && <span className="may-count">{one.locks.length}</span>}
+                <span className="may-count">{one.locks.length > 0 && one.locks.length}</span>
                 <Mark verdict={one.verdict} />
               </button>
               {open === one.id && (
