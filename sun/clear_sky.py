@@ -6,14 +6,21 @@ pvlib is imported on first use, since its import takes more than a second.
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
+from typing import Literal
 from zoneinfo import ZoneInfo
 
+Polar = Literal["", "day", "night"]
 # Solar constant as used by Spencer (1971) with pvlib's clear-sky comparison figures.
 SOLAR_CONSTANT_W_PER_M2 = 1366.1
 # Terrestrial time ahead of universal time about 2026, as the Earth orientation bulletins give it.
 DELTA_T_S = 69.2
+# Half the sun's disc and the standard refraction, as Meeus (1998), chapter 15, has rise and set.
+RISE_ELEVATION_DEG = -0.8333
+# Where it skims the horizon, a rise has no sharp moment to be corrected to.
+LEAST_RATE_DEG_PER_MIN = 0.02
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -50,11 +57,22 @@ class SunNow:
 
 @dataclass(frozen=True, kw_only=True)
 class SunDay:
-    """Sunrise, solar noon and sunset of one local day; None where the sun does not rise or set."""
+    """Sunrise, solar noon and sunset of one local day; None where the sun does not rise or set.
+
+    noon_elevation_deg: how high it stands at noon, below 0 in a polar night.
+    """
 
     sunrise: datetime | None
     noon: datetime
     sunset: datetime | None
+    noon_elevation_deg: float
+
+    @property
+    def polar(self) -> Polar:
+        """Whether the sun stays up or down all day."""
+        if self.sunrise is not None or self.sunset is not None:
+            return ""
+        return "day" if self.noon_elevation_deg > 0 else "night"
 
 
 def warm_up() -> None:
@@ -124,32 +142,57 @@ def _not_nan(value: float) -> float:
 
 
 def sun_day(*, place: Place, day: date, timezone: str) -> SunDay:
-    """Sunrise, solar noon and sunset of a local day, upper limb with standard refraction."""
+    """Solar noon of a local day, the sunrise before it and the sunset after it.
+
+    Upper limb with standard refraction. Three days of universal time are asked, since beside the
+    date line, and where clocks stand far from the sun, the local day lies in its neighbour.
+    """
     import pandas
     from pvlib import solarposition
 
-    zone = ZoneInfo(timezone)
-    midday = datetime.combine(day, time(12), zone)
+    midday = datetime.combine(day, time(12), ZoneInfo(timezone))
     found = solarposition.sun_rise_set_transit_spa(
-        pandas.DatetimeIndex([midday]),
+        pandas.DatetimeIndex([midday + timedelta(days=days) for days in (-1, 0, 1)]),
         place.latitude_deg,
         place.longitude_deg,
         delta_t=DELTA_T_S,
     )
+    noon = min(_moments(found["transit"]), key=lambda one: abs(one - midday))
+    half = timedelta(hours=12)
+    sunrise = max((one for one in _moments(found["sunrise"]) if one <= noon), default=None)
+    sunset = min((one for one in _moments(found["sunset"]) if one >= noon), default=None)
     return SunDay(
-        sunrise=_moment(found["sunrise"].iloc[0], midday),
-        noon=_moment(found["transit"].iloc[0], midday) or midday,
-        sunset=_moment(found["sunset"].iloc[0], midday),
+        sunrise=_at_horizon(place, sunrise) if sunrise and noon - sunrise <= half else None,
+        noon=noon,
+        sunset=_at_horizon(place, sunset) if sunset and sunset - noon <= half else None,
+        noon_elevation_deg=_elevations_deg(place, [noon])[0],
     )
 
 
-def _moment(stamp: datetime, midday: datetime) -> datetime | None:
-    """A pandas time as a plain one of the same local day; None for not-a-time."""
-    if str(stamp) == "NaT":
-        return None
-    moment = datetime.fromisoformat(str(stamp))
-    while moment - midday > timedelta(hours=12):
-        moment -= timedelta(days=1)
-    while midday - moment > timedelta(hours=12):
-        moment += timedelta(days=1)
-    return moment
+def _at_horizon(place: Place, moment: datetime) -> datetime:
+    """A rise or set made exact: its declination is taken of the wrong day where it crosses one."""
+    step = timedelta(minutes=1)
+    here_deg, then_deg = _elevations_deg(place, [moment, moment + step])
+    if abs(then_deg - here_deg) < LEAST_RATE_DEG_PER_MIN:
+        return moment
+    return moment + step * ((RISE_ELEVATION_DEG - here_deg) / (then_deg - here_deg))
+
+
+def _elevations_deg(place: Place, moments: list[datetime]) -> list[float]:
+    """True elevation of the sun at each moment."""
+    import pandas
+    from pvlib import solarposition
+
+    position = solarposition.spa_python(
+        pandas.DatetimeIndex(moments),
+        place.latitude_deg,
+        place.longitude_deg,
+        altitude=place.altitude_m,
+        delta_t=DELTA_T_S,
+    )
+    return [float(one) for one in position["elevation"]]
+
+
+def _moments(stamps: Iterable[object]) -> list[datetime]:
+    """Pandas times as plain ones, without those that are not-a-time."""
+    return [datetime.fromisoformat(str(one)) for one in stamps if str(one) != "NaT"]

@@ -33,6 +33,7 @@ from core.job.microinverter import MicroPlan
 from core.job.roof import Plane
 from core.job.testers import Testing
 from core.job.wall import Wall
+from sun.clear_sky import Polar
 from sun.wall import MonthSun
 
 Entered = Annotated[str, Field(max_length=MOST_ENTERED_CHARS)]
@@ -96,12 +97,16 @@ class PlaneSun:
 
 @dataclass(frozen=True, kw_only=True)
 class SunView:
-    """The sun over a job's site today: times as ISO, clear-sky irradiance now on each plane."""
+    """The sun over a job's site today: times as ISO, clear-sky irradiance now on each plane.
+
+    polar: "day" where it does not set today, "night" where it does not rise.
+    """
 
     now: str
     sunrise: str | None
     noon: str
     sunset: str | None
+    polar: Polar
     elevation_deg: float
     planes: tuple[PlaneSun, ...]
 

@@ -54,6 +54,7 @@ def sun_view(job: Job) -> SunView:
         sunrise=day.sunrise.isoformat() if day.sunrise else None,
         noon=day.noon.isoformat(),
         sunset=day.sunset.isoformat() if day.sunset else None,
+        polar=day.polar,
         elevation_deg=on_planes[0][1].elevation_deg,
         planes=tuple(
             PlaneSun(name=name, irradiance_w_per_m2=sun.poa_w_per_m2) for name, sun in on_planes

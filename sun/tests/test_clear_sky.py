@@ -66,11 +66,30 @@ class ClearSkyCases(TestCase):
             midnight = moment.replace(hour=0, minute=0, second=0, microsecond=0)
             compare(self, case, key, (moment - midnight).total_seconds() / 3600)
 
-    def test_no_sunrise_beyond_the_polar_circle_in_winter(self) -> None:
-        north = Place(latitude_deg=78.0, longitude_deg=15.0, altitude_m=0.0)
-        day = sun_day(place=north, day=date(2026, 12, 21), timezone="Europe/Oslo")
-        self.assertIsNone(day.sunrise)
-        self.assertEqual(day.noon.day, 21)
+    def test_polar_night_and_polar_day_are_said(self) -> None:
+        for latitude_deg, month, polar in (
+            (78, 12, "night"),
+            (78, 6, "day"),
+            (78, 3, ""),
+            (90, 6, "day"),
+        ):
+            north = Place(latitude_deg=latitude_deg, longitude_deg=15.0, altitude_m=0.0)
+            day = sun_day(place=north, day=date(2026, month, 21), timezone="Europe/Oslo")
+            self.assertEqual(day.polar, polar)
+            self.assertEqual(day.sunrise is None, polar != "")
+            self.assertEqual(day.noon.day, 21)
+
+    def test_beside_the_date_line_rise_and_set_are_at_the_horizon_of_that_day(self) -> None:
+        for zone, east_deg in (("Pacific/Kiritimati", -157.4), ("Pacific/Auckland", -176.5)):
+            for latitude_deg in (-55.0, 1.9, 55.0):
+                day = date(2026, 3, 20)
+                here = Place(latitude_deg=latitude_deg, longitude_deg=east_deg, altitude_m=0.0)
+                found = sun_day(place=here, day=day, timezone=zone)
+                assert found.sunrise is not None and found.sunset is not None
+                self.assertEqual(found.sunset.date(), day)
+                for moment in (found.sunrise, found.sunset):
+                    sun = sun_now(place=here, air=Sky.air, tilt_deg=0, azimuth_deg=180, at=moment)
+                    self.assertAlmostEqual(sun.elevation_deg, -0.8333, delta=0.01)
 
 
 class Sky(TestCase):

@@ -23,10 +23,12 @@ export function JobHead({ jobId, view, here }: { jobId: string; view: JobView; h
   );
 }
 
+const POLAR = { day: "does not set today", night: "does not rise today" };
+
 function SunNow({ jobId, timezone }: { jobId: string; timezone: string }) {
   const sun = useSun(jobId);
   if (sun.data === undefined) return <div className="sun-now" />;
-  const { now, noon, sunset, planes } = sun.data;
+  const { now, noon, sunset, polar, planes } = sun.data;
   const lit = planes.filter((plane) => plane.irradiance_w_per_m2 >= 1);
   return (
     <div className="sun-now">
@@ -34,6 +36,7 @@ function SunNow({ jobId, timezone }: { jobId: string; timezone: string }) {
       <span>
         solar noon {clock(noon, timezone)}
         {sunset !== null && ` · sun to ${clock(sunset, timezone)}`}
+        {polar !== "" && ` · ${POLAR[polar]}`}
       </span>
       <span className="sun-planes">
         {lit.length === 0

@@ -6874,6 +6874,8 @@ export interface components {
         /**
          * SunView
          * @description The sun over a job's site today: times as ISO, clear-sky irradiance now on each plane.
+         *
+         *     polar: "day" where it does not set today, "night" where it does not rise.
          */
         SunView: {
             /** Now */
@@ -6884,6 +6886,11 @@ export interface components {
             noon: string;
             /** Sunset */
             sunset: string | null;
+            /**
+             * Polar
+             * @enum {string}
+             */
+            polar: "" | "day" | "night";
             /** Elevation Deg */
             elevation_deg: number;
             /** Planes */
