@@ -19,6 +19,8 @@ WEB_DIST = SHIPPED / "web" if IS_INSTALLED else ROOT / "web" / "dist"
 RECORD_FONTS = SHIPPED / "fonts" if IS_INSTALLED else ROOT / ".cache" / "fonts"
 DEMO = os.environ.get("LONG_NOON_DEMO") == "1"
 DEMO_USERNAME = "ada"
+# Where simulated inverters find the jobs whose plants they follow; only the demo has it.
+STAND_INS = Path(os.environ["LONG_NOON_STAND_INS"]) if "LONG_NOON_STAND_INS" in os.environ else None
 # Networks whose devices may be spoken to: none until whoever runs this names them; the demo's
 # simulated devices are on this machine.
 _ALLOWED = os.environ.get("LONG_NOON_DEVICES", "") + (",127.0.0.0/8,::1" if DEMO else "")
@@ -49,6 +51,7 @@ INSTALLED_APPS = [
     "server.evidence",
     "server.switching",
     "server.catalogue",
+    "server.demo",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

@@ -43,7 +43,7 @@ from core.rules.dc.string_voltage import (
 )
 from core.rules.dc.tracker_current import tracker_imp, tracker_isc
 from core.rules.grid.grid_settings import profile_fits_supply, setting_agrees
-from core.rules.grid.live_values import live_power, live_supply, live_tracker_volts
+from core.rules.grid.live_values import live_open, live_power, live_supply, live_tracker_volts
 from core.tests import test_commission_rules, test_feed_rules, test_roof_rules, test_site_rules
 from core.tests.table import Row, check_row
 
@@ -93,6 +93,7 @@ ROWS: tuple[Row, ...] = (
         "watch",
     ),
     (live_tracker_volts, {"voc_cold_v": 450.0}, "measured_v", 380, 450, 451, "stop"),
+    (live_open, {}, "measured_v", 2, 50, 51, "stop"),
     (live_supply, {"low_v": 195.5, "high_v": 253.0}, "measured_v", 240, 253, 254, "stop"),
     (live_supply, {"low_v": 195.5, "high_v": 253.0}, "measured_v", 200, 195.5, 190, "stop"),
     (live_power, {"rated_ac_w": 5000.0}, "power_w", 4100, 5000, 5600, "stop"),

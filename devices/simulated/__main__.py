@@ -1,7 +1,9 @@
 """Run simulated devices: python -m devices.simulated HOST:PORT=WHAT ...
 
 WHAT is a kind of inverter, its label and its faults, as ``new``, ``old,serial=VT00000009``,
-``three,model=Ten,watts=10000,slow,refuses=707``; or the roster of a gateway, as ``roof.json``.
+``three,model=Ten,watts=10000,slow,refuses=707``; with ``follows=JOB.json`` it measures what that
+job's strings give in the sun of their place, behind the job's switches. Or WHAT is the roster
+of a gateway, as ``roof.json``.
 """
 
 from __future__ import annotations
@@ -17,9 +19,10 @@ from devices.simulated.faults import NAMES, SOUND, Faults, faults
 from devices.simulated.gateway import SimulatedGateway, roster
 from devices.simulated.image import KINDS, Made
 from devices.simulated.inverter import SimulatedInverter, serve
+from devices.simulated.plant import Followed
 
 UNIT_ID = 1
-LABEL = ("serial", "model", "watts", "volts")
+LABEL = ("serial", "model", "watts", "volts", "follows")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -30,6 +33,7 @@ class Ordered:
     port: int
     made: Made | None = None
     faults: Faults = SOUND
+    follows: Path | None = None
     roster: Path | None = None
 
 
@@ -40,7 +44,7 @@ def parse(argument: str, number: int = 1) -> Ordered:
     """
     address, _, what = argument.partition("=")
     host, _, port = address.rpartition(":")
-    if what.endswith(".json"):
+    if what.endswith(".json") and "," not in what:
         return Ordered(host=host, port=int(port), roster=Path(what))
     word, *words = what.split(",")
     kind = next((one for one in KINDS if one == word), None)
@@ -56,14 +60,21 @@ def parse(argument: str, number: int = 1) -> Ordered:
         rated_w=int(label.get("watts", "5000")),
         nominal_v=float(label.get("volts", "230")),
     )
-    return Ordered(host=host, port=int(port), made=made, faults=faults(wrong))
+    return Ordered(
+        host=host,
+        port=int(port),
+        made=made,
+        faults=faults(wrong),
+        follows=Path(label["follows"]) if "follows" in label else None,
+    )
 
 
 def _devices(ordered: Ordered) -> list[SimDevice]:
     if ordered.roster is not None:
         return SimulatedGateway(roster(ordered.roster)).devices()
     made = ordered.made or Made(serial="")
-    return [SimulatedInverter(made, ordered.faults).device(UNIT_ID)]
+    follows = Followed(ordered.follows, made.nominal_v) if ordered.follows else None
+    return [SimulatedInverter(made, ordered.faults, follows=follows).device(UNIT_ID)]
 
 
 async def serve_all(arguments: list[str]) -> None:

@@ -18,6 +18,7 @@ from sunspec2.device import Model
 
 from devices.simulated.faults import MOST_ALARMS, OTHER_SERIAL, SOUND, Faults
 from devices.simulated.image import BASE_ADDRESS, Made, registers
+from devices.simulated.plant import Followed, live_registers
 
 FORGOTTEN_MODEL = 708
 WRITE_MULTIPLE, WRITE_SINGLE = 16, 6
@@ -47,12 +48,15 @@ class SimulatedInverter:
         made: Made,
         faults: Faults = SOUND,
         now: Callable[[], float] = time.monotonic,
+        follows: Followed | None = None,
     ) -> None:
         self.faults = faults
+        self._follows = follows
         self._now = now
         self._written_at: float | None = None
         answers_as = replace(made, serial=OTHER_SERIAL) if faults.stranger else made
         values, placed = registers(answers_as)
+        self._placed = placed
         self._factory = _alarmed(values, placed, faults.alarms)
         self._slots = [
             slots
@@ -80,6 +84,9 @@ class SimulatedInverter:
     ) -> ExcCodes | None:
         self._live, self._start = current, start
         self._power_cycle(start, current)
+        measured = self._follows.measured() if self._follows else None
+        for at, value in live_registers(measured, self._placed) if measured else ():
+            current[at - start] = value
         if written is None or function not in (WRITE_MULTIPLE, WRITE_SINGLE):
             return None
         if self.faults.locked:

@@ -15,7 +15,10 @@ PLAN = "plan of the strings; IEC 62548-1:2023, 6.1"
 PROFILE = "grid profile; what the inverter measures"
 # An inverter draws and shows some watts of its own in the dark.
 RESTING_W = 20.0
+# What may be touched, AC: IEC 61140, extra-low voltage.
+TOUCH_V = 50.0
 ElevationDeg = Annotated[float, Quantity("elevation of the sun", "°", -90, 90)]
+MeasuredV = Annotated[float, Quantity("voltage at the inverter", "V", 0, 1000)]
 PowerW = Annotated[float, Quantity("power that is fed", "W", -1_000_000, 1_000_000)]
 
 
@@ -63,3 +66,12 @@ def live_supply(
     Source: grid profile.
     """
     return within("live_supply", measured_v, low_v, high_v, "V", PROFILE, pair=pair)
+
+
+@rule
+def live_open(*, measured_v: MeasuredV, pair: Name = "Supply") -> Judgement:
+    """Is there no supply at the inverter while a switch of its AC side is not said to be ON?
+
+    Source: IEC 61140, extra-low voltage.
+    """
+    return at_most("live_open", measured_v, TOUCH_V, "V", "IEC 61140; switches as said", pair=pair)

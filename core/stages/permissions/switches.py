@@ -10,6 +10,7 @@ from core.job.job import Job
 from core.job.microinverter import SWAP_STEPS
 from core.job.readings import Reading, superseded_ids
 from core.job.sequences import SWITCHES, Position, SwitchId, known_steps
+from core.planning.wake.order import fitted
 
 # A switch of the plant; a branch by its own name.
 Switch = SwitchId | str
@@ -87,6 +88,23 @@ def positions(job: Job) -> Positions:
     if every:
         last.update(_together(last, every))
     return Positions(moves=moves, last=last)
+
+
+def dc_side_on(job: Job) -> bool:
+    """Whether every switch between the strings and the inverter was last said to be ON."""
+    has = fitted(job)
+    between = {"plugs": True, "dc": "dc_switch" in has, "roof": "roof_isolator" in has}
+    return _all_on(job, between | {"safety": "safety_switch" in has})
+
+
+def ac_side_on(job: Job) -> bool:
+    """Whether every switch between a wall inverter and the supply was last said to be ON."""
+    return _all_on(job, {"breaker": True, "ac": "ac_isolator" in fitted(job)})
+
+
+def _all_on(job: Job, between: dict[Switch, bool]) -> bool:
+    stands = positions(job)
+    return all(stands.of(switch) == "ON" for switch, is_there in between.items() if is_there)
 
 
 def _together(last: dict[Switch, Said], every: list[str]) -> Iterator[tuple[Switch, Said]]:

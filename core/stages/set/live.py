@@ -10,7 +10,14 @@ from core.figures.grid_profiles import profile
 from core.job.job import Job
 from core.job.live import Live
 from core.planning.dc.string_plans import planner_for
-from core.rules.grid.live_values import live_dark, live_power, live_supply, live_tracker_volts
+from core.rules.grid.live_values import (
+    live_dark,
+    live_open,
+    live_power,
+    live_supply,
+    live_tracker_volts,
+)
+from core.stages.permissions.switches import ac_side_on
 
 READ = "read_back"
 
@@ -60,6 +67,9 @@ def _supply(job: Job, live: Live) -> Iterator[Judgement]:
         else (None, None)
     )
     if low_v is None or high_v is None:
+        return
+    if not job.feed.backup and not ac_side_on(job):
+        yield from (live_open(measured_v=one.volts, pair=one.pair) for one in live.lines)
         return
     for line in live.lines:
         yield live_supply(measured_v=line.volts, low_v=low_v, high_v=high_v, pair=line.pair)
