@@ -108,3 +108,42 @@ class Faults(BrowserCase):
         expect(page.get_by_text(f"Kept: {was}")).to_have_count(0)
         expect(field).to_have_value("1300\u00a0mm")
         self.faults.clear()
+
+    def test_keep_waits_for_its_verdict_and_going_on_meanwhile_loses_nothing(self) -> None:
+        page, job = self.enter("Lantern House")
+        self.go(page, f"{job}/feed")
+        page.get_by_role("button", name=re.compile("^Supply voltage")).click()
+        page.get_by_role("button", name=re.compile("^Supply L-N")).click()
+        field = page.get_by_role("textbox", name="Supply L-N")
+        field.fill("241 V")
+        expect(page.locator(".taking .verdicts")).to_be_visible()
+        unanswered: list[Route] = []
+
+        def hold(route: Route) -> None:
+            unanswered.append(route)
+
+        page.route("**/readings/try", hold)
+        field.fill("290 V")
+        # The verdict on 241 V stands beside no other figure, and a late one is said to be late.
+        expect(page.locator(".taking .verdicts")).to_have_count(0)
+        keep = page.get_by_role("button", name="Keep, not judged yet")
+        expect(keep).to_be_visible()
+        expect(page.get_by_text("No verdict yet")).to_be_visible()
+        field.fill("249 V")
+        field.press("Enter")
+        page.get_by_role("button", name="leave", exact=True).click()
+        kept = page.get_by_role("button", name=re.compile("^Supply L-N"))
+        expect(kept).to_contain_text("249")
+        kept.click()
+        page.get_by_role("button", name="read again").click()
+        field.fill("250 V")
+        page.route("**/readings", lambda route: route.abort())
+        field.press("Enter")
+        page.get_by_role("button", name="leave", exact=True).click()
+        expect(page.get_by_text("Supply L-N, 250 V: not kept.")).to_be_visible()
+        page.get_by_role("button", name="Enter it again").click()
+        expect(field).to_have_value("")
+        for route in unanswered:
+            route.abort()
+        page.unroute_all()
+        self.faults.clear()

@@ -2,6 +2,7 @@ import { Button } from "antd";
 import { memo, useCallback, useState, type ReactNode } from "react";
 import type { Prompt, RecordedReading } from "../api/types";
 import { useJob } from "../api/useJob";
+import { ProblemNote } from "../judging/ProblemNote";
 import { useKey } from "../lib/useKey";
 import { AskLine } from "./AskLine";
 import { Taking } from "./Taking";
@@ -31,6 +32,7 @@ export interface Group {
   kinds: readonly string[];
 }
 
+type Lost = { ask: Prompt; entered: string; error: Error };
 type Open = { key: string; corrects: RecordedReading | null } | null;
 
 /** The readings of a stage: expected before read, verdict and reason under it, the next one way on. */
@@ -59,6 +61,7 @@ export const Rail = memo(function Rail({
     },
     [seen],
   );
+  const [lost, setLost] = useState<Lost | null>(null);
   const [moment, setMoment] = useState<string | null>(null);
   const [spare, setSpare] = useState(false);
   const wanted = asks.filter((ask) => !ask.optional || ask.reading !== null);
@@ -88,6 +91,7 @@ export const Rail = memo(function Rail({
         asksTester={tested.has(ask.key) && ask.answers.length === 0 && tester === ""}
         kept={goOn}
         leave={() => setOpen(null)}
+        notKept={(entered, error) => setLost({ ask, entered, error })}
       />
     ) : (
       <AskLine key={ask.key} jobId={jobId} ask={ask} timezone={timezone} whyAll={whyAll} open={setOpen} />
@@ -101,6 +105,22 @@ export const Rail = memo(function Rail({
           {taken} of {wanted.length} taken
         </span>
       </header>
+      {lost !== null && (
+        <div className="not-kept">
+          <ProblemNote error={lost.error} />
+          <p>
+            {lost.ask.title}, {lost.entered}: not kept.
+          </p>
+          <Button
+            onClick={() => {
+              setLost(null);
+              setOpen({ key: lost.ask.key, corrects: null });
+            }}
+          >
+            Enter it again
+          </Button>
+        </div>
+      )}
       {groups === undefined
         ? wanted.map((ask, index) => line(ask, `${index + 1} of ${wanted.length}`))
         : groups.map((group) => {

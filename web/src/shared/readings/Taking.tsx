@@ -29,17 +29,32 @@ interface TakingProps {
   asksTester: boolean;
   kept: () => void;
   leave: () => void;
+  /** What was pressed to be kept, and could not be after its field was left. */
+  notKept: (entered: string, error: Error) => void;
 }
 
 /** One reading at a time: what is expected, the big number, the verdict as it is typed. */
 export function Taking(props: TakingProps) {
-  const { jobId, ask, corrects, moment, setMoment, place, tester, asksTester, kept, leave } = props;
+  const { jobId, ask, corrects, moment, setMoment, place, tester, asksTester, kept, leave, notKept } = props;
   const [entered, setEntered] = useState("");
   // A correction is asked for its reason at once.
   const [words, setWords] = useState<Words | null>(corrects === null ? null : { note: "", instrument: tester });
   const narrow = useNarrow();
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => input.current?.focus(), [ask.key]);
+  // What stands in the field, for a Keep that waits while whoever pressed it is already elsewhere.
+  const typed = useRef("");
+  const isHere = useRef(false);
+  useEffect(() => {
+    isHere.current = true;
+    return () => {
+      isHere.current = false;
+    };
+  }, []);
+  const type = (text: string) => {
+    typed.current = text;
+    setEntered(text);
+  };
 
   const reading: ReadingIn = {
     kind: ask.kind,
@@ -54,14 +69,18 @@ export function Taking(props: TakingProps) {
   const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
   const clearSky = useJobWrite<null>(jobId, () => api.clearSky(jobId, ask.subject, moment));
   const send = (text: string) => keep.mutate({ ...reading, entered: text }, { onSuccess: kept });
+  const sendFromElsewhere = () =>
+    keep.mutateAsync(reading).catch((failed: unknown) => notKept(entered, failed as Error));
   // Keep waits for the verdict on what stands in the field; without one it says so, and waits for another press.
+  // Whoever has gone on to another reading has kept this one: it is sent, and judged where it is kept.
   const [waits, setWaits] = useState(false);
   const submit = async () => {
     if (isAsking && !isLate) {
       setWaits(true);
       const isJudged = await settled();
       setWaits(false);
-      if (!isJudged || input.current?.value !== entered) return;
+      if (typed.current !== entered || (!isJudged && isHere.current)) return;
+      if (!isHere.current) return void sendFromElsewhere();
     }
     send(entered);
   };
@@ -102,7 +121,7 @@ export function Taking(props: TakingProps) {
               inputMode={ask.is_text ? "text" : narrow ? "none" : "decimal"}
               className={ask.is_text ? "as-text" : undefined}
               autoComplete="off"
-              onChange={(event) => setEntered(event.target.value)}
+              onChange={(event) => type(event.target.value)}
             />
             <span className="unit">{ask.unit}</span>
             {shown.expected_text !== "" && (
@@ -112,7 +131,7 @@ export function Taking(props: TakingProps) {
               </span>
             )}
           </div>
-          {ask.is_text && <Scan found={setEntered} />}
+          {ask.is_text && <Scan found={type} />}
           <BandPicture ask={shown} value={judged?.reading?.value ?? null} verdict={judged?.verdict ?? "waiting"} />
           {judged !== null && <Verdicts ask={judged} all={false} />}
           {isAsking && (
@@ -124,8 +143,8 @@ export function Taking(props: TakingProps) {
           {narrow && !ask.is_text && (
             <Keypad
               beyond={ask.may_be_beyond}
-              press={(key) => setEntered(entered + key)}
-              erase={() => setEntered(entered.slice(0, -1))}
+              press={(key) => type(entered + key)}
+              erase={() => type(entered.slice(0, -1))}
             />
           )}
           <Button type="primary" htmlType="submit" loading={keep.isPending || waits} className="keep">
