@@ -40,6 +40,7 @@ from devices.simulated.image import Made
 from devices.simulated.inverter import SimulatedInverter, running
 from sun.single_diode import single_diode_voc
 from sun.tests.test_single_diode import closed_form, diodes
+from tools.bench_band import bench_band
 from tools.bench_screen import bench_screen
 from tools.measuring import median_ms, show
 from tools.phasors import Feeder, Service, solve
@@ -319,6 +320,7 @@ if __name__ == "__main__":
     results = [
         *bench_core(),
         *bench_closed_form(),
+        *bench_band(),
         *bench_ladder(),
         *bench_planning(),
         *bench_roof(),
