@@ -48,6 +48,9 @@ def points(job: Job) -> dict[str, str]:
     return {point.id: point.judgement.verdict for point in stage(job).points}
 
 
+AFTERWARDS_MIN = 900.0
+
+
 class Held(TestCase):
     def test_what_was_read_counts_and_what_was_not_waits(self) -> None:
         read = tuple(one for one in AUTO if not one.startswith("over_frequency"))
@@ -213,8 +216,11 @@ class Now(TestCase):
             ),
         }
         elevation_deg = changes.pop("elevation_deg", 30.0)
+        job = settings_made(proved(ready_job()))
+        for switch in changes.pop("on", ("breaker", "ac")):
+            job = with_reading(job, "switch_stands", switch, 1, minute=AFTERWARDS_MIN)
         live = Live(**(whole | changes))
-        found = judged_live(settings_made(proved(ready_job())), live, elevation_deg)
+        found = judged_live(job, live, elevation_deg)
         return {f"{one.rule_id} {one.reason.partition(':')[0]}": one.verdict for one in found}
 
     def test_a_sound_plant_is_clear_and_no_answer_says_nothing(self) -> None:
@@ -228,9 +234,13 @@ class Now(TestCase):
             ({"power_w": 9000.0}, "live_power"),
             ({"elevation_deg": -12.0}, "live_dark"),
             ({"lines": (LineVolts(pair="L-N", volts=290.0),)}, "live_supply L-N"),
+            # It is there, and nobody said that both switches are ON.
+            ({"on": ("breaker",)}, "live_open L-N"),
         ):
             with self.subTest(rule=rule):
                 bad = [name for name, one in self.verdicts(**changes).items() if one == "stop"]
                 self.assertTrue(bad and all(name.startswith(rule) for name in bad), bad)
+        no_supply = (LineVolts(pair="L-N", volts=1.5),)
+        self.assertEqual(set(self.verdicts(on=(), lines=no_supply).values()), {"clear"})
         # At night it may rest with a few watts of its own.
         self.assertEqual(set(self.verdicts(power_w=4.0, elevation_deg=-12.0).values()), {"clear"})

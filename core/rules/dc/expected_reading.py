@@ -79,7 +79,9 @@ def voc_now(
     """Which open-circuit voltage does a string have in this sun, at this cell temperature?
 
     Formula: N * [Voc * (1 + beta/100 * (T - 25)) + n * cells * (k * T_K / q) * ln(G / 1000)].
-    Valid: crystalline silicon, 150 to 1100 W/m2; within 0.15 % of the single-diode model at n = 1.
+    Valid: crystalline silicon, 150 to 1100 W/m2. Against the single-diode model of 1,600 modules of
+    a public library (200 to 1050 W/m2, cells at 5 to 60 C, leaflet figures only): half within
+    0.4 %, 95 of 100 within 1.7 %, 99 of 100 within 2.6 %.
     Source: single-diode model at zero current; IEC 60891:2021.
     """
     thermal_v = BOLTZMANN_J_PER_K * (t_cell_c + ZERO_CELSIUS_K) / ELEMENTARY_CHARGE_C
@@ -121,7 +123,6 @@ def expected_voc(
 
     The band is the plain sum of the doubts: meter, irradiance, cell temperature, module
     tolerance; wider in weak light.
-    Formula: N · [Voc · (1 + β/100 · (T − 25)) + n · Ncells · k·Tk/q · ln(G/1000)] ± the doubts.
     Formula: N · [Voc · (1 + β/100 · (T − 25)) + n · Ncells · k·Tk/q · ln(G/1000)] ± the doubts.
     Source: rule pack's meter figures; IEC 62446-1:2016, 6.4.
     """
