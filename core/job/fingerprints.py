@@ -115,10 +115,10 @@ class Parts:
         return own, self._sheet_of(device)
 
     def _dc_end(self, run: str) -> Made:
+        # Of A and AA the longer name is meant.
         strings = (one for one in self._strings.values() if run.endswith(one.name))
-        return next(
-            (tuple((p.length_m, p.section_mm2) for p in one.home_run) for one in strings), ()
-        )
+        one = max(strings, key=lambda one: len(one.name), default=None)
+        return tuple((p.length_m, p.section_mm2) for p in one.home_run) if one else ()
 
     def _sheet_of(self, device: str) -> Made:
         one = self._devices.get(device)

@@ -242,5 +242,12 @@ class Now(TestCase):
                 self.assertTrue(bad and all(name.startswith(rule) for name in bad), bad)
         no_supply = (LineVolts(pair="L-N", volts=1.5),)
         self.assertEqual(set(self.verdicts(on=(), lines=no_supply).values()), {"clear"})
+        # An open input wanders about nothing; a pole the wrong way round is never clear.
+        small, swapped = (
+            (LiveTracker(number=1, volts=volts, amps=0.0, watts=0.0),) for volts in (-0.3, -350.0)
+        )
+        self.assertEqual(set(self.verdicts(trackers=small).values()), {"clear"})
+        with self.assertRaises(Refused):
+            self.verdicts(trackers=swapped)
         # At night it may rest with a few watts of its own.
         self.assertEqual(set(self.verdicts(power_w=4.0, elevation_deg=-12.0).values()), {"clear"})

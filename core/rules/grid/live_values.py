@@ -18,7 +18,7 @@ RESTING_W = 20.0
 # What may be touched, AC: IEC 61140, extra-low voltage.
 TOUCH_V = 50.0
 ElevationDeg = Annotated[float, Quantity("elevation of the sun", "°", -90, 90)]
-MeasuredV = Annotated[float, Quantity("voltage at the inverter", "V", 0, 1000)]
+MeasuredV = Annotated[float, Quantity("voltage at the inverter", "V", 0, 100_000)]
 PowerW = Annotated[float, Quantity("power that is fed", "W", -1_000_000, 1_000_000)]
 
 

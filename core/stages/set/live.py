@@ -20,6 +20,8 @@ from core.rules.grid.live_values import (
 from core.stages.permissions.switches import ac_side_on
 
 READ = "read_back"
+# A register of an open input wanders this far below nothing; further is a pole the wrong way round.
+NOISE_V = 1.0
 
 
 def judged_live(job: Job, live: Live, elevation_deg: float) -> tuple[Judgement, ...]:
@@ -45,7 +47,7 @@ def _trackers(job: Job, live: Live) -> Iterator[Judgement]:
         known = [volts for volts in cold if volts is not None]
         if tracker.volts is not None and known:
             yield live_tracker_volts(
-                measured_v=tracker.volts,
+                measured_v=_without_noise(tracker.volts),
                 voc_cold_v=max(known),
                 name=say("where", "tracker", name=str(tracker.number)),
             )
@@ -69,7 +71,12 @@ def _supply(job: Job, live: Live) -> Iterator[Judgement]:
     if low_v is None or high_v is None:
         return
     if not job.feed.backup and not ac_side_on(job):
-        yield from (live_open(measured_v=one.volts, pair=one.pair) for one in live.lines)
+        for line in live.lines:
+            yield live_open(measured_v=_without_noise(line.volts), pair=line.pair)
         return
     for line in live.lines:
         yield live_supply(measured_v=line.volts, low_v=low_v, high_v=high_v, pair=line.pair)
+
+
+def _without_noise(volts: float) -> float:
+    return 0.0 if -NOISE_V < volts < 0 else volts
