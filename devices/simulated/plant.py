@@ -16,7 +16,7 @@ from core.job.job import Job
 from core.job.roof import Plane
 from core.rules.dc.cell_temperature import cell_from_air
 from core.rules.dc.expected_reading import isc_now, voc_now
-from core.stages.permissions.switches import ac_side_on, dc_side_on
+from core.stages.permissions.switches import ac_path, all_on, dc_path
 from devices.live import DC_PORTS, STATES, TRACKERS
 from devices.plate import MEASURED, OLD_MEASURED
 from sun.clear_sky import Air, Place, sun_now, warm_up
@@ -54,7 +54,7 @@ def plant_now(job: Job, nominal_v: float, at: datetime) -> PlantNow:
     """
     if job.inverter is None or job.optimiser is not None:
         raise ValueError("a simulated inverter follows a job of plain strings")
-    has_dc, has_ac = dc_side_on(job), ac_side_on(job)
+    has_dc, has_ac = all_on(job, dc_path(job)), all_on(job, ac_path(job))
     numbers = range(1, len(job.inverter.trackers) + 1)
     open_v = [_open_v(job, number, at) if has_dc else 0.0 for number in numbers]
     feeds = has_ac and max(open_v) >= job.inverter.dc.start_v

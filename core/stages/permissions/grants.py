@@ -18,17 +18,21 @@ from core.base.stage_numbers import FEED, WAKE
 from core.job.job import Job
 from core.job.sequences import StepOverride, SwitchId
 from core.job.subjects import DEAD_SOURCE
-from core.planning.wake.order import fitted
 from core.stages.permissions.dead import MadeDead, switch_title
-from core.stages.permissions.switches import BRANCH, Positions, Switch, branch_switch
+from core.stages.permissions.switches import (
+    BRANCH,
+    Positions,
+    Switch,
+    ac_path,
+    branch_switch,
+    dc_path,
+)
 from core.stages.permissions.table import passing, table
 
 PERMISSIONS: tuple[PermissionId, ...] = get_args(PermissionId)
 PLUG: PermissionId = "plug"
 GRAVEST: tuple[Verdict, ...] = ("stop", "waiting")
 # What keeps the two sides of an inverter apart, and what carries it when all of it is ON.
-DC_PATH: tuple[SwitchId, ...] = ("plugs", "roof", "dc")
-AC_PATH: tuple[SwitchId, ...] = ("breaker", "ac")
 
 
 @dataclass(frozen=True)
@@ -119,9 +123,7 @@ class Permissions:
     @cached_property
     def _path(self) -> tuple[SwitchId, ...]:
         """The switches between the array and the supply that this plant has."""
-        has = fitted(self.job)
-        left_out = {"roof": "roof_isolator" not in has, "ac": "ac_isolator" not in has}
-        return tuple(one for one in (*DC_PATH, *AC_PATH) if not left_out.get(one))
+        return (*dc_path(self.job), *ac_path(self.job))
 
     def _state(self, permission: PermissionId, scope: str) -> PermissionState:
         gate = self.gate(permission, scope)

@@ -90,21 +90,20 @@ def positions(job: Job) -> Positions:
     return Positions(moves=moves, last=last)
 
 
-def dc_side_on(job: Job) -> bool:
-    """Whether every switch between the strings and the inverter was last said to be ON."""
-    has = fitted(job)
-    between = {"plugs": True, "dc": "dc_switch" in has, "roof": "roof_isolator" in has}
-    return _all_on(job, between | {"safety": "safety_switch" in has})
+def dc_path(job: Job) -> tuple[SwitchId, ...]:
+    """The switches between the strings and a wall inverter that this plant has."""
+    return ("plugs", "roof", "dc") if "roof_isolator" in fitted(job) else ("plugs", "dc")
 
 
-def ac_side_on(job: Job) -> bool:
-    """Whether every switch between a wall inverter and the supply was last said to be ON."""
-    return _all_on(job, {"breaker": True, "ac": "ac_isolator" in fitted(job)})
+def ac_path(job: Job) -> tuple[SwitchId, ...]:
+    """The switches between a wall inverter and the supply that this plant has."""
+    return ("breaker", "ac") if "ac_isolator" in fitted(job) else ("breaker",)
 
 
-def _all_on(job: Job, between: dict[Switch, bool]) -> bool:
+def all_on(job: Job, switches: tuple[SwitchId, ...]) -> bool:
+    """Whether each of them was last said to be ON."""
     stands = positions(job)
-    return all(stands.of(switch) == "ON" for switch, is_there in between.items() if is_there)
+    return all(stands.of(switch) == "ON" for switch in switches)
 
 
 def _together(last: dict[Switch, Said], every: list[str]) -> Iterator[tuple[Switch, Said]]:

@@ -17,7 +17,7 @@ from core.rules.grid.live_values import (
     live_supply,
     live_tracker_volts,
 )
-from core.stages.permissions.switches import ac_side_on
+from core.stages.permissions.switches import ac_path, all_on
 
 READ = "read_back"
 # A register of an open input wanders this far below nothing; further is a pole the wrong way round.
@@ -70,7 +70,7 @@ def _supply(job: Job, live: Live) -> Iterator[Judgement]:
     )
     if low_v is None or high_v is None:
         return
-    if not job.feed.backup and not ac_side_on(job):
+    if not job.feed.backup and not all_on(job, ac_path(job)):
         for line in live.lines:
             yield live_open(measured_v=_without_noise(line.volts), pair=line.pair)
         return
