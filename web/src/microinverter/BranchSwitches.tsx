@@ -4,6 +4,7 @@ import type { ReadingIn, RoofStage } from "../shared/api/types";
 import { useJobWrite } from "../shared/api/useJobWrite";
 import { GateLine } from "../shared/judging/GateLine";
 import { ProblemNote } from "../shared/judging/ProblemNote";
+import { BranchHead } from "./BranchHead";
 import { ReportIn } from "./ReportIn";
 import "./BranchSwitches.css";
 
@@ -26,14 +27,7 @@ export function BranchSwitches({ jobId, roof }: { jobId: string; roof: RoofStage
       <ProblemNote error={keep.error} />
       {roof.branches.map((one) => (
         <section key={one.name} className="branch-on" aria-label={`Branch ${one.name}`}>
-          <header>
-            <h3>
-              {one.name}
-              {one.phase_name !== "" && ` on ${one.phase_name}`}
-            </h3>
-            <span>{one.units.length} units</span>
-            <b>{one.is_on ? "ON" : "OFF"}</b>
-          </header>
+          <BranchHead branch={one} />
           <GateLine gate={one.on} />
           <div className="two-ways">
             <Button disabled={one.is_on || keep.isPending} onClick={() => turn(one.name, "1")}>

@@ -4,6 +4,7 @@ import { useJobWrite } from "../shared/api/useJobWrite";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import type { RoofFaceProps } from "./props";
 import { GatewayPanel } from "./GatewayPanel";
+import { BranchHead } from "./BranchHead";
 import { ReportIn } from "./ReportIn";
 import { Swap } from "./Swap";
 import "./OnFace.css";
@@ -18,14 +19,7 @@ export function OnFace({ jobId, view, roof }: RoofFaceProps) {
       <ProblemNote error={keep.error} />
       {roof.branches.map((one) => (
         <section key={one.name} className="branch-stands" aria-label={`Branch ${one.name}`}>
-          <header>
-            <h3>
-              {one.name}
-              {one.phase_name !== "" && ` on ${one.phase_name}`}
-            </h3>
-            <span>{one.units.length} units</span>
-            <b>{one.is_on ? "ON" : "OFF"}</b>
-          </header>
+          <BranchHead branch={one} />
           <ReportIn branch={one} />
         </section>
       ))}
