@@ -7,7 +7,7 @@ from typing import Any
 
 from django.conf import settings
 from django.test import LiveServerTestCase, override_settings
-from playwright.sync_api import Browser, Page, Playwright, Route, sync_playwright
+from playwright.sync_api import Browser, Page, Playwright, Route, expect, sync_playwright
 
 FLAGS = (
     "--no-sandbox",
@@ -34,6 +34,8 @@ GO = """(path) => {
   window.history.pushState({}, '', path);
   window.dispatchEvent(new PopStateEvent('popstate'));
 }"""
+# How long a page may take beside other browsers on a busy machine.
+PATIENCE_MS = 30_000
 DESK, HAND = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 # Chromium logs a refused entry as a console error; that a refusal is shown is what is tested.
 REFUSAL = "the server responded with a status of 4"
@@ -51,6 +53,7 @@ class BrowserCase(LiveServerTestCase):
     @classmethod
     def setUpClass(cls) -> None:
         super().setUpClass()
+        expect.set_options(timeout=PATIENCE_MS)
         if not (settings.STATIC_ROOT / "assets").exists():
             raise AssertionError("collect static files first: ./noon test does")
         cls.playwright = sync_playwright().start()
@@ -72,7 +75,7 @@ class BrowserCase(LiveServerTestCase):
         self.addCleanup(context.close)
         self.faults: list[str] = []
         page = context.new_page()
-        page.set_default_timeout(15_000)
+        page.set_default_timeout(PATIENCE_MS)
         page.add_init_script(COUNT_FETCHES)
         page.route("**/*", self._stay_here)
         page.on("console", self._on_console)

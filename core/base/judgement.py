@@ -52,6 +52,11 @@ def same(value: float, limit: float) -> bool:
     return math.isclose(value, limit, rel_tol=NOISE_REL, abs_tol=0.0)
 
 
+def fits(value: float, limit: float) -> bool:
+    """At most the limit; exactly on it, but for float noise, fits."""
+    return value <= limit or same(value, limit)
+
+
 def worst(verdicts: Iterable[Verdict]) -> Verdict:
     """The gravest of some verdicts; *waiting* when there are none."""
     return max(verdicts, key=GRAVITY.index, default="waiting")

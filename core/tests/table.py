@@ -19,6 +19,7 @@ MET_ON_PURPOSE = {
     "module_fuse",
     "ac_isolator_voltage",
     "live_power",
+    "hook_span",
 }
 Row = tuple[Callable[..., Judgement], dict[str, Any], str, float, float, float, Verdict]
 

@@ -317,6 +317,9 @@ class Runs(TestCase):
         names = {one.name for one in run.sizes}
         self.assertEqual(names & {"8\u00a0AWG", "6\u00a0mm²"}, {"8\u00a0AWG"})
         self.assertIn("small_conductor", {one.rule_id for one in run.judgements})
+        for section_mm2, gauged in ((4.0, False), (5.26, True)):
+            dc = feed(with_home_size(job, "A", section_mm2)).dc_runs[0].sizes
+            self.assertEqual({"AWG" in size.name for size in dc}, {gauged})
 
     def test_a_home_run_of_several_pieces_is_one_drop(self) -> None:
         job = with_home_piece(FED, "A", 1, HomeRun(length_m=10, section_mm2=4, to="Loft"))

@@ -44,7 +44,13 @@ from core.rules.dc.string_voltage import (
 from core.rules.dc.tracker_current import tracker_imp, tracker_isc
 from core.rules.grid.grid_settings import profile_fits_supply, setting_agrees
 from core.rules.grid.live_values import live_open, live_power, live_supply, live_tracker_volts
-from core.tests import test_commission_rules, test_feed_rules, test_roof_rules, test_site_rules
+from core.tests import (
+    test_commission_rules,
+    test_feed_rules,
+    test_plant_worked,
+    test_roof_rules,
+    test_site_rules,
+)
 from core.tests.table import Row, check_row
 
 COLD = {"voc_v": 50.0, "beta_voc_pct_per_k": -0.25, "t_air_min_c": -15.0, "max_dc_v": 550.0}
@@ -157,6 +163,7 @@ ELSEWHERE = (
     *test_feed_rules.ROWS,
     *test_roof_rules.ROWS,
     *test_commission_rules.ROWS,
+    *test_plant_worked.ROWS,
 )
 
 
@@ -172,6 +179,7 @@ class Limits(TestCase):
             | test_feed_rules.OTHERWISE
             | test_roof_rules.OTHERWISE
             | test_commission_rules.OTHERWISE
+            | test_plant_worked.OTHERWISE
             | {
                 "ac_cores",
                 "array_power",

@@ -58,6 +58,7 @@ class SimulatedInverter:
         values, placed = registers(answers_as)
         self._placed = placed
         self._factory = _alarmed(values, placed, faults.alarms)
+        self._live, self._start = self._factory, BASE_ADDRESS
         self._slots = [
             slots
             for model_id, (address, model) in placed.items()
@@ -109,7 +110,7 @@ class SimulatedInverter:
     def held(self) -> list[int]:
         """The register image as it stands now."""
         offset = BASE_ADDRESS - self._start
-        return self._live[offset : offset + len(self._factory)] or list(self._factory)
+        return self._live[offset : offset + len(self._factory)]
 
     def _power_cycle(self, start: int, current: list[int]) -> None:
         """Back to the factory's settings, once, when the time of `resets` is over."""

@@ -9,7 +9,7 @@ from itertools import accumulate, pairwise
 from core.assessment.microinverter import CutPiece, LinkPlan, TrunkPlan
 from core.job.microinverter import Branch, LinkHow, MicroPlan
 from core.planning.microinverter.unit_places import MM_PER_M, UnitPlace
-from core.rules.microinverter.trunk import TrunkParts, trunk_link
+from core.rules.microinverter.trunk import TrunkParts, middle_link, trunk_link
 
 # Links over which the cable runs on unbroken.
 WHOLE: tuple[LinkHow, ...] = ("pitch", "drops")
@@ -136,11 +136,6 @@ def _moment_m(plan: MicroPlan, branch: Branch, links: tuple[LinkPlan, ...]) -> f
     at = middle_link(len(branch.units)) or 0
     half = cable[at] / 2
     return max(_side_m(half, cable[:at][::-1]), _side_m(half, cable[at + 1 :]))
-
-
-def middle_link(units: int) -> int | None:
-    """The link in which a trunk fed in its middle is fed, from 0; None of a single unit."""
-    return None if units == 1 else (units - units // 2) - 1
 
 
 def _side_m(first_m: float, cable_m: list[float]) -> float:

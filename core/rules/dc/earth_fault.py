@@ -86,7 +86,6 @@ def string_earth_leak(
     A string without voltage says nothing: it waits. The two voltages to earth cannot exceed the
     string's but for meter and sun, `sum_over_pct`.
     Formula: R = R_meter · (V / (V+ + V−) − 1).
-    Formula: R = R_meter · (V / (V+ + V−) − 1).
     Source: voltage divider; IEC 62446-1:2016, Table 1.
     """
     if plus_to_minus_v is None or abs(plus_to_minus_v) <= near_zero_v:

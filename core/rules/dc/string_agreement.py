@@ -39,7 +39,6 @@ def string_agreement(*, volts: Volts) -> Agreement:
 
     Schools: distance from their mean; (highest - lowest) / highest, which is stricter.
     Formula: 100 · (V − mean) / mean of each; 100 · (V_high − V_low) / V_high.
-    Formula: 100 · (V − mean) / mean of each; 100 · (V_high − V_low) / V_high.
     Source: IEC 62446-1:2016, 6.4.
     """
     mean = sum(volts) / len(volts)

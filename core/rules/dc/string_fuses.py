@@ -85,7 +85,6 @@ def string_reverse_current(
     """Can a string without fuses bear what the strings beside it drive into it?
 
     Formula: (Np − 1) · 1.25 · Isc ≤ the module's series fuse.
-    Formula: (Np − 1) · 1.25 · Isc ≤ the module's series fuse.
     Source: IEC 62548-1:2023, 6.2; module sheet.
     """
     window = fuse_window(
@@ -136,7 +135,6 @@ def string_fuse(
 
     Without fuses the reverse current is held against the module; with fuses the fuse is held
     against its window.
-    Formula: 1.5 · Isc ≤ In ≤ 2.4 · Isc, and In ≤ the module's.
     Formula: 1.5 · Isc ≤ In ≤ 2.4 · Isc, and In ≤ the module's.
     Source: IEC 62548-1:2023, 6.2; NEC 2023 690.9; module sheet.
     """

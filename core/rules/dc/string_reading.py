@@ -31,7 +31,6 @@ def string_voc_read(
 
     Outside the band: watch; more than half a module outside it, or the wrong sign: stop.
     Formula: V_low ≤ V ≤ V_high.
-    Formula: V_low ≤ V ≤ V_high.
     Source: IEC 62446-1:2016, 6.4.
     """
     outside_v = max(low_v - read_v, read_v - high_v)

@@ -271,7 +271,6 @@ def series_count(
     tracking minimum and start voltage, hot. Good: Vmp inside the full-power window hot and cold.
     Limits are inclusive.
     Formula: ⌊V_max / Voc_cold⌋ modules at most; ⌈V_min / Vmp_hot⌉ at least.
-    Formula: ⌊V_max / Voc_cold⌋ modules at most; ⌈V_min / Vmp_hot⌉ at least.
     Source: IEC 62548-1:2023, 6.1; NEC 2023 690.7; UK practice, by school.
     """
     one = string_volts(

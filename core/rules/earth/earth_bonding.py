@@ -40,7 +40,6 @@ def protective_size(*, line_mm2: SectionMm2, rule_pack: RulePack = GENERIC) -> E
 
     As the line conductor up to 16 mm2, 16 mm2 up to 35, half of a larger one.
     Formula: S up to 16 mm²; 16 to 35 mm²; S / 2 above.
-    Formula: S up to 16 mm²; 16 to 35 mm²; S / 2 above.
     Source: IEC 60364-5-54:2011, Table 54.2; rule pack.
     """
     rule = rule_pack.earth

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Annotated
+from typing import Annotated, Literal
 
+from core.base.errors import Refused, problem
 from core.base.glossary import BranchFeed, GapRule, LeadInM, LeadM, Name, PitchM, WayM, WholeWayM
 from core.base.judgement import NOISE_REL, Judgement, at_most, holds
 from core.base.messages import figure
@@ -15,6 +16,8 @@ from core.base.rule import rule
 TRUNK_SOURCE = "trunk sheet"
 MM_DIGITS = 3
 
+Bridge = Literal["skip", "extension", "joint"]
+Bridges = Annotated[tuple[Bridge, ...], Items("how each distance is bridged", 0, 400)]
 Distances = Annotated[tuple[float, ...], Items("distances between units", 0, 400)]
 UnitsDealt = Annotated[int, Quantity("units", "", 0, 400)]
 MostOnBranch = Annotated[int, Quantity("most units on a branch", "", 1, 400)]
@@ -60,7 +63,6 @@ def trunk_parts(
     A segment is one drop and one pitch of cable; the first unit counts one. A drop that is
     skipped gets a sealing cap; a free end its end cap: one fed at the end, two fed in the middle.
     Formula: segments = 1 + Σ of each way; caps = segments − units.
-    Formula: segments = 1 + Σ of each way; caps = segments − units.
     Source: trunk sheet.
     """
     links = tuple(trunk_link(one, pitch_m, extension_m, gap_rule) for one in distances_m)
@@ -73,12 +75,78 @@ def trunk_parts(
     )
 
 
+@dataclass(frozen=True, kw_only=True)
+class TrunkCut:
+    """One trunk of fixed pitch as it is cut; pieces from its fed end, each by its segments.
+
+    length_m: of all pieces, as they are cut from the reel.
+    """
+
+    pieces_segments: tuple[int, ...]
+    cut_lengths_m: tuple[float, ...]
+    drops: int
+    sealing_caps: int
+    extensions: int
+    joint_boxes: int
+    end_caps: int
+    length_m: float
+
+
+@rule
+def trunk_cut(
+    *,
+    distances_m: Distances,
+    bridged_by: Bridges,
+    pitch_m: PitchM,
+    extension_m: LeadM,
+    feed: BranchFeed = "end",
+) -> TrunkCut:
+    """Into which pieces is one branch's trunk cut, and what is put on and between them?
+
+    bridged_by: of each distance: skip, the next unit takes the first drop that reaches it;
+    extension, as many leads as are lacking, the trunk cut there; joint, cut and joined in a box,
+    the cable between supplied apart. Fed in the middle it is also cut in the link between the two
+    middle units, of an odd count the first side has one unit more.
+    Formula: a segment is one pitch and one drop; a piece of k segments is k · pitch long.
+    Raises Refused when the two lists are not alike long.
+    Source: trunk sheet.
+    """
+    if len(distances_m) != len(bridged_by):
+        raise Refused([problem("$.bridged_by", len(bridged_by), f"{len(distances_m)} ways")])
+    middle = None if feed == "end" else middle_link(len(distances_m) + 1)
+    pieces, extensions, joints = [1], 0, 0
+    for at, (distance_m, how) in enumerate(zip(distances_m, bridged_by, strict=True)):
+        segments, leads = 1, 0
+        if how != "joint":
+            segments, leads = trunk_link(distance_m, pitch_m, extension_m, how)
+        extensions, joints = extensions + leads, joints + (how == "joint")
+        if leads or how == "joint" or at == middle:
+            pieces.append(segments)
+        else:
+            pieces[-1] += segments
+    drops = sum(pieces)
+    return TrunkCut(
+        pieces_segments=tuple(pieces),
+        cut_lengths_m=tuple(one * pitch_m for one in pieces),
+        drops=drops,
+        sealing_caps=drops - len(distances_m) - 1,
+        extensions=extensions,
+        joint_boxes=joints,
+        end_caps=1 if feed == "end" else 2,
+        length_m=drops * pitch_m,
+    )
+
+
+def middle_link(units: int) -> int | None:
+    """The link in which a trunk fed in its middle is fed, from 0; None of a single unit."""
+    return None if units == 1 else (units - units // 2) - 1
+
+
 @rule
 def units_dealt(*, units: UnitsDealt, most: MostOnBranch) -> tuple[int, ...]:
     """How many units go on each branch, as few branches as may be, as alike as may be?
 
     Larger branches first.
-    Formula: ⌈n / most⌉ branches of ⌊n / branches⌋ units, one more on the first.
     Formula: ⌈n / most⌉ branches of ⌊n / branches⌋ units, one more on the first.
     Source: arithmetic.
     """
@@ -96,7 +164,6 @@ def trunk_reach(
     """Does the trunk reach from one unit to the next?
 
     bridged: what one pitch lacks is skipped or let in already; then too short is watch.
-    Formula: distance ≤ reach.
     Formula: distance ≤ reach.
     Source: trunk sheet.
     """
@@ -117,7 +184,6 @@ def trunk_reach(
 def trunk_lead_in(*, lead_m: WayM, lead_in_m: LeadInM) -> Judgement:
     """Does the trunk's lead-in reach from the first unit to the joint box?
 
-    Formula: lead ≤ lead-in.
     Formula: lead ≤ lead-in.
     Source: trunk sheet.
     """
@@ -141,7 +207,6 @@ def lead_reach(
 ) -> Judgement:
     """Do a module's leads reach its unit, with one made extension where there is one?
 
-    Formula: distance ≤ reach, or ≤ reach + extension.
     Formula: distance ≤ reach, or ≤ reach + extension.
     Source: unit sheet.
     """

@@ -22,7 +22,7 @@ from core.job.job import Job
 from core.job.microinverter import Branch
 from core.planning.microinverter.branches import most_units, plan_breaker_a
 from core.planning.microinverter.parts import Roof
-from core.planning.microinverter.trunk import middle_link, trunk_plan
+from core.planning.microinverter.trunk import trunk_plan
 from core.rules.ac.voltage_rise import LOOP_FACTOR, RISE_SOURCE, AcRise
 from core.rules.microinverter.branch import (
     BRANCH_SOURCE,
@@ -39,6 +39,7 @@ from core.rules.microinverter.serial_map import units_report
 from core.rules.microinverter.trunk import (
     NEARLY,
     TRUNK_SOURCE,
+    middle_link,
     trunk_lead_in,
     trunk_reach,
     units_spread,

@@ -12,7 +12,7 @@ from typing import get_args
 from core.assessment.common import Gate
 from core.assessment.permissions import Lock, PermissionId, PermissionState
 from core.assessment.whole import OpenPoint
-from core.base.judgement import Judgement, Verdict, holds, waiting, worst
+from core.base.judgement import Judgement, Verdict, holds, waiting
 from core.base.messages import say
 from core.base.stage_numbers import FEED, WAKE
 from core.job.job import Job
@@ -32,7 +32,6 @@ from core.stages.permissions.table import passing, table
 PERMISSIONS: tuple[PermissionId, ...] = get_args(PermissionId)
 PLUG: PermissionId = "plug"
 GRAVEST: tuple[Verdict, ...] = ("stop", "waiting")
-# What keeps the two sides of an inverter apart, and what carries it when all of it is ON.
 
 
 @dataclass(frozen=True)
@@ -41,6 +40,14 @@ class Weighed:
 
     locks: tuple[Lock, ...]
     passed: int
+
+    @cached_property
+    def gravest(self) -> Lock | None:
+        """The first stop, or else the first that waits."""
+        return max(self.locks, key=lambda one: one.verdict == "stop", default=None)
+
+
+NOTHING_OPEN = Weighed(locks=(), passed=0)
 
 
 class Permissions:
@@ -70,19 +77,31 @@ class Permissions:
         """
         key = permission, scope
         if key not in self._locks:
-            stand = tuple(map(_lock, self._standing(permission, scope)))
-            own = self.own_locks(permission, scope) if scope else self._of_all(permission).locks
-            self._locks[key] = (*stand, *self._common(permission).locks, *own)
+            groups = self._groups(permission, scope)
+            self._locks[key] = tuple(lock for group in groups for lock in group.locks)
         return self._locks[key]
 
     def own_locks(self, permission: PermissionId, scope: str) -> tuple[Lock, ...]:
         """The locks of a permission that are one string's or branch's own."""
-        points = [point for part in self._parts(scope) for point in self._own.get(part, ())]
-        return _weighed(points)[permission].locks if points else ()
+        return self._own_group(permission, scope).locks
 
     def gate(self, permission: PermissionId, scope: str = "") -> Gate:
-        """Whether it may be done now; the line is what the gravest lock says."""
-        return gate_of(self.locks(permission, scope))
+        """Whether it may be done now; the line is what the gravest lock says.
+
+        Of hundreds of strings each asks, so what is common to all is gone through once.
+        """
+        gravest = (group.gravest for group in self._groups(permission, scope))
+        return gate_of(tuple(one for one in gravest if one is not None))
+
+    def _groups(self, permission: PermissionId, scope: str) -> tuple[Weighed, ...]:
+        """The locks of a permission: of the switches themselves, of the plant, of its parts."""
+        stand = tuple(map(_lock, self._standing(permission, scope)))
+        own = self._own_group(permission, scope) if scope else self._of_all(permission)
+        return Weighed(locks=stand, passed=0), self._common(permission), own
+
+    def _own_group(self, permission: PermissionId, scope: str) -> Weighed:
+        points = [point for part in self._parts(scope) for point in self._own.get(part, ())]
+        return _weighed(points)[permission] if points else NOTHING_OPEN
 
     def states(self) -> tuple[PermissionState, ...]:
         """Every permission of the plant, and plugging and switching on by string and branch."""
@@ -248,10 +267,10 @@ def without_lifted(locks: tuple[Lock, ...], lifted: tuple[StepOverride, ...]) ->
 
 def gate_of(locks: tuple[Lock, ...]) -> Gate:
     """A gate from its locks: shut while there is one, said by the gravest."""
-    if not locks:
+    first = Weighed(locks=locks, passed=0).gravest
+    if first is None:
         return Gate(verdict="clear", line="")
-    first = max(locks, key=lambda one: one.verdict == "stop")
-    return Gate(verdict=worst(one.verdict for one in locks), line=lock_line(first))
+    return Gate(verdict=first.verdict, line=lock_line(first))
 
 
 def lock_line(lock: Lock) -> str:

@@ -1,0 +1,1 @@
+"""On the roof: rails, hooks on rafters, clamps, and what to cut them from."""
