@@ -48,7 +48,7 @@ from core.rules.dc.battery_run import (
     battery_window,
 )
 from core.rules.microinverter.trunk import trunk_cut
-from core.rules.microinverter.trunk_links import LinkPiece, linked_trunk, marks_met, link_marks
+from core.rules.microinverter.trunk_links import LinkPiece, link_marks, linked_trunk, marks_met
 from core.rules.microinverter.unit_pairs import RoofModule, unit_pairs
 from core.rules.roof.rails import cutting_plan, hook_plan, hook_span, rail_marks
 from core.tests.cases import Case, compare, load
