@@ -13,6 +13,7 @@ from core.edits.edit import Edit
 from core.edits.feed.containment_backup import AroundEdit
 from core.edits.feed.devices import DeviceEdit
 from core.edits.feed.home_runs import HomeRunEdit
+from core.edits.feed.other_sources import OtherSourceEdit
 from core.edits.feed.runs import RunEdit
 from core.edits.microinverter.branches import BranchEdit
 from core.edits.microinverter.roof import RoofEdit
@@ -32,6 +33,7 @@ AnyEdit = (
     | DeviceEdit
     | HomeRunEdit
     | AroundEdit
+    | OtherSourceEdit
     | UnitEdit
     | BranchEdit
     | RoofEdit

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 
 from core.base.errors import Problem, Refused
@@ -12,7 +12,7 @@ from core.edits.fields import typed
 from core.equipment.inverter import Inverter
 from core.equipment.micro import Micro, Trunk
 from core.equipment.module import Module
-from core.job.feed import one_run, roof_run
+from core.job.feed import FeedPlan, one_run, roof_run
 from core.job.job import FORMAT, VERSION, Job, Site
 from core.job.microinverter import MicroPlan
 
@@ -88,7 +88,7 @@ def _strings(new: NewJob, catalogue: Catalogue) -> dict[str, object]:
             }
             for tracker, name in zip(range(1, len(inverter.trackers) + 1), "ABCD", strict=False)
         ],
-        "feed": write(one_run(length_m=length_m, section_mm2=section_mm2, cores=cores)),
+        "feed": _not_looked_at(one_run(length_m=length_m, section_mm2=section_mm2, cores=cores)),
         "inverter": write(inverter),
     }
 
@@ -100,5 +100,10 @@ def _roof(new: NewJob, catalogue: Catalogue) -> dict[str, object]:
     length_m, section_mm2, cores = NEW_FEED[unit.service]
     return {
         "micro": write(MicroPlan(unit=unit, trunk=trunk)),
-        "feed": write(roof_run(length_m=length_m, section_mm2=section_mm2, cores=cores)),
+        "feed": _not_looked_at(roof_run(length_m=length_m, section_mm2=section_mm2, cores=cores)),
     }
+
+
+def _not_looked_at(feed: FeedPlan) -> object:
+    """A feed of which nobody said yet what else feeds the house."""
+    return write(replace(feed, others=None))

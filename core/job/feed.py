@@ -11,6 +11,7 @@ from typing import Annotated, Literal
 from core.base.errors import Problem, problem
 from core.base.form import Checked
 from core.base.glossary import (
+    ApparentVa,
     BusbarA,
     Cores,
     CurrentA,
@@ -51,9 +52,12 @@ DeviceKind = Literal[
 DcMethod = Literal["none", "manual", "automatic", "both"]
 SurgeType = Literal["none", "1", "2", "1+2"]
 Way = Literal["pipe", "trunking", "open"]
+SourceKind = Literal["inverter", "battery", "generator", "charger"]
 
 # Kinds of which a path has one: where it begins, and where it ends.
 ENDS: tuple[DeviceKind, ...] = ("supply", "inverter", "branches")
+# Where the breaker of a source may sit.
+BOARDS: tuple[DeviceKind, ...] = ("board", "branches", "backup")
 # Short, so that the name of an end, a run at a device, stays inside what a name may be.
 FeedName = Annotated[str, Text("name", 1, 28)]
 InsideMm = Annotated[float, Quantity("inside", "mm", 5, 500)]
@@ -194,10 +198,29 @@ class BackupPlan(Checked):
 
 
 @dataclass(frozen=True, kw_only=True)
+class OtherSource(Checked):
+    """What feeds the house beside this job: an inverter, battery, generator, charger that feeds.
+
+    board: where its breaker sits. phase: which it feeds, 0 for all. output_va: by its plate; None:
+    what its breaker lets through. comes: it is not there yet.
+    """
+
+    name: FeedName
+    kind: SourceKind
+    board: FeedName
+    breaker_a: RatedA
+    phase: Phase = 0
+    output_va: ApparentVa | None = None
+    comes: bool = False
+
+
+@dataclass(frozen=True, kw_only=True)
 class FeedPlan(Checked):
     """The AC side from the supply point to the inverter, and what parts the DC side.
 
-    supply_service: what the house is fed with; None while nobody has looked.
+    supply_service: what the house is fed with; None while nobody has looked. phase: which a
+    one-phase inverter feeds on a three-phase supply; 0 while that is not said. others: what else
+    feeds the house; None while nobody has looked.
     """
 
     devices: Annotated[tuple[FeedDevice, ...], Items("devices", 1, 90)]
@@ -207,6 +230,8 @@ class FeedPlan(Checked):
     dc: DcSwitching = DcSwitching()
     containments: Annotated[tuple[Containment, ...], Items("containments", 0, 20)] = ()
     backup: BackupPlan | None = None
+    phase: Phase = 0
+    others: Annotated[tuple[OtherSource, ...], Items("other sources", 0, 12)] | None = ()
 
     def contradictions(self) -> Iterator[Problem]:
         yield from _doubled("devices", [one.name for one in self.devices])
@@ -216,6 +241,16 @@ class FeedPlan(Checked):
             if sum(one.kind == kind for one in self.devices) > 1:
                 yield problem("$.devices", f"two of {kind}", f"one {kind}")
         yield from self._loops()
+        yield from self._other_problems()
+
+    def _other_problems(self) -> Iterator[Problem]:
+        others = self.others or ()
+        yield from _doubled("others", [one.name for one in others])
+        boards = [one.name for one in self.devices if one.kind in BOARDS]
+        for index, one in enumerate(others):
+            if one.board not in boards:
+                allowed = " · ".join(boards) or "no board is planned yet: put one in first"
+                yield problem(f"$.others[{index}].board", one.board, allowed)
 
     def _loops(self) -> Iterator[Problem]:
         names = [one.name for one in self.devices]

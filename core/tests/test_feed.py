@@ -26,10 +26,12 @@ from core.edits.feed.containment_backup import (
 )
 from core.edits.feed.devices import with_dc, with_device, with_supply, without_device
 from core.edits.feed.home_runs import with_home_piece, with_home_size, without_home_piece
+from core.edits.feed.other_sources import NothingElseFeeds, PutOtherSource, RemoveOtherSource
 from core.edits.feed.runs import split_run, with_run, with_run_size, without_run
 from core.edits.strings import without_string
 from core.equipment import catalogue
 from core.equipment.cables_switches_fixings import Isolator, SafetySwitch
+from core.equipment.catalogue import SHIPPED
 from core.files.job import read_job, write_job
 from core.job.feed import (
     AcRun,
@@ -522,6 +524,75 @@ class Missing(TestCase):
         board = FED.feed.device("Board")
         odd = with_device(FED, "Board", replace(board, kind="meter"))
         self.assertEqual(judged(feed(odd), "breaker_carries").verdict, "clear")
+
+
+class OtherSources(TestCase):
+    """What feeds the house beside the job."""
+
+    def beside(self, job: Job, **changes: Any) -> Job:
+        named = {"was": None, "name": "Garage", "kind": "inverter", "board": "Board"}
+        typed = {"breaker_a": "20 A", "phase": "0", "output_va": "", "comes": False}
+        return PutOtherSource(**(named | typed | changes)).apply(job, SHIPPED)
+
+    def test_every_breaker_counts_on_the_busbar(self) -> None:
+        # 63 A in, 20 A of the inverter, 20 A of the garage: 103 A on a bar of 100 A.
+        board = FED.feed.device("Board")
+        job = with_device(FED, "Board", replace(board, busbar_a=100.0, supply_a=63.0))
+        own_a = board.breaker.rated_a
+        self.assertEqual(judged(feed(job), "busbar_sum").value, 63 + own_a)
+        both = self.beside(job)
+        said = judged(feed(both), "busbar_sum")
+        self.assertEqual((said.value, said.verdict), (63 + own_a + 20, "stop"))
+        locks = {lock.rule_id for lock in assess(both).locks}
+        self.assertIn("busbar_sum", locks)
+        less = RemoveOtherSource(name="Garage").apply(both, SHIPPED)
+        self.assertEqual(judged(feed(less), "busbar_sum").value, 63 + own_a)
+
+    def test_while_nobody_looked_it_waits(self) -> None:
+        unseen = replace(FED, feed=replace(FED.feed, others=None))
+        said = judged(feed(unseen), "busbar_sum")
+        self.assertEqual(said.verdict, "waiting")
+        self.assertIn("whether anything else feeds this house", said.reason)
+        seen = NothingElseFeeds().apply(unseen, SHIPPED)
+        self.assertEqual(judged(feed(seen), "busbar_sum").verdict, "clear")
+
+    def test_what_they_give_lifts_the_shared_runs_alone(self) -> None:
+        before, after = feed(FED), feed(self.beside(FED, output_va="3680 VA"))
+        board = [rung.name for rung in before.today.rungs].index("Board")
+        for at, (one, other) in enumerate(zip(before.today.rungs, after.today.rungs, strict=True)):
+            if 0 < at <= board:
+                self.assertGreater(other.rise_v, one.rise_v)
+                # 3680 VA beside the inverter's own, over the same conductors.
+                share = 1 + 3680 / FED.wall_inverter.rated_ac_w
+                self.assertAlmostEqual(other.rise_v / one.rise_v, share, delta=0.02)
+            elif at > board:
+                self.assertAlmostEqual(other.rise_v, one.rise_v, delta=0.02)
+
+    def test_phases_of_a_three_phase_house(self) -> None:
+        three = with_supply(FED, "three", "TN")
+        beside = self.beside(three, phase="1", output_va="3.68 kVA")
+        self.assertEqual(judged(feed(beside), "unbalance_limit").verdict, "waiting")
+        for phase, verdict in ((1, "watch"), (2, "watch")):
+            said = judged(feed(with_supply(beside, "three", "TN", phase)), "unbalance_limit")
+            self.assertEqual(said.verdict, verdict, said.reason)
+        own_kva = FED.wall_inverter.rated_ac_w / 1000
+        same = judged(feed(with_supply(beside, "three", "TN", 1)), "unbalance_limit")
+        self.assertAlmostEqual(same.value, own_kva + 3.68)
+        # On another phase either may be off: the larger alone is the worst.
+        apart = judged(feed(with_supply(beside, "three", "TN", 2)), "unbalance_limit")
+        self.assertAlmostEqual(apart.value, max(own_kva, 3.68))
+
+    def test_a_board_that_is_not_there_and_a_name_twice_are_refused(self) -> None:
+        for changes, said in (
+            ({"board": "Attic"}, "Board"),
+            ({"breaker_a": "20 V"}, "A"),
+            ({"phase": "4"}, "0 to 3"),
+        ):
+            with self.subTest(changes=changes), self.assertRaises(Refused) as refused:
+                self.beside(FED, **changes)
+            self.assertIn(said, str([vars(one) for one in refused.exception.problems]))
+        with self.assertRaises(Refused):
+            self.beside(self.beside(FED))
 
 
 class Drawing(TestCase):

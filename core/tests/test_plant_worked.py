@@ -25,10 +25,12 @@ from core.rules.ac.backup_group import (
 )
 from core.rules.ac.boards import board_shares, board_sums
 from core.rules.ac.phases import (
+    Beside,
     NetworkInverter,
     NetworkLoad,
     NetworkPiece,
     PhaseFlow,
+    beside_factor,
     phase_flow,
     trip_order,
     unbalance_limit,
@@ -240,6 +242,62 @@ class Phases(TestCase):
         self.assertAlmostEqual(
             flow.inverters[0].terminal_closed_v[0] - 236.0, rise.rise_closed_v, 9
         )
+
+    @given(
+        st.sampled_from(("single", "three", "split")),
+        st.lists(st.tuples(st.integers(0, 3), st.floats(500, 5000)), max_size=4),
+        st.integers(1, 3),
+    )
+    def test_what_others_add_is_never_less_than_in_the_network(
+        self, service: Any, others: list[tuple[int, float]], phase: int
+    ) -> None:
+        wiring = "split" if service == "split" else "three"
+        if wiring == "split":
+            others, phase = [(min(one, 2), va) for one, va in others], 0
+        own: Any = {"single": f"L{phase}-N", "three": "three-phase", "split": "L1-L2"}[service]
+        all_lines: Any = "L1-L2" if wiring == "split" else "three-phase"
+        nominal_v = 120.0 if wiring == "split" else 230.0
+        run = NetworkPiece(
+            name="run",
+            start="source",
+            end="board",
+            length_m=30.0,
+            phase_r_ohm_per_km=1.4,
+            phase_x_ohm_per_km=0.0,
+            neutral_r_ohm_per_km=1.4,
+            neutral_x_ohm_per_km=0.0,
+        )
+        named = {"node": "board", "over_voltage_trip_v": 300.0}
+        inverters = [NetworkInverter(name="own", connection=own, power_w=4600.0, **named)]
+        beside = []
+        for at, (line, power_w) in enumerate(others):
+            connection: Any = f"L{line}-N" if line else all_lines
+            inverters.append(
+                NetworkInverter(name=f"{at}", connection=connection, power_w=power_w, **named)
+            )
+            volts = 2 * nominal_v if line == 0 and wiring == "split" else nominal_v
+            lines = 3 if line == 0 and wiring == "three" else 1
+            beside.append(Beside(phase=line, current_a=power_w / lines / volts))
+        flow = phase_flow(
+            service=wiring,
+            source_v=nominal_v,
+            nominal_v=nominal_v,
+            pieces=(run,),
+            inverters=tuple(inverters),
+        )
+        own_v = nominal_v * (2 if service == "split" else 1)
+        own_a = 4600.0 / own_v / (3 if service == "three" else 1)
+        loop_ohm = 30.0 * 1.4 / 1000 * (1 if service == "three" else 2)
+        factor = beside_factor(
+            service=service,
+            own_a=own_a,
+            others=tuple(beside),
+            phase=phase if service == "single" else 0,
+        )
+        rise_v = max(flow.inverters[0].rise_own_closed_v)
+        self.assertGreaterEqual(factor * own_a * loop_ohm, rise_v - 1e-9)
+        if all(line in (0, phase) for line, _ in others):
+            self.assertAlmostEqual(factor * own_a * loop_ohm, rise_v)
 
     def test_what_is_no_network_is_refused(self) -> None:
         case = load(CASES, "phases")[0]

@@ -75,14 +75,15 @@ class RemoveFeedDevice(Edit):
 
 @dataclass(frozen=True, kw_only=True)
 class SetSupply(Edit):
-    """What the house is fed with."""
+    """What the house is fed with; phase: which a one-phase inverter feeds, "0" while not said."""
 
     do: Literal["set_supply"] = "set_supply"
     service: Service | None
     earth_system: EarthSystem
+    phase: Literal["0", "1", "2", "3"] = "0"
 
     def apply(self, job: Job, catalogue: Catalogue) -> Job:
-        return with_supply(job, self.service, self.earth_system)
+        return with_supply(job, self.service, self.earth_system, int(self.phase))
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -162,9 +163,12 @@ def _joined(here: tuple[AcRun, ...], name: str) -> tuple[AcRun, ...]:
     return ()
 
 
-def with_supply(job: Job, service: Service | None, earth_system: EarthSystem) -> Job:
+def with_supply(
+    job: Job, service: Service | None, earth_system: EarthSystem, phase: int = 0
+) -> Job:
     """The job with what the house is fed with."""
-    return with_feed(job, replace(job.feed, supply_service=service, earth_system=earth_system))
+    made = replace(job.feed, supply_service=service, earth_system=earth_system, phase=phase)
+    return with_feed(job, made)
 
 
 def with_dc(job: Job, dc: DcSwitching) -> Job:

@@ -11,10 +11,12 @@ from typing import Annotated, Literal
 from core.base.errors import Problem, Refused, problem
 from core.base.form import Checked
 from core.base.glossary import (
+    CurrentA,
     LengthM,
     LimitV,
     Name,
     NominalV,
+    Phase,
     PowerFactor,
     PowerW,
     Reactive,
@@ -31,6 +33,8 @@ from core.rules.ac.voltage_rise import M_PER_KM, REACTIVE_SIGN
 Connection = Literal["L1-N", "L2-N", "L3-N", "L1-L2", "L2-L3", "L3-L1", "three-phase"]
 ApparentKva = Annotated[float, Quantity("apparent power", "kVA", 0, 400)]
 
+OwnA = Annotated[float, Quantity("the inverter's own current", "A", 0.1, 2000)]
+
 SOURCE_NODE = "source"
 NEUTRAL = "N"
 # Where each live conductor's voltage points, in degrees (IEC 60038: 120 apart; split phase: 180).
@@ -40,6 +44,10 @@ ANGLES_DEG: dict[Service, dict[str, float]] = {
     "three": {"L1": 0.0, "L2": -120.0, "L3": 120.0},
 }
 PHASE_PAIRS: tuple[Connection, ...] = ("L1-N", "L2-N", "L3-N")
+# What a source on all lines, and one on the line looked at, adds to a shared piece.
+SHARES: dict[Service, tuple[float, float]] = {
+    "single": (0.5, 1.0), "split": (1.0, 0.5), "three": (1.0, 2.0)
+}  # fmt: skip
 # A sweep ends when no voltage moves further than this; a steady state is found in some twenty.
 STEADY_V = 1e-10
 MOST_SWEEPS = 500
@@ -300,23 +308,71 @@ def unbalance_of_phases(*, service: Service, inverters: NetworkInverters) -> Unb
     Source: VDE-AR-N 4105, 5.4.
     """
     phases = tuple(ANGLES_DEG[service])
-    shares = [_phase_kva(one, phases) for one in inverters]
-    kva = tuple(math.fsum(share[at] for share in shares) for at in range(len(phases)))
-    worst = max(
-        math.fsum(max(0.0, share[high] - share[low]) for share in shares)
-        for high in range(len(phases))
-        for low in range(len(phases))
-    )
-    return Unbalance(kva=kva, unbalance_kva=max(kva) - min(kva), worst_kva=worst)
+    return unbalance_of(tuple(_phase_kva(one, phases) for one in inverters))
 
 
 @rule
-def unbalance_limit(*, unbalance_kva: ApparentKva, limit_kva: ApparentKva = 4.6) -> Judgement:
+def unbalance_limit(
+    *,
+    unbalance_kva: ApparentKva,
+    limit_kva: ApparentKva = 4.6,
+    over: Literal["stop", "watch"] = "stop",
+) -> Judgement:
     """Do the inverters load the phases evenly enough?
 
+    over: what more than the limit is; watch where the network operator's own limit decides.
     Source: VDE-AR-N 4105, 5.4 (4.6 kVA); network operator's rules, by rule pack.
     """
-    return at_most("unbalance_limit", unbalance_kva, limit_kva, "kVA", UNBALANCE_SOURCE)
+    return at_most("unbalance_limit", unbalance_kva, limit_kva, "kVA", UNBALANCE_SOURCE, over=over)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Beside(Checked):
+    """What another source gives each line that it feeds. phase: 0 for all of them."""
+
+    phase: Phase
+    current_a: CurrentA
+
+
+BesideAll = Annotated[tuple[Beside, ...], Items("other sources", 0, 60)]
+
+
+@rule
+def beside_factor(*, service: Service, own_a: OwnA, others: BesideAll, phase: Phase = 0) -> float:
+    """How often does a shared piece of cable count for an inverter while others feed beside it?
+
+    service: of the inverter; phase: which it feeds, 0 on all, or while a one-phase inverter's is
+    not said: then the worst counts. Line and neutral are of one size. What another phase would
+    relieve is not counted on: that source may stand still.
+    Formula: 1 + Σ share · I / I_own; share 1 for a source of its own kind and phase, 2 for one on
+    one phase beside a three-phase inverter, ½ for a three-phase one beside one on one phase or for
+    half of a split phase, 0 on another phase.
+    Source: circuit theory; IEC 60364-5-52:2009, annex G.
+    """
+    lines = (phase,) if phase else tuple({one.phase for one in others if one.phase}) or (1,)
+    whole, alone = SHARES[service]
+    # Between the two lines of a split phase the rise of either counts.
+    both = service == "split"
+    worst = max(
+        math.fsum(
+            one.current_a * (whole if one.phase == 0 else alone * (both or one.phase == line))
+            for one in others
+        )
+        for line in lines
+    )
+    return 1 + worst / own_a
+
+
+def unbalance_of(shares_kva: tuple[tuple[float, ...], ...]) -> Unbalance:
+    """The same from what each source gives each phase."""
+    lines = range(len(shares_kva[0]))
+    kva = tuple(math.fsum(share[at] for share in shares_kva) for at in lines)
+    worst = max(
+        math.fsum(max(0.0, share[high] - share[low]) for share in shares_kva)
+        for high in lines
+        for low in lines
+    )
+    return Unbalance(kva=kva, unbalance_kva=max(kva) - min(kva), worst_kva=worst)
 
 
 def _trips(

@@ -140,13 +140,16 @@ def _trip_a(breaker_a: float, curve: TripCurve, rules: RulePack) -> float:
 
 
 @rule
-def busbar_sum(*, busbar_a: BusbarA, supply_a: RatedA, inverter_a: RatedA) -> Judgement:
-    """Does the busbar bear both sources together?
+def busbar_sum(
+    *, busbar_a: BusbarA, supply_a: RatedA, inverter_a: RatedA, others_a: CurrentA = 0.0
+) -> Judgement:
+    """Does the busbar bear the supply and every source together?
 
-    Formula: supply breaker + inverter breaker <= busbar.
+    others_a: the breakers of whatever else feeds this busbar, of its fullest line.
+    Formula: supply breaker + inverter breaker + other sources' breakers <= busbar.
     Source: IEC 60364-8-2:2018; IEC 61439-3.
     """
-    total_a = supply_a + inverter_a
+    total_a = supply_a + inverter_a + others_a
     return at_most("busbar_sum", total_a, busbar_a, "A", "IEC 60364-8-2:2018; IEC 61439-3")
 
 
@@ -156,23 +159,24 @@ def busbar_share(
     busbar_a: BusbarA,
     supply_a: RatedA,
     inverter_a: CurrentA,
+    others_a: CurrentA = 0.0,
     rule_pack: RulePack = GENERIC,
 ) -> Judgement:
-    """Does the busbar bear both sources, with the inverter's breaker at its far end?
+    """Does the busbar bear all sources, with the inverter's breaker at its far end?
 
-    inverter_a: the breaker, or 125 % of the inverter's current. Formula: supply + inverter <=
-    120 % of the busbar.
+    inverter_a: the breaker, or 125 % of the inverter's current; others_a: the breakers of what
+    else feeds this busbar. Formula: supply + inverter + others <= 120 % of the busbar.
     Source: NEC 2023 705.12(B)(2); rule pack.
     """
     share = rule_pack.circuit.busbar_share
     limit_a = share.value * busbar_a
     return at_most(
         "busbar_share",
-        supply_a + inverter_a,
+        supply_a + inverter_a + others_a,
         limit_a,
         "A",
         share.source,
-        room=figure(max(limit_a - supply_a, 0.0), "A"),
+        room=figure(max(limit_a - supply_a - others_a, 0.0), "A"),
     )
 
 

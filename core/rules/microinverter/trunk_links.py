@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
 from itertools import combinations_with_replacement
-from typing import Annotated, Literal
+from typing import Annotated
 
 from core.base.errors import Refused, problem
 from core.base.form import Checked
@@ -216,9 +216,8 @@ def link_marks(*, pieces: Laid) -> Judgement:
     met = marks_met(pieces=pieces)
     if not met.wrong:
         return holds("link_marks", True, TRUNK_SOURCE)
-    key: Literal["turn", "no_way"] = "no_way" if met.turned is None else "turn"
     return holds(
-        f"link_marks_{key}",
+        "link_marks_no_way" if met.turned is None else "link_marks_turn",
         False,
         TRUNK_SOURCE,
         wrong=", ".join(map(str, met.wrong)),

@@ -24,6 +24,7 @@ from core.rules.ac.circuit import breaker_rating, design_current
 from core.rules.ac.conductors import Ampacity, ac_resistance, conductor_ampacity
 from core.rules.ac.voltage_rise import M_PER_KM, PHASES, RunSegment, loop_impedance
 from core.rules.grid.export_response import CurvePoint
+from core.stages.feed import other_sources
 from core.stages.reading_index import Readings
 
 # A trunk of one unit still has its cable to the joint box.
@@ -86,6 +87,17 @@ class Feed:
         return roof_of(self.job).trunks[self.branch.name] if self.branch else None
 
     def shared(self, run: AcRun) -> float:
+        """How often a run counts for what goes up the ladder: with the other branches of the roof,
+        and with what else feeds the house."""
+        beside = other_sources.factor(self.job.feed, self.source, run, self.ladder_a)
+        return self._among_branches(run) + beside - 1
+
+    @property
+    def ladder_a(self) -> float:
+        """The current that goes up the ladder at full output, in each line."""
+        return self.ladder_va / self.source.nominal_v / PHASES[self.ladder_service]
+
+    def _among_branches(self, run: AcRun) -> float:
         """How often a run counts for the branch: its current there over the branch's own.
 
         On three phases the neutral carries what the others leave over: 2·I − half of theirs.
@@ -111,7 +123,7 @@ class Feed:
         view = self.of(run)
         if view.branch is not None and view.is_home(run):
             return len(view.branch.units) * self.job.roof_plan.unit.line_a
-        return self.design_a
+        return self.design_a + other_sources.fullest_a(self.job.feed, self.source, run)
 
     def run_service(self, run: AcRun) -> Service:
         """How a run is wired."""

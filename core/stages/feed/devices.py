@@ -45,6 +45,7 @@ from core.rules.ac.switching import (
 )
 from core.rules.prove.yes_no_steps import step_seen, step_waits
 from core.rules.wall.wall_fixings import entry_outdoors
+from core.stages.feed import other_sources
 from core.stages.feed.context import Feed, deciding
 from core.stages.feed.runs import StringLoad
 from core.stages.reading_index import prompt
@@ -163,16 +164,25 @@ def _busbar(feed: Feed, board: FeedDevice, inverter_a: float) -> tuple[Judgement
         for key, value in (("busbar", board.busbar_a), ("supply_breaker", board.supply_a))
         if value is None
     )
+    if feed.job.feed.others is None:
+        needs = (*needs, say("needs", "other_sources"))
     if needs or board.busbar_a is None or board.supply_a is None:
         return (waiting(rule_id, "A", BUSBAR_SOURCE, needs),)
+    beside_a = other_sources.on_bar_a(feed.job.feed, board.name)
     if rule_id == "busbar_sum":
         return (
-            busbar_sum(busbar_a=board.busbar_a, supply_a=board.supply_a, inverter_a=inverter_a),
+            busbar_sum(
+                busbar_a=board.busbar_a,
+                supply_a=board.supply_a,
+                inverter_a=inverter_a,
+                others_a=beside_a,
+            ),
         )
     share = busbar_share(
         busbar_a=board.busbar_a,
         supply_a=board.supply_a,
         inverter_a=rules.circuit.continuous.value * feed.design_a,
+        others_a=beside_a,
         rule_pack=rules,
     )
     return share, busbar_far_end(far_end=board.far_end)

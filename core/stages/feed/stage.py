@@ -20,6 +20,7 @@ from core.rules.ac.circuit import feed_chain
 from core.rules.ac.voltage_rise import AcRise, ac_supply
 from core.stages.feed import containment_backup_dead as feed_around
 from core.stages.feed import devices as feed_devices
+from core.stages.feed import other_sources
 from core.stages.feed import runs as feed_runs
 from core.stages.feed import terminations as feed_ends
 from core.stages.feed import voltage_profile as feed_ladder
@@ -182,6 +183,9 @@ def _judgements(feed: Feed, rise: AcRise | None, high: Ladder | None) -> tuple[J
         feed_ladder.room_judgement(feed, rise),
         feed_ladder.rise_judgement(feed, rise),
         feed_ladder.high_day_judgement(feed, high),
+        *other_sources.unbalance(
+            feed.job.feed, feed.source, feed.job.micro, feed.rules.branch.unbalance.value
+        ),
     )
 
 

@@ -3201,7 +3201,9 @@ export interface components {
          * FeedPlan
          * @description The AC side from the supply point to the inverter, and what parts the DC side.
          *
-         *     supply_service: what the house is fed with; None while nobody has looked.
+         *     supply_service: what the house is fed with; None while nobody has looked. phase: which a
+         *     one-phase inverter feeds on a three-phase supply; 0 while that is not said. others: what else
+         *     feeds the house; None while nobody has looked.
          */
         FeedPlan: {
             /** Devices */
@@ -3236,6 +3238,16 @@ export interface components {
              */
             containments: components["schemas"]["Containment"][];
             backup?: components["schemas"]["BackupPlan"] | null;
+            /**
+             * Phase
+             * @default 0
+             */
+            phase: number;
+            /**
+             * Others
+             * @default []
+             */
+            others: components["schemas"]["OtherSource"][] | null;
         };
         /**
          * FeedStage
@@ -4388,6 +4400,38 @@ export interface components {
             most_string_w: number;
             /** Safety V */
             safety_v: number;
+        };
+        /**
+         * OtherSource
+         * @description What feeds the house beside this job: an inverter, battery, generator, charger that feeds.
+         *
+         *     board: where its breaker sits. phase: which it feeds, 0 for all. output_va: by its plate; None:
+         *     what its breaker lets through. comes: it is not there yet.
+         */
+        OtherSource: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "inverter" | "battery" | "generator" | "charger";
+            /** Board */
+            board: string;
+            /** Breaker A */
+            breaker_a: number;
+            /**
+             * Phase
+             * @default 0
+             */
+            phase: number;
+            /** Output Va */
+            output_va?: number | null;
+            /**
+             * Comes
+             * @default false
+             */
+            comes: boolean;
         };
         /**
          * PackLabel
@@ -5951,7 +5995,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Edit */
-            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["SetHomeRun"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["PutInstrument"] | components["schemas"]["RemoveInstrument"] | components["schemas"]["MapColumns"] | components["schemas"]["ChooseCurrent"] | components["schemas"]["ChooseSequence"] | components["schemas"]["SetByHand"];
+            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["SetHomeRun"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["PutOtherSource"] | components["schemas"]["RemoveOtherSource"] | components["schemas"]["NothingElseFeeds"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["PutInstrument"] | components["schemas"]["RemoveInstrument"] | components["schemas"]["MapColumns"] | components["schemas"]["ChooseCurrent"] | components["schemas"]["ChooseSequence"] | components["schemas"]["SetByHand"];
         };
         /** @description The fixing of a device, from the shelf. */
         FixDevice: {
@@ -6029,6 +6073,14 @@ export interface components {
             name: string;
             /** @description as typed */
             shift_mm: string;
+        };
+        /** @description Somebody looked: nothing else feeds the house. */
+        NothingElseFeeds: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "nothing_else_feeds";
         };
         /** @description A branch painted: its units in walking order from the fed end. */
         PaintBranch: {
@@ -6249,6 +6301,28 @@ export interface components {
             /** @enum {unknown} */
             opens: "no" | "left" | "right" | "both";
         };
+        /** @description Something else that feeds the house, as typed; `was` names the one that it replaces. */
+        PutOtherSource: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put_other_source";
+            was: string | null;
+            /** @description as typed */
+            name: string;
+            /** @enum {unknown} */
+            kind: "inverter" | "battery" | "generator" | "charger";
+            /** @description as typed */
+            board: string;
+            /** @description as typed */
+            breaker_a: string;
+            /** @description as typed */
+            phase: string;
+            /** @description as typed */
+            output_va: string;
+            comes: boolean;
+        };
         /** @description An AC run, as typed; `was` names the one that it replaces. */
         PutRun: {
             /**
@@ -6391,6 +6465,16 @@ export interface components {
              * @enum {string}
              */
             do: "remove_object";
+            /** @description as typed */
+            name: string;
+        };
+        /** @description Something that feeds the house no longer. */
+        RemoveOtherSource: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_other_source";
             /** @description as typed */
             name: string;
         };
@@ -6602,7 +6686,7 @@ export interface components {
             label: "frame_and_map" | "map";
             three_phase: boolean;
         };
-        /** @description What the house is fed with. */
+        /** @description What the house is fed with; phase: which a one-phase inverter feeds, "0" while not said. */
         SetSupply: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -6612,6 +6696,11 @@ export interface components {
             service: ("single" | "split" | "three") | null;
             /** @enum {unknown} */
             earth_system: "TN" | "TT";
+            /**
+             * @default 0
+             * @enum {unknown}
+             */
+            phase: "0" | "1" | "2" | "3";
         };
         /** @description An open point, counted from 1, settled or open again. */
         SettleItem: {

@@ -11,7 +11,7 @@ import { SheetPick } from "../../shared/fields/SheetPick";
 import { DraftField } from "../../shared/fields/DraftField";
 import { KeepRow } from "../../shared/fields/KeepRow";
 import { pickedSheet, shownAs, useDraft } from "../../shared/fields/useDraft";
-import { DEVICE_KINDS, EARTH_SYSTEMS, ENTRIES, SUPPLIES, SURGES } from "./words";
+import { DEVICE_KINDS, EARTH_SYSTEMS, ENTRIES, OWN_PHASES, SUPPLIES, SURGES } from "./words";
 import "./DevicePanel.css";
 
 type Put = Extract<Edit, { do: "put_feed_device" }>;
@@ -50,6 +50,12 @@ export function DevicePanel({ jobId, device, state, feed, open, whyAll }: Device
   const hasSwitch = device.kind === "isolator" || device.kind === "joint" || device.kind === "branches";
   const hasBusbar = device.kind === "board" || device.kind === "branches";
   const isBoard = device.kind === "board";
+  const supply = {
+    do: "set_supply" as const,
+    service: feed.supply_service ?? null,
+    earth_system: feed.earth_system,
+    phase: String(feed.phase) as "0" | "1" | "2" | "3",
+  };
   const kinds = isEnd ? [[device.kind, state.title] as const] : DEVICE_KINDS;
   return (
     <section className="device-panel" aria-label={device.name}>
@@ -63,22 +69,22 @@ export function DevicePanel({ jobId, device, state, feed, open, whyAll }: Device
             label="The house is fed with"
             value={feed.supply_service ?? ""}
             options={SUPPLIES}
-            put={(service) =>
-              edit.mutate({
-                do: "set_supply",
-                service: service === "" ? null : service,
-                earth_system: feed.earth_system,
-              })
-            }
+            put={(service) => edit.mutate({ ...supply, service: service === "" ? null : service })}
           />
           <Pick
             label="Earthing system"
             value={feed.earth_system}
             options={EARTH_SYSTEMS}
-            put={(earth_system) =>
-              edit.mutate({ do: "set_supply", service: feed.supply_service ?? null, earth_system })
-            }
+            put={(earth_system) => edit.mutate({ ...supply, earth_system })}
           />
+          {feed.supply_service === "three" && (
+            <Pick
+              label="A one-phase inverter feeds"
+              value={supply.phase}
+              options={OWN_PHASES}
+              put={(phase) => edit.mutate({ ...supply, phase })}
+            />
+          )}
         </div>
       )}
       <form

@@ -12,6 +12,7 @@ import { DevicePanel } from "./DevicePanel";
 import { Ends } from "./Ends";
 import { EnergyPath } from "./EnergyPath";
 import { LadderBench } from "./LadderBench";
+import { OtherSources } from "./OtherSources";
 import { RunPanel } from "./RunPanel";
 import { StringRun } from "./StringRun";
 import { Ways } from "./Ways";
@@ -25,6 +26,7 @@ const BENCHES = [
   ["ways", "Ways"],
   ["ends", "Ends and torque"],
   ["backup", "Backup"],
+  ["others", "Other sources"],
 ] as const;
 const GROUPS = [
   { title: "Supply made dead", kinds: ["dead_step"] },
@@ -118,6 +120,7 @@ function Bench({ jobId, view, whyAll, opened, open, take }: BenchProps) {
   if (what === "ends") return <Ends stage={stage} take={take} whyAll={whyAll} />;
   if (what === "backup")
     return <BackupPanel jobId={jobId} backup={feed.backup ?? null} state={stage.backup} whyAll={whyAll} />;
+  if (what === "others") return <OtherSources jobId={jobId} feed={feed} />;
   if (what === "earth")
     return (
       <p className="nothing">

@@ -71,6 +71,20 @@ export const PARTED: readonly (readonly [Way["parted"], string])[] = [
   ["marked", "marked and apart"],
   ["no", "nothing between"],
 ];
+type Source = Extract<Edit, { do: "put_other_source" }>;
+
+export const SOURCE_KINDS: readonly (readonly [Source["kind"], string])[] = [
+  ["inverter", "solar inverter"],
+  ["battery", "battery"],
+  ["generator", "generator"],
+  ["charger", "charger that feeds"],
+];
+export const OWN_PHASES = [
+  ["0", "not said yet"],
+  ["1", "L1"],
+  ["2", "L2"],
+  ["3", "L3"],
+] as const;
 export const PHASES = [
   ["1", "L1"],
   ["2", "L2"],
