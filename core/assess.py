@@ -35,6 +35,7 @@ from core.base.stage_numbers import (
 )
 from core.figures.overrides import figures_of
 from core.figures.rule_packs import pack
+from core.job.house import view, views
 from core.job.job import Job
 from core.job.microinverter import SWAP_STEPS, swap_key
 from core.job.reading_kinds import ReadingKind
@@ -48,6 +49,7 @@ from core.stages.permissions.age import last_word, left_running, outdated
 from core.stages.permissions.dead import made_dead
 from core.stages.permissions.grants import Permissions, open_gate
 from core.stages.permissions.points import StagesBefore, asked, planned, points, testers
+from core.stages.permissions.sisters import of_sisters
 from core.stages.permissions.switches import Positions, positions
 from core.stages.prove import stage as prove
 from core.stages.reading_index import Readings, kept_of, prompt_key
@@ -77,8 +79,11 @@ def assess(job: Job, *, at: datetime | None = None) -> Assessment:
     """Everything that can be said of a job: each verdict with value, limit, reason and source.
 
     at: the moment that is asked about, by which readings are old and a day is over; None: when
-    the job was last read, so that a file always gives the same answer.
+    the job was last read, so that a file always gives the same answer. Of a house with several
+    inverters it is the first one's; another one's is that of its view.
     """
+    if job.stations:
+        return assess(view(job, job.id), at=at)
     moment = at or last_word(job)
     readings = Readings(kept_of(job))
     said = positions(job)
@@ -87,7 +92,9 @@ def assess(job: Job, *, at: datetime | None = None) -> Assessment:
     alarm = points(WAKE, say("where", "light"), wake.light_alarm(job, readings))
     old = tuple(outdated(asks, left_running(job, readings, said) or moment))
     dead = made_dead(job, readings, said, moment)
-    grants = Permissions(job, moment, (*every, *alarm, *old, *testers(before.prove)), said, dead)
+    grants = Permissions(
+        job, moment, (*every, *alarm, *old, *testers(before.prove), *of_sisters(job)), said, dead
+    )
     woken = wake.wake_stage(_switching(job, readings, before, asks, grants))
     stages = _granted(before, grants)
     every = (*every, *points(WAKE, "", woken.judgements))
@@ -115,6 +122,11 @@ def assess(job: Job, *, at: datetime | None = None) -> Assessment:
         past_readings=readings.past(frozenset(_read_by(stages, woken, asks))),
         **vars(stages),
     )
+
+
+def assess_every(house: Job, *, at: datetime | None = None) -> tuple[Assessment, ...]:
+    """The assessment of every inverter of a house, the first first."""
+    return tuple(assess(one, at=at) for one in views(house))
 
 
 def _before_wake(

@@ -25,11 +25,13 @@ from core.base.judgement import Judgement
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.job.feed import one_run
-from core.job.job import FORMAT, VERSION, GridPlan, Job, Site, StringPlan
+from core.job.grid import GridPlan
+from core.job.job import FORMAT, VERSION, Job, Site
 from core.job.reading_kinds import ReadingKind
 from core.job.reading_values import Measured
 from core.job.readings import SITE, Reading
 from core.job.roof import Plane
+from core.job.strings import StringPlan
 from core.stages.reading_index import Readings, kept_of
 from core.stages.string.stage import string_stage
 

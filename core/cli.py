@@ -14,15 +14,19 @@ from core.base.errors import Refused, problem
 from core.base.form import write
 from core.base.json_text import MOST_BYTES, parse_json
 from core.edits.every import read_edit
+from core.edits.house import applied
 from core.equipment.catalogue import SHIPPED
 from core.files.job import read_job, write_job
+from core.job.house import view
+from core.job.job import Job
 
 EXIT_OK = 0
 EXIT_REFUSED = 2
 
 USAGE = """usage:
-  noon assess FILE.json [--at MOMENT]  print the assessment of a job file as JSON, at a moment;
-                               without one, when it was last read
+  noon assess FILE.json [--at MOMENT] [--of INVERTER]  print the assessment of a job file as JSON,
+                               at a moment (without one, when it was last read), of one inverter
+                               of a house with several (without one, of the first)
   noon edit JOB.json EDIT.json  make an edit (- for input), with sheets that ship; print the job
   noon rules                   list every public rule with its data sheet
   noon rule NAME FILE.json     run one rule on a JSON object of its parameters (- for input)
@@ -33,13 +37,12 @@ def main(arguments: list[str]) -> int:
     """Run a command; gives the exit code: 0 done, 2 refused with the reason on stderr."""
     try:
         match arguments:
-            case ["assess", file]:
-                _print(write(assess(read_job(_bytes(file)))))
-            case ["assess", file, "--at", moment]:
-                _print(write(assess(read_job(_bytes(file)), at=_moment(moment))))
+            case ["assess", file, *options]:
+                _assess(read_job(_bytes(file)), options)
             case ["edit", file, edit]:
                 made = read_edit(parse_json(_bytes(edit)))
-                sys.stdout.write(write_job(made.apply(read_job(_bytes(file)), SHIPPED)))
+                job = read_job(_bytes(file))
+                sys.stdout.write(write_job(applied(job, job.id, made, SHIPPED)))
             case ["rules"]:
                 for name in registry.rules():
                     _print_sheet(registry.data_sheet(name))
@@ -54,6 +57,20 @@ def main(arguments: list[str]) -> int:
             sys.stderr.write(f"{line} Given: {found.value}. Allowed: {found.allowed}.\n")
         return EXIT_REFUSED
     return EXIT_OK
+
+
+def _assess(job: Job, options: list[str]) -> None:
+    """Print the assessment of a job, or of one inverter of its house. Raises Refused."""
+    given = dict(zip(options[::2], options[1::2], strict=False))
+    if len(options) % 2 or set(given) - {"--at", "--of"}:
+        raise Refused([problem("$", " ".join(options), "--at MOMENT, --of INVERTER")])
+    at = _moment(given["--at"]) if "--at" in given else None
+    named = {job.id: job.id, job.own_device or job.name: job.id}
+    named |= {name: one.id for one in job.stations for name in (one.id, one.name)}
+    wanted = given.get("--of", job.id)
+    if wanted not in named:
+        raise Refused([problem("$.of", wanted, " · ".join(named))])
+    _print(write(assess(view(job, named[wanted]), at=at)))
 
 
 def _moment(text: str) -> datetime:

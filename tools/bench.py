@@ -18,10 +18,11 @@ from core.equipment.catalogue_csv import read_table, template
 from core.figures.grid_profiles import ProfilePoint, point_kinds, profile
 from core.files.job import read_job
 from core.job.feed import one_run
-from core.job.job import Job, StringPlan
+from core.job.job import Job
 from core.job.reading_values import Measured
 from core.job.roof import Plane
 from core.job.sequences import SwitchId
+from core.job.strings import StringPlan
 from core.job.wall import WallObject
 from core.planning.dc.arrangements import arrange
 from core.planning.dc.string_plans import planner_for

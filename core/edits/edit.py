@@ -31,7 +31,12 @@ class Catalogue(Protocol):
 
 @dataclass(frozen=True, kw_only=True)
 class Edit(Checked):
-    """Base of every edit. Each kind names itself in `do`, by which it is read."""
+    """Base of every edit. Each kind names itself in `do`, by which it is read.
+
+    of_house: it changes a house with all its inverters; the others change one inverter's view.
+    """
+
+    of_house = False
 
     def apply(self, job: Job, catalogue: Catalogue) -> Job:
         """The job with this edit made. Raises Refused; then nothing is changed."""

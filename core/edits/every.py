@@ -15,6 +15,7 @@ from core.edits.feed.devices import DeviceEdit
 from core.edits.feed.home_runs import HomeRunEdit
 from core.edits.feed.other_sources import OtherSourceEdit
 from core.edits.feed.runs import RunEdit
+from core.edits.house import HouseEdit
 from core.edits.microinverter.branches import BranchEdit
 from core.edits.microinverter.roof import RoofEdit
 from core.edits.microinverter.units import UnitEdit
@@ -34,6 +35,7 @@ AnyEdit = (
     | HomeRunEdit
     | AroundEdit
     | OtherSourceEdit
+    | HouseEdit
     | UnitEdit
     | BranchEdit
     | RoofEdit

@@ -20,7 +20,9 @@ from core.job.microinverter import MicroPlan
 NEW_PLANES = ({"name": "Front", "tilt_deg": 35.0, "azimuth_deg": 180.0},)
 NEW_COUNT = 10
 NEW_FEED = {"single": (15.0, 6.0, 3), "split": (15.0, 6.0, 4), "three": (15.0, 4.0, 5)}
-NEW_DEVICE = {"profile": None, "host": "inverter.local", "port": 502, "unit_id": 1}
+# What the open register models answer on.
+PORT, UNIT = 502, 1
+NEW_DEVICE = {"profile": None, "host": "inverter.local", "port": PORT, "unit_id": UNIT}
 
 
 @dataclass(frozen=True, kw_only=True)

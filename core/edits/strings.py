@@ -15,8 +15,9 @@ from core.job.feed import (
     HomeRun,
     string_run,
 )
-from core.job.job import Job, StringPlan, run_ends
+from core.job.job import Job, run_ends
 from core.job.roof import MODULE_CELL, ModulePlace, Plane, place_text
+from core.job.strings import StringPlan
 from core.planning.dc.arrangements import ArrangedString
 
 

@@ -3,16 +3,21 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Iterator
 from dataclasses import replace
 from datetime import datetime, timedelta
 from typing import Any
+from uuid import UUID, uuid5
 
 from core.base.errors import Refused, problem
 from core.base.form import read, schema, write
 from core.base.json_text import parse_json
-from core.job.fingerprints import stamped
+from core.job.house import NOTHING_KEPT, stamped_house
 from core.job.job import Job
 from core.job.older_versions import present
+from core.job.sequences import StepOverride
+from core.job.station import Station
+from core.job.wall import Wall
 
 MOST_NAME_CHARS = 50
 CLOCK_DOUBT = timedelta(minutes=5)
@@ -23,9 +28,13 @@ def read_job(raw: bytes) -> Job:
 
     A file brings no authority: locks that were lifted elsewhere are told and lift nothing here.
     """
-    job = stamped(read(Job, present(parse_json(raw))))
-    told = tuple(replace(one, from_file=True) for one in job.step_overrides)
-    return replace(job, step_overrides=told)
+    job = stamped_house(read(Job, present(parse_json(raw))))
+    stations = tuple(replace(one, step_overrides=_told(one.step_overrides)) for one in job.stations)
+    return replace(job, step_overrides=_told(job.step_overrides), stations=stations)
+
+
+def _told(lifted: tuple[StepOverride, ...]) -> tuple[StepOverride, ...]:
+    return tuple(replace(one, from_file=True) for one in lifted)
 
 
 def copied(job: Job, job_id: str) -> Job:
@@ -34,17 +43,24 @@ def copied(job: Job, job_id: str) -> Job:
     What was read, written, photographed, permitted and left open there is that house's history:
     none of it is carried over.
     """
+    ids = {one.id: str(uuid5(UUID(job_id), one.id)) for one in job.stations}
     return replace(
         job,
         id=job_id,
         name=f"{job.name[:MOST_NAME_CHARS]} (copy)",
-        readings=(),
-        settings_written=(),
-        evidence=(),
-        gateway_reads=(),
-        step_overrides=(),
+        **NOTHING_KEPT,
+        stations=tuple(replace(one, id=ids[one.id], **NOTHING_KEPT) for one in job.stations),
+        wall=_hung_anew(job.wall, ids),
         retired=(),
         arrival=replace(job.arrival, permit=None, open_items=()),
+    )
+
+
+def _hung_anew(wall: Wall | None, ids: dict[str, str]) -> Wall | None:
+    if wall is None:
+        return None
+    return replace(
+        wall, devices=tuple(replace(one, of=ids.get(one.of, "")) for one in wall.devices)
     )
 
 
@@ -54,14 +70,9 @@ def refuse_future(job: Job, now: datetime) -> None:
     Raises Refused. Clocks of two devices may differ by some minutes.
     """
     latest = now + CLOCK_DOUBT
-    claims = (
-        *((f"$.readings[{n}].taken_at", one.taken_at) for n, one in enumerate(job.readings)),
-        *((f"$.readings[{n}].kept_at", one.kept_at) for n, one in enumerate(job.readings)),
-        *((f"$.settings_written[{n}].at", one.at) for n, one in enumerate(job.settings_written)),
-        *((f"$.gateway_reads[{n}].at", one.at) for n, one in enumerate(job.gateway_reads)),
-        *((f"$.step_overrides[{n}].at", one.at) for n, one in enumerate(job.step_overrides)),
-        *((f"$.evidence[{n}].kept_at", one.kept_at) for n, one in enumerate(job.evidence)),
-    )
+    claims = [*_claims("$", job)]
+    for number, station in enumerate(job.stations):
+        claims += _claims(f"$.stations[{number}]", station)
     found = [
         problem(path, at.isoformat(), "not after now", "This has not been yet: check the clock.")
         for path, at in claims
@@ -69,6 +80,18 @@ def refuse_future(job: Job, now: datetime) -> None:
     ]
     if found:
         raise Refused(found)
+
+
+def _claims(path: str, of: Job | Station) -> Iterator[tuple[str, datetime]]:
+    """Every moment that a file claims of what was kept, with its path."""
+    for n, reading in enumerate(of.readings):
+        yield f"{path}.readings[{n}].taken_at", reading.taken_at
+        yield f"{path}.readings[{n}].kept_at", reading.kept_at
+    for name in ("settings_written", "gateway_reads", "step_overrides"):
+        for n, one in enumerate(getattr(of, name)):
+            yield f"{path}.{name}[{n}].at", one.at
+    for n, kept in enumerate(of.evidence):
+        yield f"{path}.evidence[{n}].kept_at", kept.kept_at
 
 
 def write_job(job: Job) -> str:

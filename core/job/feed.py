@@ -56,6 +56,8 @@ SourceKind = Literal["inverter", "battery", "generator", "charger"]
 
 # Kinds of which a path has one: where it begins, and where it ends.
 ENDS: tuple[DeviceKind, ...] = ("supply", "inverter", "branches")
+# A house may have several inverters, each its own device.
+MOST_OF: dict[DeviceKind, int] = {"inverter": 6}
 # Where the breaker of a source may sit.
 BOARDS: tuple[DeviceKind, ...] = ("board", "branches", "backup")
 # Short, so that the name of an end, a run at a device, stays inside what a name may be.
@@ -146,6 +148,9 @@ class DcSwitching(Checked):
     by: Note = ""
 
 
+NOT_PARTED = DcSwitching()
+
+
 @dataclass(frozen=True, kw_only=True)
 class Containment(Checked):
     """One pipe, trunking or open way, and the circuits that share it.
@@ -227,7 +232,7 @@ class FeedPlan(Checked):
     runs: Annotated[tuple[AcRun, ...], Items("AC runs", 0, 90)] = ()
     supply_service: Service | None = None
     earth_system: EarthSystem = "TN"
-    dc: DcSwitching = DcSwitching()
+    dc: DcSwitching = NOT_PARTED
     containments: Annotated[tuple[Containment, ...], Items("containments", 0, 20)] = ()
     backup: BackupPlan | None = None
     phase: Phase = 0
@@ -238,8 +243,8 @@ class FeedPlan(Checked):
         yield from _doubled("runs", [one.name for one in self.runs])
         yield from _doubled("containments", [one.name for one in self.containments])
         for kind in ENDS:
-            if sum(one.kind == kind for one in self.devices) > 1:
-                yield problem("$.devices", f"two of {kind}", f"one {kind}")
+            if sum(one.kind == kind for one in self.devices) > MOST_OF.get(kind, 1):
+                yield problem("$.devices", f"too many of {kind}", f"{MOST_OF.get(kind, 1)} at most")
         yield from self._loops()
         yield from self._other_problems()
 

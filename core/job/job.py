@@ -6,7 +6,6 @@ The same dataclasses describe the job file (see docs/job-file.md).
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 from dataclasses import dataclass, fields
 from datetime import date
@@ -17,20 +16,15 @@ from core.base.errors import Problem, Refused, problem
 from core.base.form import Checked
 from core.base.glossary import (
     AltitudeM,
-    FuseA,
-    Host,
     Identity,
     LatitudeDeg,
     LongitudeDeg,
-    ModulesInSeries,
     Name,
-    Port,
     Source,
     TAirMaxC,
     TAirMinC,
-    UnitId,
 )
-from core.base.quantity import Items, Quantity
+from core.base.quantity import Items
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
@@ -40,7 +34,8 @@ from core.figures.rule_packs import RulePack, known_packs
 from core.job.ac_source import AcSource, roof_source, wall_source
 from core.job.arrival import NOTHING_SETTLED, Arrival
 from core.job.earthing import NOTHING_BONDED, Earthing
-from core.job.feed import CIRCUIT, SIGNAL, FeedPlan, HomeRun, end_name, string_run
+from core.job.feed import CIRCUIT, SIGNAL, FeedPlan, end_name, string_run
+from core.job.grid import GridPlan
 from core.job.microinverter import SWAP_STEPS, GatewayRead, MicroPlan, swap_key
 from core.job.reading_kinds import KINDS, ReadingKind, SubjectOf
 from core.job.readings import (
@@ -56,6 +51,8 @@ from core.job.readings import (
 )
 from core.job.roof import ModulePlace, Plane, place_text
 from core.job.sequences import NOTHING_CHOSEN, SWITCHES, StepOverride, Waking, wake_subjects
+from core.job.station import UUID_FORM, Station, station_problems
+from core.job.strings import StringPlan
 from core.job.subjects import (
     DEAD_STEPS,
     MORE_PAIRS,
@@ -68,7 +65,6 @@ from core.job.wall import Wall
 
 FORMAT: Literal["long-noon-job"] = "long-noon-job"
 VERSION: Literal[3] = 3
-UUID_FORM = re.compile(r"^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -100,48 +96,12 @@ class Site(Checked):
 
 
 @dataclass(frozen=True, kw_only=True)
-class StringPlan(Checked):
-    """One string: how many modules in series, on which plane, to which tracker.
-
-    places: its modules on the roof from the minus end to the plus end; empty when not drawn.
-    fuse_a: the fuse in each of its poles, where it has one. home_run: its way to the inverter,
-    piece by piece from the array; empty while it is not known.
-    """
-
-    name: Name
-    tracker: Annotated[int, Quantity("tracker", "", 1, 4)]
-    plane: Name
-    modules_in_series: ModulesInSeries
-    places: Annotated[tuple[ModulePlace, ...], Items("modules on the roof", 0, 100)] = ()
-    fuse_a: FuseA | None = None
-    home_run: Annotated[tuple[HomeRun, ...], Items("pieces of the home run", 0, 6)] = ()
-
-    def contradictions(self) -> Iterator[Problem]:
-        for index, place in enumerate(self.places):
-            if place in self.places[:index]:
-                yield problem(f"$.places[{index}]", place_text(place), "each module once")
-
-
-@dataclass(frozen=True, kw_only=True)
-class GridPlan(Checked):
-    """The grid profile that the site asks for, and where the inverter answers.
-
-    by_hand: it has no open port, or none is used: every setting is made on its own display.
-    """
-
-    profile: Name | None
-    host: Host
-    port: Port
-    unit_id: UnitId
-    by_hand: bool = False
-
-
-@dataclass(frozen=True, kw_only=True)
 class Job(Checked):
     """Everything that is known of one job; nothing that can be computed.
 
     inverter, strings: of a job with a wall inverter; micro: of a roof of microinverters. Each
-    job is one of the two.
+    job is one of the two. stations: further wall inverters of the same house; of a job with some,
+    what any one inverter needs to be judged is its view (see core/job/house.py).
     own_pack: the user's own rule pack, whole, when `rule_pack` names it. overrides: figures
     replaced for this job alone. retired: planes and strings that were read on and then left the
     plan; their readings stay.
@@ -169,6 +129,7 @@ class Job(Checked):
     overrides: Annotated[tuple[Override, ...], Items("figures replaced", 0, 60)] = ()
     testing: Testing = NO_TESTERS
     waking: Waking = NOTHING_CHOSEN
+    stations: Annotated[tuple[Station, ...], Items("further inverters", 0, 5)] = ()
     retired: Annotated[tuple[Name, ...], Items("names no longer in the plan", 0, 2000)] = ()
     readings: Annotated[tuple[Reading, ...], Items("readings", 0, 20_000)] = ()
     settings_written: Annotated[tuple[SettingsWritten, ...], Items("writes", 0, 2000)] = ()
@@ -189,6 +150,7 @@ class Job(Checked):
         yield from self._roof_problems()
         yield from self._place_problems()
         yield from self._run_problems()
+        yield from station_problems(self)
         yield from reading_problems(self.readings, self._subjects)
 
     def _path_problems(self) -> Iterator[Problem]:
@@ -288,6 +250,19 @@ class Job(Checked):
         """What feeds the AC side."""
         return wall_source(self.inverter) if self.inverter else roof_source(self.roof_plan)
 
+    @property
+    def own_device(self) -> str | None:
+        """The feed's device of the job's own inverter: the one that is no station's."""
+        stations = {one.name for one in self.stations}
+        return next(
+            (
+                one.name
+                for one in self.feed.devices
+                if one.kind == "inverter" and one.name not in stations
+            ),
+            None,
+        )
+
     def _string_problems(self) -> Iterator[Problem]:
         planes = {plane.name for plane in self.planes}
         trackers = len(self.inverter.trackers) if self.inverter else 0
@@ -337,7 +312,8 @@ class Job(Checked):
     @property
     def circuits(self) -> tuple[str, ...]:
         """What may share a containment: AC runs, strings, signals."""
-        strings = (string_run(string.name) for string in self.strings)
+        every = (*self.strings, *(string for one in self.stations for string in one.strings))
+        strings = (string_run(string.name) for string in every)
         return (*(run.name for run in self.feed.runs), *strings, SIGNAL)
 
     @property

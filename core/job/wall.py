@@ -23,7 +23,7 @@ from core.base.glossary import (
     ThicknessMm,
     WallKind,
 )
-from core.base.quantity import Items, Quantity
+from core.base.quantity import Items, Quantity, Text
 from core.equipment.body import Body
 from core.equipment.cables_switches_fixings import Fixing
 
@@ -32,6 +32,7 @@ ObjectMm = Annotated[float, Quantity("size of the object", "mm", 5, 30_000)]
 DeviceKind = Literal[
     "inverter", "isolator", "safety_switch", "meter", "battery", "trunking", "other"
 ]
+MOST_INVERTERS = 6
 ObjectKind = Literal["window", "door", "meter_box", "pipe", "vent", "tap", "backing", "other"]
 Opens = Literal["no", "left", "right", "both"]
 
@@ -102,7 +103,8 @@ class WallObject(Checked):
 class WallDevice(Checked):
     """Something that is to hang on the wall, where, and with which fixing.
 
-    body: None for the job's inverter, whose own sheet has it.
+    body: None for the job's inverter, whose own sheet has it. of: which further inverter of the
+    house it is, by its identity; empty for the first.
     """
 
     name: Name
@@ -112,6 +114,7 @@ class WallDevice(Checked):
     y_mm: AboveMm
     body: Body | None = None
     fixing: Fixing | None = None
+    of: Annotated[str, Text("identity of an inverter", 0, 64)] = ""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -151,8 +154,8 @@ class Wall(Checked):
             for index, name in enumerate(names):
                 if name in names[:index]:
                     yield problem(f"$.{group}[{index}].name", name, "each name once")
-        if sum(device.kind == "inverter" for device in self.devices) > 1:
-            yield problem("$.devices", "two inverters", "one inverter in a job")
+        if (count := sum(device.kind == "inverter" for device in self.devices)) > MOST_INVERTERS:
+            yield problem("$.devices", f"{count} inverters", f"{MOST_INVERTERS} inverters at most")
         for index, device in enumerate(self.devices):
             if (device.body is None) != (device.kind == "inverter"):
                 allowed = "given for everything but the job's own inverter"

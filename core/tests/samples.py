@@ -22,12 +22,14 @@ from core.equipment.micro import Micro, Trunk
 from core.figures.overrides import Override, OwnPack
 from core.job.arrival import Arrival, CrewMember, OpenItem, Permit, Substitute
 from core.job.feed import AcRun, DcSwitching, FeedDevice, FeedPlan, HomeRun, one_run
-from core.job.job import VERSION, GridPlan, Job, Site, StringPlan
+from core.job.grid import GridPlan
+from core.job.job import VERSION, Job, Site
 from core.job.microinverter import MicroPlan
 from core.job.reading_kinds import KINDS, ReadingKind
 from core.job.reading_values import from_pair
 from core.job.readings import Evidence, Reading
 from core.job.roof import Plane, RowGap
+from core.job.strings import StringPlan
 from core.job.subjects import SUPPLY_PAIRS
 from core.job.wall import Wall, WallDevice, WallObject
 from core.planning.earth.path import proposed

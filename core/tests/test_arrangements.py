@@ -12,8 +12,9 @@ from hypothesis import strategies as st
 from core.assess import assess
 from core.edits.strings import arranged
 from core.equipment import catalogue
-from core.job.job import Job, StringPlan
+from core.job.job import Job
 from core.job.roof import Plane
+from core.job.strings import StringPlan
 from core.planning.dc.arrangements import Arrangement, arrange
 from core.tests.samples import sample_job
 

@@ -9,8 +9,8 @@ from core.assess import assess
 from core.assessment.whole import Assessment
 from core.base.errors import Refused
 from core.job.arrival import Permit
-from core.job.job import StringPlan
 from core.job.readings import Outcome
+from core.job.strings import StringPlan
 from core.tests.commissioned import proved, ready_job, settings_made, tried, woken, written
 from core.tests.samples import (
     asked,

@@ -11,7 +11,9 @@ from core.assessment.feed import FeedStage
 from core.equipment import catalogue
 from core.equipment.cables_switches_fixings import Breaker, Isolator
 from core.job.feed import AcRun, DcSwitching, FeedDevice, FeedPlan, HomeRun
-from core.job.job import GridPlan, Job, StringPlan
+from core.job.grid import GridPlan
+from core.job.job import Job
+from core.job.strings import StringPlan
 from core.tests.samples import sample_job, with_reading
 
 FOOT_M = 0.3048

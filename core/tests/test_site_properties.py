@@ -19,8 +19,9 @@ from core.files.job import read_job, write_job
 from core.job.earthing import Earthing, EarthLink, EarthNode
 from core.job.feed import one_run
 from core.job.fingerprints import stamped
-from core.job.job import Job, StringPlan
+from core.job.job import Job
 from core.job.microinverter import TrunkLink
+from core.job.strings import StringPlan
 from core.job.wall import Rect, Wall, WallDevice, WallObject
 from core.planning.earth.path import reaching
 from core.planning.goods.load_list import load_in, per_lines

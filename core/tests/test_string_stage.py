@@ -9,8 +9,9 @@ from unittest import TestCase
 from core.assess import assess
 from core.bench import Bench, bench_verdict
 from core.equipment import catalogue
-from core.job.job import Job, StringPlan
+from core.job.job import Job
 from core.job.roof import Plane
+from core.job.strings import StringPlan
 from core.tests.commissioned import proved, ready_job
 from core.tests.samples import NOON, asked, measured_job, sample_job, with_reading
 

@@ -14,7 +14,8 @@ from django.db import transaction
 from core.base.errors import Refused, problem
 from core.base.judgement import Judgement
 from core.figures.grid_profiles import known_profiles, profile
-from core.job.job import GridPlan, Job
+from core.job.grid import GridPlan
+from core.job.job import Job
 from core.job.live import Live
 from core.job.readings import SettingsWritten
 from core.rules.grid.loss_of_supply import MEAN_WINDOW_S, mean_voltage_under, running_mean

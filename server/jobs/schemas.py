@@ -28,9 +28,11 @@ from core.equipment.optimiser import Optimiser
 from core.job.arrival import Arrival
 from core.job.earthing import Earthing
 from core.job.feed import FeedPlan
-from core.job.job import GridPlan, Job, Site, StringPlan
+from core.job.grid import GridPlan
+from core.job.job import Job, Site
 from core.job.microinverter import MicroPlan
 from core.job.roof import Plane
+from core.job.strings import StringPlan
 from core.job.testers import Testing
 from core.job.wall import Wall
 from sun.clear_sky import Polar

@@ -19,8 +19,9 @@ from core.edits.strings import painted, serpentine, without_string
 from core.equipment import catalogue
 from core.figures.grid_profiles import point_kinds, profile
 from core.figures.overrides import Override
-from core.job.job import Job, StringPlan
+from core.job.job import Job
 from core.job.readings import SettingsWritten, SettingValue
+from core.job.strings import StringPlan
 from core.tests.samples import NOON, measured_job, sample_job, with_reading
 from server.documents.pdf import FOLDER, record_page, record_pdf, typeset
 

@@ -125,7 +125,10 @@ def with_device(job: Job, was: str | None, device: FeedDevice) -> Job:
         )
         for run in feed.runs
     )
-    return with_feed(job, replace(feed, devices=devices, runs=runs), {was: box})
+    others = None if feed.others is None else tuple(
+        replace(one, board=device.name) if one.board == was else one for one in feed.others
+    )  # fmt: skip
+    return with_feed(job, replace(feed, devices=devices, runs=runs, others=others), {was: box})
 
 
 def without_device(job: Job, name: str) -> Job:

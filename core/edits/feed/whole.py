@@ -8,7 +8,8 @@ from core.edits.edit import retired
 from core.job.feed import (
     FeedPlan,
 )
-from core.job.job import Job, StringPlan, run_ends
+from core.job.job import Job, run_ends
+from core.job.strings import StringPlan
 from core.job.subjects import switches, test_names
 
 

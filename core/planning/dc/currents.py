@@ -4,7 +4,8 @@ strings beside it drive back through it.
 
 from __future__ import annotations
 
-from core.job.job import Job, StringPlan
+from core.job.job import Job
+from core.job.strings import StringPlan
 
 
 def rear_gain(job: Job) -> float:

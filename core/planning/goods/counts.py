@@ -8,7 +8,8 @@ from functools import lru_cache
 from typing import Literal, get_args
 
 from core.base.messages import say
-from core.job.job import Job, StringPlan
+from core.job.job import Job
+from core.job.strings import StringPlan
 from core.planning.earth.path import rails_of, roof_methods
 from core.planning.microinverter.parts import roof_of
 from core.planning.microinverter.unit_places import layouts

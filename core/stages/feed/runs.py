@@ -12,7 +12,8 @@ from core.base.messages import figure, say
 from core.base.units import gauge_of, size_name
 from core.figures.rule_packs import RulePack
 from core.job.feed import AcRun, HomeRun, string_run
-from core.job.job import Job, StringPlan
+from core.job.job import Job
+from core.job.strings import StringPlan
 from core.planning.dc.currents import string_bears_a
 from core.rules.ac.cable_loss import yearly_loss
 from core.rules.ac.conductors import Ampacity, dc_resistance, pv_wire_ampacity

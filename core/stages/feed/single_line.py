@@ -20,8 +20,9 @@ from core.base.judgement import Verdict, worst
 from core.base.messages import figure, say
 from core.base.units import size_name
 from core.job.feed import DeviceKind, FeedDevice, HomeRun, SurgeType
-from core.job.job import Job, StringPlan
+from core.job.job import Job
 from core.job.microinverter import Branch
+from core.job.strings import StringPlan
 from core.job.subjects import DC_SWITCHES, SAFETY_SWITCH
 
 # Above so many strings they are drawn tracker by tracker.

@@ -13,9 +13,10 @@ from core.base.stage_numbers import PROVE as STAGE
 from core.base.stage_numbers import SET
 from core.figures.rule_packs import RulePack
 from core.job.feed import FeedDevice
-from core.job.job import PACK_PARTS, Job, StringPlan
+from core.job.job import PACK_PARTS, Job
 from core.job.reading_kinds import ReadingKind, kinds_of
 from core.job.readings import HALF_WAVES, INVERTER, LOOKED_OVER, SITE, Reading
+from core.job.strings import StringPlan
 from core.job.subjects import MORE_PAIRS, residual_name
 from core.rules.ac.supply_conductors import (
     conductors_agree,

@@ -9,9 +9,10 @@ from typing import NamedTuple
 from core.base.glossary import Mounting
 from core.base.messages import figure, say
 from core.figures.rule_packs import MeterRule
-from core.job.job import Job, StringPlan
+from core.job.job import Job
 from core.job.readings import SITE, Reading
 from core.job.roof import Plane
+from core.job.strings import StringPlan
 from core.planning.dc.string_plans import StringPlanner
 from core.rules.dc.cell_temperature import (
     FULL_SUN_W_PER_M2,

@@ -10,9 +10,10 @@ from core.assessment.whole import Prompt
 from core.base.judgement import Judgement, Verdict, holds, waiting
 from core.base.messages import figure, say
 from core.base.stage_numbers import STRING as STAGE
-from core.job.job import Job, StringPlan
+from core.job.job import Job
 from core.job.reading_kinds import ReadingKind
 from core.job.readings import INVERTER, SITE, Reading
+from core.job.strings import StringPlan
 from core.planning.dc.string_plans import StringPlanner
 from core.rules.dc.diagnosis import Cause, OtherString, diagnose
 from core.rules.dc.earth_fault import EarthFault, earth_fault_place, string_earth_leak

@@ -10,7 +10,8 @@ from core.assessment.whole import CountStep, Prompt, StringAssessment, StringSta
 from core.base.judgement import Judgement, Verdict, waiting, worst
 from core.base.messages import figure, say
 from core.equipment.optimiser import Optimiser
-from core.job.job import Job, StringPlan
+from core.job.job import Job
+from core.job.strings import StringPlan
 from core.planning.dc import optimiser_plans
 from core.planning.dc.string_plans import StringPlanner, planner_for
 from core.rules.dc.diagnosis import OtherString

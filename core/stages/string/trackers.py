@@ -8,7 +8,8 @@ from core.assessment.whole import TrackerAssessment
 from core.base.judgement import Judgement, worst
 from core.equipment.inverter import Tracker
 from core.figures.rule_packs import RulePack
-from core.job.job import Job, StringPlan
+from core.job.job import Job
+from core.job.strings import StringPlan
 from core.planning.dc.currents import rear_gain
 from core.rules.dc.dc_power import array_power, tracker_inputs, tracker_power
 from core.rules.dc.string_fuses import module_fuse, string_fuse

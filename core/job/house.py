@@ -1,0 +1,380 @@
+"""A house with several inverters: each looked at as a job of its own, and put back whole.
+
+A view is what a job with one inverter would be: its own plan and readings, what the house shares,
+and the others as what feeds beside it. Everything that judges or edits one inverter works on its
+view; `merged` brings an edited view back into the house.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, fields, replace
+from typing import Any
+
+from core.job.feed import (
+    SIGNAL,
+    AcRun,
+    Containment,
+    FeedDevice,
+    FeedPlan,
+    OtherSource,
+    string_run,
+)
+from core.job.fingerprints import stamped
+from core.job.job import KEPT_APART, Job
+from core.job.reading_kinds import KINDS, SubjectOf
+from core.job.readings import Reading
+from core.job.station import Station
+from core.job.strings import StringPlan
+from core.job.wall import Wall, WallDevice
+
+# What is read of the house, not of one of its inverters.
+OF_HOUSE: frozenset[SubjectOf] = frozenset({
+    "site", "plane", "supply_pair", "conductor_pair", "wall_device", "containment", "anything",
+})  # fmt: skip
+# What every inverter has of its own; all other parts of a job are the house's.
+OWN_PLAN = ("inverter", "strings", "optimiser", "grid", "earthing", "waking")
+MOST_NAME_CHARS = 60
+NOTHING_KEPT: dict[str, Any] = dict.fromkeys(KEPT_APART, ())
+
+
+@dataclass(frozen=True, kw_only=True)
+class View(Job):
+    """One inverter of a house as a job of its own; sisters: the views of the others."""
+
+    sisters: tuple[Job, ...] = ()
+
+
+def is_shared(reading: Reading) -> bool:
+    """Whether a reading is of the house, and counts for each of its inverters."""
+    return KINDS[reading.kind].of in OF_HOUSE
+
+
+def view(house: Job, of: str) -> Job:
+    """The job of one inverter of a house, by its identity; of a house with one, the job itself.
+
+    Raises KeyError for an identity that is none of its inverters'.
+    """
+    if not house.stations:
+        if of != house.id:
+            raise KeyError(of)
+        return house
+    every = {one.id: one for one in _views(house)}
+    sisters = tuple(one for one in every.values() if one.id != of)
+    parts = {field.name: getattr(every[of], field.name) for field in fields(Job)}
+    return View(**parts, sisters=sisters)
+
+
+def views(house: Job) -> tuple[Job, ...]:
+    """The view of every inverter, the first first."""
+    return tuple(view(house, of) for of in (house.id, *(one.id for one in house.stations)))
+
+
+def merged(house: Job, of: str, edited: Job) -> Job:
+    """The house with an edited view of one of its inverters put back.
+
+    Raises Refused where the edit does not go with the others.
+    """
+    if not house.stations:
+        return edited
+    before = view(house, of)
+    station = next((one for one in house.stations if one.id == of), None)
+    own = {name: getattr(edited, name) for name in OWN_PLAN}
+    shared = {
+        field.name: getattr(edited, field.name)
+        for field in fields(Job)
+        if field.name
+        not in (*OWN_PLAN, *KEPT_APART, "id", "name", "micro", "feed", "wall", "stations")
+    }
+    names = _renamed(before.feed.devices, edited.feed.devices)
+    stations = tuple(
+        replace(one, name=names.get(one.name, one.name), board=names.get(one.board, one.board))
+        for one in house.stations
+    )
+    parts: dict[str, Any] = shared | {
+        "feed": _merged_feed(house, before.feed, edited.feed, station, names),
+        "wall": _merged_wall(house.wall, before.wall, edited.wall, of if station else ""),
+    }
+    if station is None:
+        return replace(
+            house, **parts, **own, name=edited.name, micro=edited.micro, stations=stations
+        )
+    made = tuple(
+        replace(one, **own, **_own_feed(one, edited.feed)) if one.id == of else one
+        for one in stations
+    )
+    return replace(house, **parts, stations=made)
+
+
+def with_kept(house: Job, kept: dict[str, dict[str, Any]]) -> Job:
+    """The house with everything that was read and written of each inverter, by its identity."""
+    stations = tuple(
+        replace(one, **kept[one.id]) if one.id in kept else one for one in house.stations
+    )
+    return replace(house, stations=stations, **kept.get(house.id, {}))
+
+
+def stamped_house(house: Job) -> Job:
+    """The house with every reading that lacks it given the fingerprint of the plan as it stands."""
+    if not house.stations:
+        return stamped(house)
+    kept: dict[str, dict[str, Any]] = {}
+    for one in _views(house):
+        marked = {reading.id: reading for reading in stamped(one).readings}
+        own = house.readings if one.id == house.id else _station(house, one.id).readings
+        kept[one.id] = {"readings": tuple(marked[reading.id] for reading in own)}
+    return with_kept(house, kept)
+
+
+def _station(house: Job, of: str) -> Station:
+    return next(one for one in house.stations if one.id == of)
+
+
+def _views(house: Job) -> tuple[Job, ...]:
+    own = house.own_device
+    ends = {house.id: own or house.feed.far_end} | {one.id: one.name for one in house.stations}
+    others = _as_others(house, ends)
+    first = replace(
+        house,
+        stations=(),
+        wall=_seen_wall(house, ""),
+        feed=_seen_feed(house.feed, ends, house.id, others, _names(house.strings)),
+    )
+    shared = tuple(one for one in house.readings if is_shared(one))
+    found = [first]
+    for one in house.stations:
+        feed = _seen_feed(house.feed, ends, one.id, others, _names(one.strings))
+        devices = tuple(
+            replace(device, breaker=one.breaker) if device.name == one.board else device
+            for device in feed.devices
+        )
+        kept = {name: getattr(one, name) for name in KEPT_APART}
+        found.append(
+            replace(
+                house,
+                id=one.id,
+                name=f"{house.name} · {one.name}"[:MOST_NAME_CHARS],
+                micro=None,
+                stations=(),
+                wall=_seen_wall(house, one.id),
+                feed=replace(feed, devices=devices, dc=one.dc, phase=one.phase),
+                **{name: getattr(one, name) for name in OWN_PLAN},
+                **(kept | {"readings": (*shared, *one.readings)}),
+            )
+        )
+    return tuple(found)
+
+
+def _as_others(house: Job, ends: dict[str, str]) -> dict[str, OtherSource]:
+    """Each inverter as another one\'s neighbour sees it, by its identity."""
+    source, feed = house.source, house.feed
+    chain = feed.chain_to(ends[house.id])
+    fitted = [
+        feed.device(name) for name in chain.rungs if feed.device(name).kind in ("board", "branches")
+    ]
+    found = {}
+    if fitted:
+        breaker = fitted[-1].breaker
+        found[house.id] = OtherSource(
+            name=ends[house.id],
+            kind="inverter",
+            board=fitted[-1].name,
+            breaker_a=breaker.rated_a
+            if breaker
+            else _current_a(source.rated_ac_w, source.nominal_v),
+            phase=feed.phase if source.service == "single" else 0,
+            output_va=source.rated_ac_w,
+        )
+    for one in house.stations:
+        sheet = one.inverter
+        found[one.id] = OtherSource(
+            name=one.name,
+            kind="inverter",
+            board=one.board,
+            breaker_a=one.breaker.rated_a
+            if one.breaker
+            else _current_a(sheet.rated_ac_w, sheet.nominal_v),
+            phase=one.phase if sheet.service == "single" else 0,
+            output_va=sheet.rated_ac_w,
+        )
+    return found
+
+
+def _names(strings: tuple[StringPlan, ...]) -> tuple[str, ...]:
+    return tuple(one.name for one in strings)
+
+
+def _current_a(power_w: float, nominal_v: float) -> float:
+    """The current on one phase: what a breaker that nobody chose yet must let through at least."""
+    return max(1.0, power_w / nominal_v)
+
+
+def _seen_feed(
+    feed: FeedPlan,
+    ends: dict[str, str],
+    of: str,
+    others: dict[str, OtherSource],
+    strings: tuple[str, ...],
+) -> FeedPlan:
+    """The feed as one inverter has it: what leads to another alone is not seen."""
+    hidden = _hidden(feed, ends, of, others)
+    devices = tuple(one for one in feed.devices if one.name not in hidden)
+    runs = tuple(one for one in feed.runs if not hidden & {one.start, one.end})
+    circuits = {SIGNAL, *(one.name for one in runs), *map(string_run, strings)}
+    beside = []
+    for identity, one in others.items():
+        if identity == of:
+            continue
+        if one.board not in hidden:
+            beside.append(one)
+            continue
+        # Behind a board of its own it reaches the shared ones over the last that is seen.
+        seen = [rung for rung in feed.chain_to(one.board).rungs if rung not in hidden]
+        boards = [rung for rung in seen if feed.device(rung).kind in ("board", "branches")]
+        if boards:
+            beside.append(replace(one, board=boards[-1]))
+    known = None if feed.others is None else (*feed.others, *beside)
+    return replace(
+        feed,
+        devices=devices,
+        runs=runs,
+        containments=tuple(_seen_way(one, circuits) for one in feed.containments),
+        others=known,
+    )
+
+
+def _hidden(
+    feed: FeedPlan, ends: dict[str, str], of: str, others: dict[str, OtherSource]
+) -> frozenset[str]:
+    """Devices that lead to other inverters alone."""
+    # Before its cable is planned it is known by the board in which its breaker sits.
+    board = others[of].board if of in others else ends[of]
+    own = {ends[of], *feed.chain_to(ends[of]).rungs, *feed.chain_to(board).rungs}
+    supply = {one.name for one in feed.devices if one.kind == "supply"}
+    apart: set[str] = set()
+    for identity, end in ends.items():
+        if identity != of:
+            apart |= {end, *feed.chain_to(end).rungs} - own - supply
+    behind = {
+        one.name
+        for one in feed.devices
+        if one.name not in own and apart & set(feed.chain_to(one.name).rungs)
+    }
+    return frozenset(apart | behind)
+
+
+def _seen_way(way: Containment, circuits: set[str]) -> Containment:
+    return replace(way, holds=tuple(name for name in way.holds if name in circuits))
+
+
+def _seen_wall(house: Job, of: str) -> Wall | None:
+    """The wall with one inverter as its own; the others hang there as any other device."""
+    if house.wall is None:
+        return None
+    devices = []
+    for one in house.wall.devices:
+        if one.kind != "inverter" or one.of == of:
+            devices.append(replace(one, of=""))
+            continue
+        sheet = _station(house, one.of).inverter if one.of else house.inverter
+        if sheet is not None and sheet.body is not None:
+            devices.append(replace(one, kind="other", body=sheet.body))
+    return replace(house.wall, devices=tuple(devices))
+
+
+def _renamed(before: tuple[FeedDevice, ...], after: tuple[FeedDevice, ...]) -> dict[str, str]:
+    """The one device that has another name now, where it is one."""
+    was, now = {one.name for one in before}, {one.name for one in after}
+    gone, new = was - now, now - was
+    return {gone.pop(): new.pop()} if len(gone) == len(new) == 1 else {}
+
+
+def _merged_feed(
+    house: Job, before: FeedPlan, after: FeedPlan, station: Station | None, names: dict[str, str]
+) -> FeedPlan:
+    whole, beside = house.feed, {one.name for one in before.others or ()}
+    beside -= {one.name for one in whole.others or ()}
+    seen = {one.name for one in before.devices}
+    now = {one.name: one for one in after.devices}
+    devices = []
+    for one in whole.devices:
+        name = names.get(one.name, one.name)
+        if one.name not in seen:
+            devices.append(one)
+        elif name in now:
+            mine = station is not None and one.name == station.board
+            devices.append(replace(now[name], breaker=one.breaker) if mine else now[name])
+    known = {one.name for one in devices}
+    devices += [one for one in after.devices if one.name not in known]
+    others = None if after.others is None else tuple(
+        one for one in after.others if one.name not in beside
+    )  # fmt: skip
+    first = after if station is None else whole
+    return replace(
+        after,
+        dc=first.dc,
+        phase=first.phase,
+        devices=tuple(devices),
+        runs=_merged_runs(whole.runs, before.runs, after.runs, names),
+        containments=_merged_ways(whole, before, after),
+        others=others,
+    )
+
+
+def _merged_runs(
+    whole: tuple[AcRun, ...],
+    before: tuple[AcRun, ...],
+    after: tuple[AcRun, ...],
+    names: dict[str, str],
+) -> tuple[AcRun, ...]:
+    seen = {one.name for one in before}
+    apart = tuple(
+        replace(one, start=names.get(one.start, one.start), end=names.get(one.end, one.end))
+        for one in whole
+        if one.name not in seen
+    )
+    return (*after, *apart)
+
+
+def _merged_ways(whole: FeedPlan, before: FeedPlan, after: FeedPlan) -> tuple[Containment, ...]:
+    """Each way with what it held of others and was not seen."""
+    seen = {one.name: set(one.holds) for one in before.containments}
+    unseen = {
+        one.name: tuple(name for name in one.holds if name not in seen.get(one.name, ()))
+        for one in whole.containments
+    }
+    return tuple(
+        replace(one, holds=(*one.holds, *unseen.get(one.name, ()))) for one in after.containments
+    )
+
+
+def _merged_wall(
+    whole: Wall | None, before: Wall | None, edited: Wall | None, of: str
+) -> Wall | None:
+    """The wall as edited; what hangs there of other inverters is their own again."""
+    if edited is None:
+        return None
+    others = {
+        one.name: one
+        for one in (whole.devices if whole else ())
+        if one.kind == "inverter" and one.of != of
+    }
+    devices = [
+        replace(others[one.name], x_mm=one.x_mm, y_mm=one.y_mm, fixing=one.fixing)
+        if one.name in others
+        else _own_again(one, of)
+        for one in edited.devices
+    ]
+    # One without a body on its sheet was not shown; nobody took it off the wall.
+    shown = {one.name for one in (before.devices if before else ())}
+    devices += [one for name, one in others.items() if name not in shown]
+    return replace(edited, devices=tuple(devices))
+
+
+def _own_again(one: WallDevice, of: str) -> WallDevice:
+    return replace(one, of=of) if one.kind == "inverter" else one
+
+
+def _own_feed(station: Station, feed: FeedPlan) -> dict[str, Any]:
+    """What of an edited feed is the station\'s own."""
+    board = next((one for one in feed.devices if one.name == station.board), None)
+    return {"dc": feed.dc, "phase": feed.phase, "breaker": board.breaker if board else None}
