@@ -12,7 +12,7 @@ from uuid import UUID, uuid5
 from core.base.errors import Refused, problem
 from core.base.form import read, schema, write
 from core.base.json_text import parse_json
-from core.job.house import NOTHING_KEPT, stamped_house
+from core.job.house import NOTHING_KEPT, alone, stamped_house
 from core.job.job import Job
 from core.job.older_versions import present
 from core.job.sequences import StepOverride
@@ -96,7 +96,7 @@ def _claims(path: str, of: Job | Station) -> Iterator[tuple[str, datetime]]:
 
 def write_job(job: Job) -> str:
     """The job file's text: reading it back gives the same job, its readings with fingerprints."""
-    return json.dumps(write(job), indent=2, ensure_ascii=False) + "\n"
+    return json.dumps(write(alone(job)), indent=2, ensure_ascii=False) + "\n"
 
 
 def job_schema() -> dict[str, Any]:

@@ -10,6 +10,7 @@ from __future__ import annotations
 from dataclasses import dataclass, fields, replace
 from typing import Any
 
+from core.base.errors import Refused
 from core.job.feed import (
     SIGNAL,
     AcRun,
@@ -25,7 +26,7 @@ from core.job.reading_kinds import KINDS, SubjectOf
 from core.job.readings import Reading
 from core.job.station import Station
 from core.job.strings import StringPlan
-from core.job.wall import Wall, WallDevice
+from core.job.wall import Wall, WallDevice, WallObject
 
 # What is read of the house, not of one of its inverters.
 OF_HOUSE: frozenset[SubjectOf] = frozenset({
@@ -44,9 +45,22 @@ class View(Job):
     sisters: tuple[Job, ...] = ()
 
 
-def is_shared(reading: Reading) -> bool:
-    """Whether a reading is of the house, and counts for each of its inverters."""
-    return KINDS[reading.kind].of in OF_HOUSE
+def is_shared(job: Job, reading: Reading) -> bool:
+    """Whether a reading is of the house, and counts for each of its inverters.
+
+    What is read of an inverter as it hangs on the wall is its own.
+    """
+    hung = job.wall.devices if job.wall else ()
+    inverters = {one.name for one in hung if one.kind == "inverter"}
+    of = KINDS[reading.kind].of
+    return of in OF_HOUSE and not (of == "wall_device" and reading.subject in inverters)
+
+
+def alone(job: Job) -> Job:
+    """A view as a job without its sisters, as a file has it."""
+    if not isinstance(job, View):
+        return job
+    return Job(**{field.name: getattr(job, field.name) for field in fields(Job)})
 
 
 def view(house: Job, of: str) -> Job:
@@ -92,7 +106,7 @@ def merged(house: Job, of: str, edited: Job) -> Job:
     )
     parts: dict[str, Any] = shared | {
         "feed": _merged_feed(house, before.feed, edited.feed, station, names),
-        "wall": _merged_wall(house.wall, before.wall, edited.wall, of if station else ""),
+        "wall": _merged_wall(house.wall, edited.wall, of if station else ""),
     }
     if station is None:
         return replace(
@@ -139,28 +153,29 @@ def _views(house: Job) -> tuple[Job, ...]:
         wall=_seen_wall(house, ""),
         feed=_seen_feed(house.feed, ends, house.id, others, _names(house.strings)),
     )
-    shared = tuple(one for one in house.readings if is_shared(one))
+    shared = tuple(one for one in house.readings if is_shared(house, one))
     found = [first]
-    for one in house.stations:
+    for number, one in enumerate(house.stations):
         feed = _seen_feed(house.feed, ends, one.id, others, _names(one.strings))
         devices = tuple(
             replace(device, breaker=one.breaker) if device.name == one.board else device
             for device in feed.devices
         )
-        kept = {name: getattr(one, name) for name in KEPT_APART}
-        found.append(
-            replace(
-                house,
-                id=one.id,
-                name=f"{house.name} · {one.name}"[:MOST_NAME_CHARS],
-                micro=None,
-                stations=(),
-                wall=_seen_wall(house, one.id),
-                feed=replace(feed, devices=devices, dc=one.dc, phase=one.phase),
-                **{name: getattr(one, name) for name in OWN_PLAN},
-                **(kept | {"readings": (*shared, *one.readings)}),
-            )
-        )
+        parts = {name: getattr(one, name) for name in (*OWN_PLAN, *KEPT_APART)}
+        parts |= {
+            "id": one.id,
+            "name": f"{house.name} · {one.name}"[:MOST_NAME_CHARS],
+            "micro": None,
+            "stations": (),
+            "wall": _seen_wall(house, one.id),
+            "feed": replace(feed, devices=devices, dc=one.dc, phase=one.phase),
+            "readings": (*shared, *one.readings),
+        }
+        try:
+            found.append(replace(house, **parts))
+        except Refused as refused:
+            below = f"$.stations[{number}]"
+            raise Refused([one.below(below) for one in refused.problems]) from None
     return tuple(found)
 
 
@@ -267,18 +282,32 @@ def _seen_way(way: Containment, circuits: set[str]) -> Containment:
 
 
 def _seen_wall(house: Job, of: str) -> Wall | None:
-    """The wall with one inverter as its own; the others hang there as any other device."""
-    if house.wall is None:
+    """The wall with one inverter as its own; the others are in its way as any other object."""
+    wall = house.wall
+    if wall is None:
         return None
-    devices = []
-    for one in house.wall.devices:
-        if one.kind != "inverter" or one.of == of:
-            devices.append(replace(one, of=""))
-            continue
+    apart = [one for one in wall.devices if one.kind == "inverter" and one.of != of]
+    taken = {one.name for one in wall.objects}
+    objects = []
+    for one in apart:
         sheet = _station(house, one.of).inverter if one.of else house.inverter
-        if sheet is not None and sheet.body is not None:
-            devices.append(replace(one, kind="other", body=sheet.body))
-    return replace(house.wall, devices=tuple(devices))
+        if sheet is not None and sheet.body is not None and one.name not in taken:
+            body = sheet.body
+            objects.append(
+                WallObject(
+                    name=one.name,
+                    kind="other",
+                    x_mm=one.x_mm,
+                    y_mm=one.y_mm,
+                    width_mm=body.width_mm,
+                    height_mm=body.height_mm,
+                )
+            )
+    return replace(
+        wall,
+        objects=(*wall.objects, *objects),
+        devices=tuple(replace(one, of="") for one in wall.devices if one not in apart),
+    )
 
 
 def _renamed(before: tuple[FeedDevice, ...], after: tuple[FeedDevice, ...]) -> dict[str, str]:
@@ -347,27 +376,19 @@ def _merged_ways(whole: FeedPlan, before: FeedPlan, after: FeedPlan) -> tuple[Co
     )
 
 
-def _merged_wall(
-    whole: Wall | None, before: Wall | None, edited: Wall | None, of: str
-) -> Wall | None:
-    """The wall as edited; what hangs there of other inverters is their own again."""
+def _merged_wall(whole: Wall | None, edited: Wall | None, of: str) -> Wall | None:
+    """The wall as edited, and what hangs there of other inverters."""
     if edited is None:
         return None
-    others = {
-        one.name: one
-        for one in (whole.devices if whole else ())
-        if one.kind == "inverter" and one.of != of
-    }
-    devices = [
-        replace(others[one.name], x_mm=one.x_mm, y_mm=one.y_mm, fixing=one.fixing)
-        if one.name in others
-        else _own_again(one, of)
-        for one in edited.devices
+    apart = [
+        one for one in (whole.devices if whole else ()) if one.kind == "inverter" and one.of != of
     ]
-    # One without a body on its sheet was not shown; nobody took it off the wall.
-    shown = {one.name for one in (before.devices if before else ())}
-    devices += [one for name, one in others.items() if name not in shown]
-    return replace(edited, devices=tuple(devices))
+    names = {one.name for one in apart} - {one.name for one in (whole.objects if whole else ())}
+    return replace(
+        edited,
+        objects=tuple(one for one in edited.objects if one.name not in names),
+        devices=(*(_own_again(one, of) for one in edited.devices), *apart),
+    )
 
 
 def _own_again(one: WallDevice, of: str) -> WallDevice:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
+from typing import Any
 
 from django.conf import settings
 from django.contrib.auth.models import User
@@ -12,6 +13,7 @@ from django.db import transaction
 
 from core.files.job import read_job, write_job
 from core.job.job import Job
+from core.job.station import Station
 from server.evidence.models import keep_bytes
 from server.jobs import actions
 from server.jobs.models import JobRow
@@ -53,14 +55,17 @@ def days_on(now: datetime) -> timedelta:
 
 def moved(job: Job, by: timedelta) -> Job:
     """The job with all its days and moments moved by whole days."""
-    return replace(
-        job,
-        day=job.day + by,
-        readings=tuple(
-            replace(r, taken_at=r.taken_at + by, kept_at=r.kept_at + by) for r in job.readings
+    stations = tuple(replace(one, **_kept_later(one, by)) for one in job.stations)
+    return replace(job, day=job.day + by, stations=stations, **_kept_later(job, by))
+
+
+def _kept_later(of: Job | Station, by: timedelta) -> dict[str, Any]:
+    return {
+        "readings": tuple(
+            replace(r, taken_at=r.taken_at + by, kept_at=r.kept_at + by) for r in of.readings
         ),
-        settings_written=tuple(replace(w, at=w.at + by) for w in job.settings_written),
-        step_overrides=tuple(replace(o, at=o.at + by) for o in job.step_overrides),
-        gateway_reads=tuple(replace(g, at=g.at + by) for g in job.gateway_reads),
-        evidence=tuple(replace(e, kept_at=e.kept_at + by) for e in job.evidence),
-    )
+        "settings_written": tuple(replace(w, at=w.at + by) for w in of.settings_written),
+        "step_overrides": tuple(replace(o, at=o.at + by) for o in of.step_overrides),
+        "gateway_reads": tuple(replace(g, at=g.at + by) for g in of.gateway_reads),
+        "evidence": tuple(replace(e, kept_at=e.kept_at + by) for e in of.evidence),
+    }

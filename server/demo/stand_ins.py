@@ -40,6 +40,9 @@ class FollowedFiles:
         part = self._folder / f"{job_id}.part"
         part.write_text(write_job(load(job_id).job), encoding="utf-8")
         part.replace(part.with_suffix(".json"))
+        for station in JobRow.objects.filter(house_id=job_id).values_list("id", flat=True):
+            self._written.pop(station, None)
+            self._write(station)
 
 
 def keep_up(folder: Path) -> FollowedFiles:

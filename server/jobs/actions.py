@@ -16,12 +16,15 @@ from core.bench import PLANE as BENCH_PLANE
 from core.bench import Bench, bench_readings
 from core.edits.edit import Edit
 from core.edits.fields import Change, changed
+from core.edits.house import applied, remade
 from core.edits.new_job import NewJob, begun
 from core.equipment.catalogue import Kind
 from core.equipment.sheet import Sheet
 from core.files.job import copied, read_job, refuse_future
 from core.job.fingerprints import stamped
+from core.job.house import view
 from core.job.job import Job
+from core.job.station import Station
 from core.sheet_offers import SheetOffer, offer
 from server.catalogue.stored import STANDING, standing_one
 from server.evidence.models import EvidenceRow, keep_bytes
@@ -29,7 +32,7 @@ from server.gateways.models import GatewayRow
 from server.grid_settings.models import SettingsRow
 from server.jobs.bundle import unbundled
 from server.jobs.models import JobRow
-from server.jobs.stored import Stored, plan_of, row_of, to_core
+from server.jobs.stored import Stored, house_of, row_of, store_plan
 from server.people.actions import audit, shown_name
 from server.platform.problems import Conflict
 from server.readings.models import ReadingRow
@@ -98,31 +101,43 @@ def offers(job: Job) -> list[SheetOffer]:
 def change(person: User, job_id: UUID, revision: int, changes: tuple[Change, ...]) -> Stored:
     """Change fields of a job's plan as typed. Raises Refused; Conflict when it moved on."""
     said = ", ".join(f"{one.path} = {one.entered}" for one in changes)
-    return _remade(person, job_id, revision, lambda job: changed(job, changes), said)
+    return _remade(
+        person,
+        job_id,
+        revision,
+        lambda house: remade(house, str(job_id), lambda job: changed(job, changes)),
+        said,
+    )
 
 
 def edit(person: User, job_id: UUID, revision: int, wanted: Edit) -> Stored:
     """Make an edit of a job's plan. Raises Refused; Conflict when it moved on."""
     said = json.dumps(write(wanted), ensure_ascii=False)
-    return _remade(person, job_id, revision, lambda job: wanted.apply(job, STANDING), said)
+    return _remade(
+        person,
+        job_id,
+        revision,
+        lambda house: applied(house, str(job_id), wanted, STANDING),
+        said,
+    )
 
 
 def _remade(
     person: User, job_id: UUID, revision: int, make: Callable[[Job], Job], said: str
 ) -> Stored:
     with transaction.atomic():
-        row = row_of(job_id)
+        own = row_of(job_id)
+        row = own.house or own
         if row.revision != revision:
             raise Conflict(
                 "Somebody changed this job a moment ago. It is shown as it stands now; "
                 "make your change again if it is still wanted."
             )
-        job = make(to_core(row))
-        row.plan = plan_of(job)
+        house = make(house_of(row))
         row.revision += 1
-        row.save(update_fields=["plan", "revision"])
+        store_plan(row, house)
         audit(person, job_id, "plan changed", said[:MOST_AUDIT_CHARS])
-    return Stored(job=job, revision=row.revision)
+    return Stored(job=view(house, str(job_id)), revision=row.revision)
 
 
 def take_in(person: User, raw: bytes, as_copy: bool) -> UUID:
@@ -136,22 +151,30 @@ def take_in(person: User, raw: bytes, as_copy: bool) -> UUID:
     if as_copy:
         job = copied(job, str(uuid4()))
     with transaction.atomic():
-        if JobRow.objects.filter(id=_uuid(job)).exists():
+        if JobRow.objects.filter(id__in=[job.id, *(one.id for one in job.stations)]).exists():
             raise Conflict(f"{job.name} is here already. Read it in as a copy to keep both.")
         _store(person, job, "job read in from a file")
-        for reading in job.readings:
-            ReadingRow.keep(_uuid(job), reading)
-        for written in job.settings_written:
-            SettingsRow.keep(_uuid(job), written)
-        for looked in job.gateway_reads:
-            GatewayRow.keep(_uuid(job), looked)
-        for lifted in job.step_overrides:
-            OverrideRow.keep(_uuid(job), lifted)
         for picture in sent.pictures:
             keep_bytes(picture)
-        for kept in job.evidence:
-            EvidenceRow.keep(_uuid(job), kept)
+        _keep_all(job)
+        for station in job.stations:
+            _keep_all(station)
     return _uuid(job)
+
+
+def _keep_all(of: Job | Station) -> None:
+    """Write down everything that a file brings of one inverter."""
+    row_id = UUID(of.id)
+    for reading in of.readings:
+        ReadingRow.keep(row_id, reading)
+    for written in of.settings_written:
+        SettingsRow.keep(row_id, written)
+    for looked in of.gateway_reads:
+        GatewayRow.keep(row_id, looked)
+    for lifted in of.step_overrides:
+        OverrideRow.keep(row_id, lifted)
+    for kept in of.evidence:
+        EvidenceRow.keep(row_id, kept)
 
 
 def _uuid(job: Job) -> UUID:
@@ -159,5 +182,5 @@ def _uuid(job: Job) -> UUID:
 
 
 def _store(person: User, job: Job, what: str) -> None:
-    JobRow.objects.create(id=_uuid(job), plan=plan_of(job), created_by=person)
+    store_plan(JobRow(id=_uuid(job), plan={}, created_by=person), job)
     audit(person, _uuid(job), what, job.name)

@@ -37,7 +37,7 @@ from server.jobs.schemas import (
     WallSunView,
     modules_typed,
 )
-from server.jobs.stored import load, to_core
+from server.jobs.stored import house_of, load, load_house
 from server.jobs.views import job_answer, job_line, job_view
 from server.people.current import person_of
 from server.platform.http import body_up_to, download
@@ -49,7 +49,8 @@ router = Router(tags=["jobs"])
 
 @router.get("", response={200: list[JobLine], **ERRORS}, operation_id="list_jobs")
 def list_jobs(request: HttpRequest) -> list[JobLine]:
-    lines = [job_line(to_core(row)) for row in JobRow.objects.order_by("created_at")]
+    rows = JobRow.objects.filter(house=None).order_by("created_at")
+    lines = [job_line(house_of(row)) for row in rows]
     return sorted(lines, key=lambda line: line.day)
 
 
@@ -141,7 +142,7 @@ def get_wall_sun(request: HttpRequest, job_id: UUID) -> WallSunView:
 
 @router.get("/{uuid:job_id}/file", operation_id="get_job_file")
 def get_job_file(request: HttpRequest, job_id: UUID) -> HttpResponse:
-    job = load(job_id).job
+    job = load_house(job_id)
     return download(write_job(job).encode(), "application/json", f"{job.name}.noon.json")
 
 
@@ -154,7 +155,7 @@ def get_load_in(request: HttpRequest, job_id: UUID) -> HttpResponse:
 
 @router.get("/{uuid:job_id}/bundle", operation_id="get_job_bundle")
 def get_job_bundle(request: HttpRequest, job_id: UUID) -> HttpResponse:
-    job = load(job_id).job
+    job = load_house(job_id)
     return download(bundle(job), "application/zip", f"{job.name}.noon.zip")
 
 

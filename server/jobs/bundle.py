@@ -35,7 +35,8 @@ def bundle(job: Job) -> bytes:
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         archive.writestr(JOB_NAME, write_job(job))
-        for sha256 in dict.fromkeys(one.sha256 for one in job.evidence):
+        every = (*job.evidence, *(kept for one in job.stations for kept in one.evidence))
+        for sha256 in dict.fromkeys(one.sha256 for one in every):
             data = bytes_of(sha256)
             if data is not None:
                 archive.writestr(PICTURES + sha256, data, zipfile.ZIP_STORED)

@@ -62,8 +62,20 @@ class Plan:
     testing: Testing
 
 
+@dataclass(frozen=True, kw_only=True)
+class InverterLine:
+    """One of the inverters of a house, each a job to itself on the screens."""
+
+    id: str
+    name: str
+    label: str
+    verdict: Verdict
+    stands_at: int
+
+
 class JobView(Schema):
-    """A job as a stage shows it. revision: give it back with a change.
+    """A job as a stage shows it. revision: give it back with a change. inverters: of a house with
+    several, all of them.
 
     A schema, not a dataclass: its many parts are then described once for all operations.
     """
@@ -71,6 +83,7 @@ class JobView(Schema):
     revision: int
     plan: Plan
     assessment: Assessment
+    inverters: list[InverterLine]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -87,6 +100,7 @@ class JobLine:
     stages: tuple[StageStanding, ...]
     blocks: tuple[str, ...]
     next: str
+    inverters: tuple[InverterLine, ...]
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, fields
 from functools import lru_cache
 from typing import Any
 from uuid import UUID
@@ -11,8 +11,11 @@ from uuid import UUID
 from django.http import Http404
 
 from core.base.form import read, write
+from core.job.house import is_shared, view, with_kept
 from core.job.job import KEPT_APART, Job
 from core.job.older_versions import present
+from core.job.readings import Reading
+from core.job.station import Station
 from server.evidence.models import EvidenceRow
 from server.gateways.models import GatewayRow
 from server.grid_settings.models import SettingsRow
@@ -25,15 +28,36 @@ PLANS_READY = 128
 
 
 def to_core(row: JobRow) -> Job:
-    """The job with everything read on it and written to its inverter."""
-    apart = {
-        "settings_written": [written.as_file() for written in SettingsRow.of(row.id)],
-        "evidence": [kept.as_file() for kept in EvidenceRow.of(row.id)],
-        "step_overrides": [lifted.as_file() for lifted in OverrideRow.of(row.id)],
-        "gateway_reads": [looked.as_file() for looked in GatewayRow.of(row.id)],
+    """The job with everything read on it and written to its inverter; one inverter's of a house.
+
+    Raises Http404 where the house has that inverter no longer.
+    """
+    try:
+        return view(house_of(row), str(row.id))
+    except KeyError:
+        raise Http404 from None
+
+
+def house_of(row: JobRow) -> Job:
+    """The whole house of a job: with every inverter, and everything kept of each."""
+    row = row.house or row
+    plan = dict(row.plan) | _apart(row.id)
+    stations = plan.get("stations") or []
+    plan["stations"] = [one | _apart(UUID(one["id"])) for one in stations]
+    planned = _planned(json.dumps(plan))
+    ids = (planned.id, *(one.id for one in planned.stations))
+    read_on = {one: {"readings": ReadingRow.kept_of(UUID(one))} for one in ids}
+    return with_kept(planned, read_on)
+
+
+def _apart(row_id: UUID) -> dict[str, Any]:
+    """What is kept of one inverter besides its readings, as the job file has it."""
+    return {
+        "settings_written": [written.as_file() for written in SettingsRow.of(row_id)],
+        "evidence": [kept.as_file() for kept in EvidenceRow.of(row_id)],
+        "step_overrides": [lifted.as_file() for lifted in OverrideRow.of(row_id)],
+        "gateway_reads": [looked.as_file() for looked in GatewayRow.of(row_id)],
     }
-    planned = _planned(json.dumps(row.plan | apart))
-    return replace(planned, readings=ReadingRow.kept_of(row.id))
 
 
 @lru_cache(maxsize=PLANS_READY)
@@ -53,14 +77,43 @@ class Stored:
 def load(job_id: UUID) -> Stored:
     """The stored job. Raises Http404."""
     row = row_of(job_id)
-    return Stored(job=to_core(row), revision=row.revision)
+    return Stored(job=to_core(row), revision=(row.house or row).revision)
+
+
+def load_house(job_id: UUID) -> Job:
+    """The house of a stored job. Raises Http404."""
+    return house_of(row_of(job_id))
+
+
+def kept_under(job: Job, reading: Reading) -> UUID:
+    """Whose row a reading is kept under: its inverter's, or the house's where it is shared."""
+    job_id = UUID(job.id)
+    if not is_shared(job, reading):
+        return job_id
+    return JobRow.objects.values_list("house_id", flat=True).get(id=job_id) or job_id
+
+
+def store_plan(row: JobRow, house: Job) -> None:
+    """Write a house's plan down, with a row for each of its further inverters."""
+    row.plan = plan_of(house)
+    row.save()
+    for one in house.stations:
+        JobRow.objects.get_or_create(
+            id=UUID(one.id), defaults={"plan": {}, "house": row, "created_by": row.created_by}
+        )
 
 
 def plan_of(job: Job) -> dict[str, Any]:
     """What a job row keeps of a job."""
+    plan = _unkept(job)
+    plan["stations"] = [_unkept(one) for one in job.stations]
+    return plan
+
+
+def _unkept(of: Job | Station) -> dict[str, Any]:
     return {
-        field.name: write(getattr(job, field.name))
-        for field in fields(job)
+        field.name: write(getattr(of, field.name))
+        for field in fields(of)
         if field.name not in KEPT_APART
     }
 
@@ -68,6 +121,6 @@ def plan_of(job: Job) -> dict[str, Any]:
 def row_of(job_id: UUID) -> JobRow:
     """The stored job. Raises Http404."""
     try:
-        return JobRow.objects.get(id=job_id)
+        return JobRow.objects.select_related("house").get(id=job_id)
     except JobRow.DoesNotExist:
         raise Http404 from None

@@ -6,10 +6,13 @@ from datetime import UTC, datetime
 from uuid import UUID
 
 from core.assess import assess
+from core.assessment.whole import Assessment
+from core.base.judgement import worst
 from core.edits.strings import modules_by_plane
+from core.job.house import View, views
 from core.job.job import Job
 from core.planning.earth.path import planned_modules
-from server.jobs.schemas import JobLine, JobView, Plan
+from server.jobs.schemas import InverterLine, JobLine, JobView, Plan
 from server.jobs.stored import Stored, load
 
 
@@ -37,18 +40,42 @@ def job_view(stored: Stored) -> JobView:
         earthing=job.earthing,
         testing=job.testing,
     )
+    now = datetime.now(UTC)
+    assessment = assess(job, at=now)
+    sisters = job.sisters if isinstance(job, View) else ()
+    every = [(job, assessment), *((one, assess(one, at=now)) for one in sisters)]
     return JobView(
-        revision=stored.revision, plan=plan, assessment=assess(job, at=datetime.now(UTC))
+        revision=stored.revision,
+        plan=plan,
+        assessment=assessment,
+        inverters=_lines(every) if sisters else [],
     )
+
+
+def _lines(every: list[tuple[Job, Assessment]]) -> list[InverterLine]:
+    """The inverters of a house in one order, whichever is looked at."""
+    lines = [
+        InverterLine(
+            id=job.id,
+            name=job.feed.far_end or job.name,
+            label=job.source.label,
+            verdict=said.verdict,
+            stands_at=said.stands_at,
+        )
+        for job, said in every
+    ]
+    return sorted(lines, key=lambda one: (one.name, one.id))
 
 
 def _units(job: Job) -> str:
     return f"{len(job.micro.units)} × " if job.micro else ""
 
 
-def job_line(job: Job) -> JobLine:
-    """One line of the home."""
-    assessment = assess(job, at=datetime.now(UTC))
+def job_line(house: Job) -> JobLine:
+    """One line of the home: a job, or a house with all its inverters."""
+    now = datetime.now(UTC)
+    every = [(one, assess(one, at=now)) for one in views(house)]
+    job, assessment = every[0]
     standing = assessment.stages[assessment.stands_at - 1]
     return JobLine(
         id=job.id,
@@ -56,9 +83,10 @@ def job_line(job: Job) -> JobLine:
         place=job.site.place,
         day=job.day,
         equipment=f"{_units(job)}{job.source.label}, {planned_modules(job)} × {job.module.label}",
-        verdict=assessment.verdict,
+        verdict=worst(said.verdict for _, said in every),
         stands_at=assessment.stands_at,
         stages=assessment.stages,
         blocks=standing.blocks,
         next=standing.next,
+        inverters=tuple(_lines(every)) if house.stations else (),
     )

@@ -21,7 +21,8 @@ from core.job.readings import Reading
 from core.stages.microinverter.serial_map import SerialMap
 from core.stages.prove.prompts import TESTS
 from core.stages.reading_index import Readings, kept_of
-from server.jobs.stored import Stored, load
+from server.jobs.models import JobRow
+from server.jobs.stored import Stored, kept_under, load
 from server.people.actions import audit, shown_name
 from server.readings.models import ReadingRow
 from server.sun.views import plane_sun
@@ -81,14 +82,19 @@ def _once_only(job_id: UUID, reading: Reading) -> None:
     if reading.kind not in SERIALS or reading.note.strip():
         return
     others = ReadingRow.objects.filter(kind__in=SERIALS, text=reading.text)
-    for other in others.exclude(job_id=job_id).select_related("job"):
+    for other in others.exclude(job_id=job_id).select_related("job__house"):
         if ReadingRow.of(other.job_id).filter(supersedes=other.identity).exists():
             continue
         said = (
-            f"{reading.text} is on {other.job.plan['name']} already, kept by {other.by}: read the "
+            f"{reading.text} is on {_name_of(other.job)} already, kept by {other.by}: read the "
             "label again. If the device moved here, say so in the note."
         )
         raise Refused([problem("$.entered", reading.text, "a serial of no other job", said)])
+
+
+def _name_of(row: JobRow) -> str:
+    """The name of a job; of a further inverter, that of its house too."""
+    return load(row.id).job.name
 
 
 def take_map(person: User, job_id: UUID, raw: bytes) -> Stored:
@@ -199,7 +205,7 @@ def _with(job: Job, reading: Reading) -> Job:
 
 def _keep(person: User, job_id: UUID, stored: Stored, reading: Reading) -> Stored:
     job = _with(stored.job, reading)
-    ReadingRow.keep(job_id, reading)
+    ReadingRow.keep(kept_under(job, reading), reading)
     what = "reading corrected" if reading.supersedes else "reading kept"
     audit(
         person,

@@ -1855,6 +1855,25 @@ export interface components {
             trunk: string;
         };
         /**
+         * InverterLine
+         * @description One of the inverters of a house, each a job to itself on the screens.
+         */
+        InverterLine: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Stands At */
+            stands_at: number;
+        };
+        /**
          * JobLine
          * @description A job as the home shows it.
          */
@@ -1885,6 +1904,8 @@ export interface components {
             blocks: string[];
             /** Next */
             next: string;
+            /** Inverters */
+            inverters: components["schemas"]["InverterLine"][];
         };
         /**
          * StageStanding
@@ -3773,7 +3794,8 @@ export interface components {
         };
         /**
          * JobView
-         * @description A job as a stage shows it. revision: give it back with a change.
+         * @description A job as a stage shows it. revision: give it back with a change. inverters: of a house with
+         *     several, all of them.
          *
          *     A schema, not a dataclass: its many parts are then described once for all operations.
          */
@@ -3782,6 +3804,8 @@ export interface components {
             revision: number;
             plan: components["schemas"]["Plan"];
             assessment: components["schemas"]["Assessment"];
+            /** Inverters */
+            inverters: components["schemas"]["InverterLine"][];
         };
         /**
          * Ladder
@@ -5753,7 +5777,8 @@ export interface components {
          * WallDevice
          * @description Something that is to hang on the wall, where, and with which fixing.
          *
-         *     body: None for the job's inverter, whose own sheet has it.
+         *     body: None for the job's inverter, whose own sheet has it. of: which further inverter of the
+         *     house it is, by its identity; empty for the first.
          */
         WallDevice: {
             /** Name */
@@ -5771,6 +5796,11 @@ export interface components {
             y_mm: number;
             body?: components["schemas"]["Body"] | null;
             fixing?: components["schemas"]["Fixing"] | null;
+            /**
+             * Of
+             * @default
+             */
+            of: string;
         };
         /**
          * WallObject
@@ -5826,6 +5856,20 @@ export interface components {
              * @enum {string}
              */
             do: "add_branch";
+        };
+        /** @description One more wall inverter in the house: its sheet, its name, the board of its breaker. */
+        AddInverter: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "add_inverter";
+            /** @description as typed */
+            name: string;
+            /** @description as typed */
+            inverter: string;
+            /** @description as typed */
+            board: string;
         };
         /** @description One more thing that is bonded. */
         AddNode: {
@@ -5995,7 +6039,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Edit */
-            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["SetHomeRun"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["PutOtherSource"] | components["schemas"]["RemoveOtherSource"] | components["schemas"]["NothingElseFeeds"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["PutInstrument"] | components["schemas"]["RemoveInstrument"] | components["schemas"]["MapColumns"] | components["schemas"]["ChooseCurrent"] | components["schemas"]["ChooseSequence"] | components["schemas"]["SetByHand"];
+            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["SetHomeRun"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["PutOtherSource"] | components["schemas"]["RemoveOtherSource"] | components["schemas"]["NothingElseFeeds"] | components["schemas"]["AddInverter"] | components["schemas"]["RemoveInverter"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["PutInstrument"] | components["schemas"]["RemoveInstrument"] | components["schemas"]["MapColumns"] | components["schemas"]["ChooseCurrent"] | components["schemas"]["ChooseSequence"] | components["schemas"]["SetByHand"];
         };
         /** @description The fixing of a device, from the shelf. */
         FixDevice: {
@@ -6425,6 +6469,16 @@ export interface components {
              * @enum {string}
              */
             do: "remove_instrument";
+            /** @description as typed */
+            name: string;
+        };
+        /** @description A further inverter out of the plan. Refused once something was read of it. */
+        RemoveInverter: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_inverter";
             /** @description as typed */
             name: string;
         };
