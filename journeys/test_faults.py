@@ -20,7 +20,7 @@ class Faults(BrowserCase):
     def enter(self, job: str) -> tuple[Page, str]:
         page = self.open(DESK)
         page.get_by_role("button", name="Enter the demo").click()
-        expect(page.locator(".day")).to_have_count(6)
+        expect(page.locator(".day")).to_have_count(7)
         return page, f"/jobs/{JobRow.objects.get(plan__name=job).id}"
 
     def spoil(self, page: Page, spoil: Callable[[Any], None]) -> None:
@@ -68,7 +68,7 @@ class Faults(BrowserCase):
         page.evaluate("(path) => { window.location.href = path }", f"{job}/hang")
         expect(page.get_by_role("alert")).to_contain_text("This job cannot be shown")
         page.get_by_role("link", name="To the jobs").click()
-        expect(page.locator(".day")).to_have_count(6)
+        expect(page.locator(".day")).to_have_count(7)
         self.faults.clear()
 
     def test_a_part_that_was_lost_on_the_way_is_fetched_again(self) -> None:

@@ -58,7 +58,7 @@ class Screens(BrowserCase):
     def enter(self, size: dict[str, int]) -> Page:
         page = self.open(size)
         page.get_by_role("button", name="Enter the demo").click()
-        expect(page.locator(".day")).to_have_count(6)
+        expect(page.locator(".day")).to_have_count(7)
         return page
 
     def stage(self, page: Page, job: str, stage: str) -> None:

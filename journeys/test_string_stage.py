@@ -29,7 +29,7 @@ class StringStage(BrowserCase):
     def enter(self, size: dict[str, int] = DESK) -> Page:
         page = self.open(size)
         page.get_by_role("button", name="Enter the demo").click()
-        expect(page.locator(".day")).to_have_count(6)
+        expect(page.locator(".day")).to_have_count(7)
         return page
 
     def string(self, page: Page, job: str) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from string import ascii_uppercase
@@ -15,6 +16,7 @@ from core.job.feed import (
     HomeRun,
     string_run,
 )
+from core.job.house import modules_elsewhere, strings_elsewhere
 from core.job.job import Job, run_ends
 from core.job.roof import MODULE_CELL, ModulePlace, Plane, place_text
 from core.job.strings import StringPlan
@@ -161,9 +163,13 @@ def on_the_roof(job: Job, places: Iterable[ModulePlace]) -> None:
 
 def arranged(job: Job, strings: tuple[ArrangedString, ...]) -> Job:
     """The job strung as an arrangement says, its strings drawn on the roof row by row."""
-    free = {plane.name: serpentine(plane) for plane in job.planes}
+    apart, others = modules_elsewhere(job), {one.name for one in strings_elsewhere(job)}
+    free = {
+        plane.name: [one for one in serpentine(plane) if one not in apart] for plane in job.planes
+    }
+    names = (name for name in ascii_uppercase if name not in others)
     plans = []
-    for name, string in zip(ascii_uppercase, strings, strict=False):
+    for name, string in zip(names, strings, strict=False):
         cells = free.get(string.plane, [])
         places, free[string.plane] = (
             cells[: string.modules_in_series],
@@ -197,16 +203,24 @@ def _along(cells: str, *, back: bool) -> list[int]:
 
 
 def modules_by_plane(job: Job) -> dict[str, int]:
-    """Modules on each plane: as drawn, or as its strings are planned while it is not drawn."""
+    """Modules on each plane: as drawn, or as its strings are planned while it is not drawn.
+
+    In a house of several inverters, without those that hang on the others.
+    """
     planned = {
         plane.name: sum(s.modules_in_series for s in job.strings if s.plane == plane.name)
         for plane in job.planes
     }
-    return {plane.name: plane.modules or planned[plane.name] for plane in job.planes}
+    apart = Counter(place.plane for place in modules_elsewhere(job))
+    for string in strings_elsewhere(job):
+        apart[string.plane] += 0 if string.places else string.modules_in_series
+    drawn = {one.name: max(one.modules - apart[one.name], 0) for one in job.planes if one.modules}
+    return planned | drawn
 
 
 def _free_names(job: Job) -> Iterable[str]:
-    taken = {string.name for string in job.strings} | set(job.retired)
+    every = (*job.strings, *strings_elsewhere(job))
+    taken = {string.name for string in every} | set(job.retired)
     singles = (name for name in ascii_uppercase if name not in taken)
     return (*singles, *(f"S{n}" for n in range(1, 400) if f"S{n}" not in taken))
 

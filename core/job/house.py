@@ -24,14 +24,18 @@ from core.job.fingerprints import stamped
 from core.job.job import KEPT_APART, Job
 from core.job.reading_kinds import KINDS, SubjectOf
 from core.job.readings import Reading
+from core.job.roof import ModulePlace
 from core.job.station import Station
 from core.job.strings import StringPlan
+from core.job.subjects import MORE_PAIRS, NEUTRAL_EARTH, SUPPLY_PAIRS, supply_pairs
 from core.job.wall import Wall, WallDevice, WallObject
 
 # What is read of the house, not of one of its inverters.
 OF_HOUSE: frozenset[SubjectOf] = frozenset({
     "site", "plane", "supply_pair", "conductor_pair", "wall_device", "containment", "anything",
 })  # fmt: skip
+# Pairs of conductors of one phase, whichever it is.
+ONE_PHASE = frozenset({*SUPPLY_PAIRS["single"], *MORE_PAIRS["single"]}) - {NEUTRAL_EARTH}
 # What every inverter has of its own; all other parts of a job are the house's.
 OWN_PLAN = ("inverter", "strings", "optimiser", "grid", "earthing", "waking")
 MOST_NAME_CHARS = 60
@@ -40,20 +44,41 @@ NOTHING_KEPT: dict[str, Any] = dict.fromkeys(KEPT_APART, ())
 
 @dataclass(frozen=True, kw_only=True)
 class View(Job):
-    """One inverter of a house as a job of its own; sisters: the views of the others."""
+    """One inverter of a house as a job of its own.
 
+    sisters: the views of the others. house_id: the identity of the house and its first inverter.
+    """
+
+    house_id: str = ""
     sisters: tuple[Job, ...] = ()
 
 
 def is_shared(job: Job, reading: Reading) -> bool:
     """Whether a reading is of the house, and counts for each of its inverters.
 
-    What is read of an inverter as it hangs on the wall is its own.
+    What is read of an inverter as it hangs on the wall is its own, and on three phases so is what
+    is read of one phase that nobody named.
     """
+    if job.feed.supply_service == "three" and reading.subject in ONE_PHASE:
+        return False
     hung = job.wall.devices if job.wall else ()
     inverters = {one.name for one in hung if one.kind == "inverter"}
     of = KINDS[reading.kind].of
     return of in OF_HOUSE and not (of == "wall_device" and reading.subject in inverters)
+
+
+def strings_elsewhere(job: Job) -> tuple[StringPlan, ...]:
+    """The strings of the other inverters of the house."""
+    sisters = job.sisters if isinstance(job, View) else ()
+    return tuple(string for one in sisters for string in one.strings)
+
+
+def modules_elsewhere(job: Job) -> frozenset[ModulePlace]:
+    """Modules of the roof that hang on the other inverters, as far as they are drawn."""
+    sisters = job.sisters if isinstance(job, View) else ()
+    units = (unit for one in sisters if one.micro is not None for unit in one.micro.units)
+    drawn = (place for string in strings_elsewhere(job) for place in string.places)
+    return frozenset((*drawn, *(place for unit in units for place in unit.modules)))
 
 
 def alone(job: Job) -> Job:
@@ -75,7 +100,32 @@ def view(house: Job, of: str) -> Job:
     every = {one.id: one for one in _views(house)}
     sisters = tuple(one for one in every.values() if one.id != of)
     parts = {field.name: getattr(every[of], field.name) for field in fields(Job)}
-    return View(**parts, sisters=sisters)
+    parts["readings"] = tuple(
+        one for one in every[of].readings if not _anothers(one, every[of], sisters)
+    )
+    return View(**parts, house_id=house.id, sisters=sisters)
+
+
+def _anothers(reading: Reading, own: Job, sisters: tuple[Job, ...]) -> bool:
+    """Whether a reading of the house is of a phase or a plane that is another inverter's alone."""
+    of, subject = KINDS[reading.kind].of, reading.subject
+    if of == "supply_pair":
+        ours, theirs = _pairs(own), [pair for one in sisters for pair in _pairs(one)]
+    elif of == "plane":
+        ours, theirs = _planes(own), [plane for one in sisters for plane in _planes(one)]
+    else:
+        return False
+    return subject not in ours and subject in theirs
+
+
+def _pairs(job: Job) -> tuple[str, ...]:
+    return supply_pairs(job.feed, job.source.service)
+
+
+def _planes(job: Job) -> tuple[str, ...]:
+    units = job.micro.units if job.micro else ()
+    places = (place.plane for unit in units for place in unit.modules)
+    return (*(one.plane for one in job.strings), *places)
 
 
 def views(house: Job) -> tuple[Job, ...]:
@@ -355,13 +405,15 @@ def _merged_runs(
     after: tuple[AcRun, ...],
     names: dict[str, str],
 ) -> tuple[AcRun, ...]:
-    seen = {one.name for one in before}
-    apart = tuple(
-        replace(one, start=names.get(one.start, one.start), end=names.get(one.end, one.end))
+    seen, now = {one.name for one in before}, {one.name: one for one in after}
+    kept = [
+        now.get(one.name)
+        if one.name in seen
+        else replace(one, start=names.get(one.start, one.start), end=names.get(one.end, one.end))
         for one in whole
-        if one.name not in seen
-    )
-    return (*after, *apart)
+    ]
+    known = {one.name for one in whole}
+    return (*(one for one in kept if one), *(one for one in after if one.name not in known))
 
 
 def _merged_ways(whole: FeedPlan, before: FeedPlan, after: FeedPlan) -> tuple[Containment, ...]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from core.base.glossary import Service
 from core.base.stage_numbers import ARRIVE
 from core.job.feed import DcMethod, FeedPlan
 from core.job.reading_kinds import kinds_of
@@ -37,6 +38,13 @@ SUPPLY_PAIRS: dict[str, tuple[str, ...]] = {
     "split": ("L1-L2",),
     "three": ("L1-N", "L2-N", "L3-N"),
 }
+
+
+def supply_pairs(feed: FeedPlan, service: Service) -> tuple[str, ...]:
+    """Between which conductors the supply is measured: one phase of three is known by its name."""
+    if service == "single" and feed.supply_service == "three" and feed.phase:
+        return (f"L{feed.phase}-N",)
+    return SUPPLY_PAIRS[service]
 
 
 def test_names(feed: FeedPlan) -> frozenset[str]:

@@ -11,6 +11,7 @@ from uuid import UUID, uuid4
 from django.contrib.auth.models import User
 from django.db import transaction
 
+from core.base.errors import Refused, problem
 from core.base.form import write
 from core.bench import PLANE as BENCH_PLANE
 from core.bench import Bench, bench_readings
@@ -134,6 +135,9 @@ def _remade(
                 "make your change again if it is still wanted."
             )
         house = make(house_of(row))
+        if job_id != row.id and str(job_id) not in [one.id for one in house.stations]:
+            said = "This inverter cannot take itself out: do it from another one's page."
+            raise Refused([problem("$.edit", str(job_id), "another inverter of the house", said)])
         row.revision += 1
         store_plan(row, house)
         audit(person, job_id, "plan changed", said[:MOST_AUDIT_CHARS])

@@ -44,7 +44,10 @@ MODULES_ON_PLANE = Quantity("modules on the plane", "modules", 0, 400)
 
 @dataclass(frozen=True, kw_only=True)
 class Plan:
-    """The plan of a job, as it can be changed. modules: on each plane, in the planes' order."""
+    """The plan of a job, as it can be changed. modules: on each plane, in the planes' order.
+
+    elsewhere: strings of the other inverters of the house, on the same roof.
+    """
 
     site: Site
     planes: tuple[Plane, ...]
@@ -54,6 +57,7 @@ class Plan:
     micro: MicroPlan | None
     optimiser: Optimiser | None
     strings: tuple[StringPlan, ...]
+    elsewhere: tuple[StringPlan, ...]
     feed: FeedPlan
     grid: GridPlan
     arrival: Arrival
@@ -64,11 +68,12 @@ class Plan:
 
 @dataclass(frozen=True, kw_only=True)
 class InverterLine:
-    """One of the inverters of a house, each a job to itself on the screens."""
+    """One of the inverters of a house, each a job to itself on the screens; first: it stays."""
 
     id: str
     name: str
     label: str
+    first: bool
     verdict: Verdict
     stands_at: int
 

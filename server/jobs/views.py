@@ -9,7 +9,7 @@ from core.assess import assess
 from core.assessment.whole import Assessment
 from core.base.judgement import worst
 from core.edits.strings import modules_by_plane
-from core.job.house import View, views
+from core.job.house import View, strings_elsewhere, views
 from core.job.job import Job
 from core.planning.earth.path import planned_modules
 from server.jobs.schemas import InverterLine, JobLine, JobView, Plan
@@ -33,6 +33,7 @@ def job_view(stored: Stored) -> JobView:
         micro=job.micro,
         optimiser=job.optimiser,
         strings=job.strings,
+        elsewhere=strings_elsewhere(job),
         feed=job.feed,
         grid=job.grid,
         arrival=job.arrival,
@@ -48,27 +49,32 @@ def job_view(stored: Stored) -> JobView:
         revision=stored.revision,
         plan=plan,
         assessment=assessment,
-        inverters=_lines(every) if sisters else [],
+        inverters=_lines(job.house_id, every) if isinstance(job, View) else [],
     )
 
 
-def _lines(every: list[tuple[Job, Assessment]]) -> list[InverterLine]:
+def _lines(house_id: str, every: list[tuple[Job, Assessment]]) -> list[InverterLine]:
     """The inverters of a house in one order, whichever is looked at."""
     lines = [
         InverterLine(
             id=job.id,
             name=job.feed.far_end or job.name,
             label=job.source.label,
+            first=job.id == house_id,
             verdict=said.verdict,
             stands_at=said.stands_at,
         )
         for job, said in every
     ]
-    return sorted(lines, key=lambda one: (one.name, one.id))
+    return sorted(lines, key=lambda one: (not one.first, one.name))
 
 
-def _units(job: Job) -> str:
-    return f"{len(job.micro.units)} × " if job.micro else ""
+def _sources(every: list[tuple[Job, Assessment]]) -> str:
+    """What makes the power of a house: its inverter, units, or how many of them."""
+    job = every[0][0]
+    units = f"{len(job.micro.units)} × " if job.micro else ""
+    more = f" and {len(every) - 1} more" if len(every) > 1 else ""
+    return f"{units}{job.source.label}{more}"
 
 
 def job_line(house: Job) -> JobLine:
@@ -77,16 +83,17 @@ def job_line(house: Job) -> JobLine:
     every = [(one, assess(one, at=now)) for one in views(house)]
     job, assessment = every[0]
     standing = assessment.stages[assessment.stands_at - 1]
+    modules = sum(planned_modules(one) for one, _ in every)
     return JobLine(
         id=job.id,
         name=job.name,
         place=job.site.place,
         day=job.day,
-        equipment=f"{_units(job)}{job.source.label}, {planned_modules(job)} × {job.module.label}",
+        equipment=f"{_sources(every)}, {modules} × {job.module.label}",
         verdict=worst(said.verdict for _, said in every),
         stands_at=assessment.stands_at,
         stages=assessment.stages,
         blocks=standing.blocks,
         next=standing.next,
-        inverters=tuple(_lines(every)) if house.stations else (),
+        inverters=tuple(_lines(house.id, every)) if house.stations else (),
     )

@@ -18,7 +18,7 @@ from core.job.feed import AcRun, Chain, FeedDevice
 from core.job.job import Job
 from core.job.microinverter import Branch, phase_units
 from core.job.readings import Reading
-from core.job.subjects import SUPPLY_PAIRS
+from core.job.subjects import supply_pairs
 from core.planning.microinverter.parts import roof_of
 from core.rules.ac.circuit import breaker_rating, design_current
 from core.rules.ac.conductors import Ampacity, ac_resistance, conductor_ampacity
@@ -55,7 +55,7 @@ class Feed:
         self.chain: Chain = job.feed.chain_to(joint) if joint else job.feed.chain
         self.source: AcSource = job.source
         self.service: Service = self.source.service
-        self.pairs = SUPPLY_PAIRS[self.service]
+        self.pairs = supply_pairs(job.feed, self.service)
         self.others: tuple[Feed, ...] = ()
 
     def of(self, run: AcRun) -> Feed:

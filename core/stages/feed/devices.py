@@ -168,7 +168,7 @@ def _busbar(feed: Feed, board: FeedDevice, inverter_a: float) -> tuple[Judgement
         needs = (*needs, say("needs", "other_sources"))
     if needs or board.busbar_a is None or board.supply_a is None:
         return (waiting(rule_id, "A", BUSBAR_SOURCE, needs),)
-    beside_a = other_sources.on_bar_a(feed.job.feed, board.name)
+    beside_a = other_sources.on_bar_a(feed.job.feed, feed.source, board.name, inverter_a)
     if rule_id == "busbar_sum":
         return (
             busbar_sum(

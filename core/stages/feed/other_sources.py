@@ -60,10 +60,18 @@ def fullest_a(feed: FeedPlan, source: AcSource, run: AcRun) -> float:
     return max(sum(one.current_a for one in others if one.phase in (0, line)) for line in LINES)
 
 
-def on_bar_a(feed: FeedPlan, board: str) -> float:
-    """The breakers of other sources on a board's fullest busbar."""
+def on_bar_a(feed: FeedPlan, source: AcSource, board: str, own_a: float) -> float:
+    """What the breakers of other sources add to a board's fullest busbar.
+
+    Of a one-phase inverter whose phase is not said the fullest line is taken to be its own.
+    """
     here = [one for one in feed.others or () if one.board == board]
-    return max(sum(one.breaker_a for one in here if one.phase in (0, line)) for line in LINES)
+    apart = feed.supply_service == "three" and source.service == "single" and feed.phase
+    lines = [sum(one.breaker_a for one in here if one.phase in (0, line)) for line in LINES]
+    if not apart:
+        return max(lines)
+    own = [line_a + own_a * (line == feed.phase) for line, line_a in zip(LINES, lines, strict=True)]
+    return max(own) - own_a
 
 
 def unbalance(

@@ -262,12 +262,18 @@ def _device_lines(job: Job, device: FeedDevice) -> tuple[str, ...]:
     if breaker is not None:
         rating = f"{breaker.curve}{figure(breaker.rated_a)}, {breaker.poles}P"
         if breaker.residual_ma is None:
-            return (rating,)
+            return (rating, *_beside(job, device))
         residual = f"{figure(breaker.residual_ma, 'mA')} {breaker.residual_type}"
-        return rating, residual
+        return (rating, residual, *_beside(job, device))
     if isolator is not None:
         return (f"{figure(isolator.rated_a, 'A')}, {isolator.poles}P",)
-    return ()
+    return _beside(job, device)
+
+
+def _beside(job: Job, device: FeedDevice) -> tuple[str, ...]:
+    """How many other sources feed into a board."""
+    count = sum(one.board == device.name for one in job.feed.others or ())
+    return (say("path", "beside", count=str(count)),) if count else ()
 
 
 def _below(of: Judged, at: dict[str, PathPlace]) -> Iterator[PathPlace]:

@@ -10,7 +10,7 @@ from core.base.stage_numbers import SET as STAGE
 from core.figures.grid_profiles import Profile, point_kinds, profile
 from core.job.job import Job
 from core.job.readings import INVERTER, SITE, DeviceLabel, DevicePlate, SettingsWritten
-from core.job.subjects import SUPPLY_PAIRS
+from core.job.subjects import supply_pairs
 from core.rules.grid.grid_settings import (
     READBACK_SOURCE,
     device_planned,
@@ -116,7 +116,7 @@ def _written_profile(chosen: Profile, current: SettingsWritten | None) -> tuple[
 def _supply_judgements(job: Job, readings: Readings, chosen: Profile) -> tuple[Judgement, ...]:
     measured = [
         reading.number
-        for pair in SUPPLY_PAIRS[job.source.service]
+        for pair in supply_pairs(job.feed, job.source.service)
         if (reading := readings.latest("supply_voltage", pair)) is not None
     ]
     hertz = readings.latest("supply_frequency", SITE)

@@ -5,6 +5,7 @@ import { useKey } from "../shared/lib/useKey";
 import { Boundary } from "../shared/layout/Boundary";
 import { FindPanel } from "./FindPanel";
 import { Foot } from "./Foot";
+import { Inverters } from "./Inverters";
 import { JobHead } from "./JobHead";
 import { KeysPanel } from "./KeysPanel";
 import { BUILT_STAGES } from "./stages";
@@ -42,6 +43,7 @@ export function JobPage() {
   return (
     <div className="page">
       <JobHead jobId={jobId} view={job.data} here={entry.number} />
+      <Inverters view={job.data} stage={stage} />
       <Boundary
         key={`${jobId} ${stage}`}
         what={`${entry.slug.charAt(0).toUpperCase()}${entry.slug.slice(1)}`}

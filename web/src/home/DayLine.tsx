@@ -48,6 +48,15 @@ function Day({ job, isToday }: { job: JobLine; isToday: boolean }) {
           <span className="day-label">Next</span> {job.next}
         </span>
       )}
+      {job.inverters.length > 0 && (
+        <ul className="day-inverters">
+          {job.inverters.map((one) => (
+            <li key={one.id}>
+              <b>{one.name}</b> <Mark verdict={one.verdict} />
+            </li>
+          ))}
+        </ul>
+      )}
       <ul className="day-stages">
         {job.stages
           .filter((stage) => stage.built && stage.number !== job.stands_at)

@@ -1856,7 +1856,7 @@ export interface components {
         };
         /**
          * InverterLine
-         * @description One of the inverters of a house, each a job to itself on the screens.
+         * @description One of the inverters of a house, each a job to itself on the screens; first: it stays.
          */
         InverterLine: {
             /** Id */
@@ -1865,6 +1865,8 @@ export interface components {
             name: string;
             /** Label */
             label: string;
+            /** First */
+            first: boolean;
             /**
              * Verdict
              * @enum {string}
@@ -4609,6 +4611,8 @@ export interface components {
         /**
          * Plan
          * @description The plan of a job, as it can be changed. modules: on each plane, in the planes' order.
+         *
+         *     elsewhere: strings of the other inverters of the house, on the same roof.
          */
         Plan: {
             site: components["schemas"]["Site"];
@@ -4622,6 +4626,8 @@ export interface components {
             optimiser: components["schemas"]["Optimiser"] | null;
             /** Strings */
             strings: components["schemas"]["StringPlan"][];
+            /** Elsewhere */
+            elsewhere: components["schemas"]["StringPlan"][];
             feed: components["schemas"]["FeedPlan"];
             grid: components["schemas"]["GridPlan"];
             arrival: components["schemas"]["Arrival"];

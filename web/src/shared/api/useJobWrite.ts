@@ -12,7 +12,13 @@ export function useJobWrite<T>(id: string, write: (input: T, client: QueryClient
   return useMutation({
     scope: { id: `job-${id}` },
     mutationFn: (input: T) => write(input, client),
-    onSuccess: (view) => client.setQueryData(jobKey(id), view),
+    onSuccess: (view) => {
+      client.setQueryData(jobKey(id), view);
+      // What changed here may be shown by the other inverters of the house too.
+      for (const other of view.inverters) {
+        if (other.id !== id) client.removeQueries({ queryKey: jobKey(other.id) });
+      }
+    },
     onError: (error) => {
       if (error instanceof Refusal && error.report.status === CONFLICT) {
         void client.invalidateQueries({ queryKey: jobKey(id) });

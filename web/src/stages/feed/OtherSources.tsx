@@ -1,10 +1,11 @@
 import { Button, Checkbox } from "antd";
-import type { Edit, FeedPlan } from "../../shared/api/types";
+import type { Edit, FeedPlan, JobView } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Pick } from "../../shared/fields/Pick";
 import { DraftField } from "../../shared/fields/DraftField";
 import { shownAs, useDraft } from "../../shared/fields/useDraft";
+import { MoreInverters } from "./MoreInverters";
 import { PHASES, SOURCE_KINDS } from "./words";
 import "./OtherSources.css";
 
@@ -14,9 +15,11 @@ type Other = NonNullable<FeedPlan["others"]>[number];
 const BOARDS = ["board", "branches", "backup"];
 
 /** What feeds the house beside this job: there already, or to come. */
-export function OtherSources({ jobId, feed }: { jobId: string; feed: FeedPlan }) {
+export function OtherSources({ jobId, view }: { jobId: string; view: JobView }) {
   const edit = useEdit(jobId);
-  const others = feed.others ?? [];
+  const { feed } = view.plan;
+  const sisters = new Set(view.inverters.map((one) => one.name));
+  const others = (feed.others ?? []).filter((one) => !sisters.has(one.name));
   const boards = feed.devices.filter((one) => BOARDS.includes(one.kind)).map((one) => one.name);
   return (
     <section className="device-panel" aria-label="Other sources">
@@ -26,7 +29,7 @@ export function OtherSources({ jobId, feed }: { jobId: string; feed: FeedPlan })
           {feed.others == null
             ? "Nobody has looked yet."
             : others.length === 0
-              ? "Looked at: nothing else feeds it."
+              ? `Looked at: nothing ${sisters.size > 0 ? "but this job's own inverters feeds it" : "else feeds it"}.`
               : "Each counts on its busbar, in shared cables and on its phase."}
         </span>
       </header>
@@ -45,6 +48,7 @@ export function OtherSources({ jobId, feed }: { jobId: string; feed: FeedPlan })
         [...others, null].map((one) => <SourceForm key={one?.name ?? ""} jobId={jobId} other={one} boards={boards} />)
       )}
       <ProblemNote error={edit.error} />
+      {boards.length > 0 && <MoreInverters jobId={jobId} view={view} boards={boards} />}
     </section>
   );
 }

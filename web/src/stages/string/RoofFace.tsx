@@ -70,7 +70,7 @@ export function RoofFace({ jobId, view, selected, select }: FaceProps) {
       <ProblemNote error={edit.error} />
       <RoofPicture
         planes={planes}
-        strings={strings}
+        strings={[...strings, ...plan.elsewhere]}
         selected={selected}
         cutting={cutting}
         paint={paint}
