@@ -5,13 +5,20 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from core.base.errors import Refused
+from core.base.judgement import fits
 from core.equipment.module import Module
 from core.job.job import Job
 from core.job.microinverter import MicroPlan, MicroUnit
 from core.job.roof import ModulePlace, Plane
 from core.planning.microinverter.roof_layout import Block, ModuleBox, PlaneLayout, plane_layout
+from core.rules.microinverter.matching import Cost, Partners, matched
 
 MM_PER_M = 1000.0
+# In the comparison of ways: units are kept along the rows where that takes no more of them, and
+# the odd one out is the last.
+ACROSS_MM, LAST_MM = 100_000.0, 1e-3
+PAIR = 2
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -46,17 +53,15 @@ def drawn(
 
 
 def proposed_units(job: Job, plan: MicroPlan) -> tuple[MicroUnit, ...]:
-    """Units for every module of the roof, row by row.
+    """Units for every module of the roof, as few as may be, row by row.
 
-    Pairs are formed from the left inside each unbroken run; the odd module out gets a unit of
-    its own, with one input capped. Units keep their names by the modules they are under.
+    Neighbours of a row share a unit before modules across a gap do, and those before modules of two
+    rows; what is left over gets a unit of its own, with one input capped. Units keep their names
+    by the modules they are under.
     """
+    laid = layouts(job)
     groups = [
-        group
-        for plane in job.planes
-        for row in range(1, len(plane.rows) + 1)
-        for run in _runs(plane, row)
-        for group in _grouped(run, plan.unit.inputs)
+        group for plane in job.planes for group in _plane_groups(plane, plan, laid.get(plane.name))
     ]
     was = {unit.modules: unit for unit in plan.units}
     kept = [was.get(group) for group in groups]
@@ -68,6 +73,94 @@ def proposed_units(job: Job, plan: MicroPlan) -> tuple[MicroUnit, ...]:
         unit or MicroUnit(name=next(fresh), modules=group)
         for unit, group in zip(kept, groups, strict=True)
     )
+
+
+def _plane_groups(
+    plane: Plane, plan: MicroPlan, layout: PlaneLayout | None
+) -> list[tuple[ModulePlace, ...]]:
+    """The modules of each unit of a plane, in the order of rows and columns."""
+    along_runs = [
+        group
+        for row in range(1, len(plane.rows) + 1)
+        for run in _runs(plane, row)
+        for group in _grouped(run, plan.unit.inputs)
+    ]
+    odd = sum(len(group) < plan.unit.inputs for group in along_runs)
+    # Only two left over can make one unit less.
+    if layout is None or plan.unit.inputs == 1 or odd < PAIR:
+        return along_runs
+    return _matched(layout, plan) or along_runs
+
+
+def _matched(layout: PlaneLayout, plan: MicroPlan) -> list[tuple[ModulePlace, ...]] | None:
+    """Fewest units, then leads, then as much along the rows as may be; None where the plane has
+    too many ways to try them all."""
+    boxes = sorted(
+        ((block, box) for block in layout.blocks for box in block.modules),
+        key=lambda one: (
+            (one[1].x_mm, one[1].y_mm)
+            if layout.width_mm >= layout.height_mm
+            else (one[1].y_mm, one[1].x_mm)
+        ),
+    )
+    partners: Partners = [[] for _ in boxes]
+    for at, one in enumerate(boxes):
+        for number in range(at + 1, len(boxes)):
+            cost = _shared_cost(layout, plan, one, boxes[number])
+            if cost is not None:
+                partners[at].append((number, cost))
+    # Of several that could be the odd one out, the last.
+    alone: list[Cost] = [(1, 0, (len(boxes) - at) * LAST_MM) for at in range(len(boxes))]
+    try:
+        found = matched(partners, alone)
+    except Refused:
+        return None
+    groups = [
+        tuple(sorted((boxes[at][1].place for at in pair if at is not None), key=_reading_order))
+        for pair in found.pairs
+    ]
+    return sorted(groups, key=lambda group: _reading_order(group[0]))
+
+
+def _reading_order(place: ModulePlace) -> tuple[int, int]:
+    return place.row, place.column
+
+
+def _shared_cost(
+    layout: PlaneLayout,
+    plan: MicroPlan,
+    one: tuple[Block, ModuleBox],
+    other: tuple[Block, ModuleBox],
+) -> Cost | None:
+    """What two modules on one unit cost: extension leads, ways; None where leads do not reach."""
+    ways = _ways_mm(layout, plan, one, other)
+    reach = plan.unit.lead_reach_mm
+    longer = reach + (plan.unit.dc_lead_m or 0.0) * MM_PER_M
+    if not all(fits(way, longer) for way in ways):
+        return None
+    leads = sum(not fits(way, reach) for way in ways)
+    rows = abs(one[1].place.row - other[1].place.row)
+    apart = ACROSS_MM * (one[0] is not other[0]) * (1 + rows)
+    return 1, leads, sum(ways) + apart
+
+
+def _ways_mm(
+    layout: PlaneLayout,
+    plan: MicroPlan,
+    one: tuple[Block, ModuleBox],
+    other: tuple[Block, ModuleBox],
+) -> tuple[float, float]:
+    """How far the middles of two modules are from the unit that they share.
+
+    Half way between them; across a gap of a row under the nearer edge of one of them, for a unit
+    hangs under a module.
+    """
+    across = abs(other[1].x_mm - one[1].x_mm)
+    down = abs(other[1].y_mm - one[1].y_mm)
+    if one[0] is other[0] or down:
+        return (across + down) / 2, (across + down) / 2
+    near = (layout.module_w_mm - plan.unit.width_mm) / 2
+    return near, across - near
 
 
 def unit_names(taken: set[str]) -> Iterator[str]:
@@ -117,12 +210,16 @@ def _placed(
     own = [boxes[place.plane][place] for place in unit.modules]
     width = layout.module_w_mm
     middles = [box.middle_mm(width) for _, box in own]
-    auto_x = sum(middles) / len(middles)
-    x_mm, row = auto_x + unit.shift_mm, unit.modules[0].row
-    block = own[0][0]
     half = plan.unit.width_mm / 2
+    auto_x = sum(middles) / len(middles)
+    (block, first), last = own[0], own[-1]
+    if block is not last[0] and first.y_mm == last[1].y_mm:
+        # Across a gap of a row: under the edge of its first module that looks to the other.
+        auto_x = middles[0] + (width / 2 - half) * (1 if middles[-1] > middles[0] else -1)
+    x_mm, row = auto_x + unit.shift_mm, unit.modules[0].row
     left, right = block.modules[0].x_mm, block.modules[-1].x_mm + width
-    y_mm = layout.unit_y_mm(row)
+    middle_y = sum(box.y_mm for _, box in own) / len(own)
+    y_mm = layout.unit_y_mm(row) + middle_y - first.y_mm
     return UnitPlace(
         unit=unit.name,
         plane=layout.plane,
@@ -132,7 +229,7 @@ def _placed(
         auto_x_mm=auto_x,
         covered=left <= x_mm - half and x_mm + half <= right,
         module_m=tuple(
-            (abs(middle - x_mm) + abs(box.y_mm - own[0][1].y_mm)) / MM_PER_M
+            (abs(middle - x_mm) + abs(box.y_mm - middle_y)) / MM_PER_M
             for middle, (_, box) in zip(middles, own, strict=True)
         ),
     )
