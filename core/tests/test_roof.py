@@ -8,6 +8,7 @@ from dataclasses import replace
 from datetime import timedelta
 from functools import cache
 from pathlib import Path
+from typing import Any
 from unittest import TestCase
 
 from hypothesis import given, settings
@@ -45,6 +46,7 @@ from core.job.roof import ModulePlace, Plane
 from core.planning.goods.load_list import load_in
 from core.planning.microinverter.branches import branch_offers
 from core.planning.microinverter.parts import roof_of
+from core.rules.microinverter.trunk import trunk_cut
 from core.sheets.serial_map import map_sheets
 from core.tests.commissioned import listed, looked, mapped, serial_of, sound_roof
 from core.tests.samples import NOON, micro_job, wired_roof, with_reading
@@ -132,6 +134,36 @@ class Proposals(TestCase):
             for one in roof(taken).units:
                 hung = {judged.rule_id: judged.verdict for judged in one.judgements}
                 self.assertNotIn("stop", (hung["lead_reach"], hung["unit_under_modules"]), one.name)
+
+    @settings(max_examples=30)
+    @given(
+        row=st.text("##.", min_size=2, max_size=16).filter(lambda row: row.count("#") > 1),
+        feed=st.sampled_from(("end", "centre")),
+        gaps=st.sampled_from(("skip", "extension")),
+    )
+    def test_proposal_cut_list_and_load_in_count_one_trunk(
+        self, row: str, feed: Any, gaps: Any
+    ) -> None:
+        job = micro_job({"P": (row,)})
+        branch = job.roof_plan.branches[0]
+        plan = replace(job.roof_plan, gaps=gaps, branches=(replace(branch, feed=feed),))
+        job = replace(job, micro=plan)
+        trunk = roof_of(job).trunks[branch.name]
+        cut = trunk_cut(
+            distances_m=tuple(link.distance_m for link in trunk.links),
+            bridged_by=(gaps,) * len(trunk.links),
+            pitch_m=plan.trunk.pitch_m,
+            extension_m=plan.trunk.extension_m,
+            feed=feed,
+        )
+        self.assertEqual(tuple(one.drops for one in trunk.cuts), cut.pieces_segments)
+        self.assertEqual(
+            (trunk.parts.segments, trunk.parts.sealing_caps, trunk.parts.extensions),
+            (cut.drops, cut.sealing_caps, cut.extensions),
+        )
+        self.assertAlmostEqual(sum(one.length_m for one in trunk.cuts), cut.length_m)
+        drops = next(one for one in load_in(job) if one.id == "trunk_drops")
+        self.assertEqual(drops.count, cut.drops)
 
     def test_phases_are_loaded_alike_where_the_count_allows_it(self) -> None:
         job = micro_job({"P": ("#" * 30,)})

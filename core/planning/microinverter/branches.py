@@ -181,7 +181,8 @@ def _offer(job: Job, plan: MicroPlan, split: Split, places: dict[str, UnitPlace]
 
 
 def _known_m(trunk: TrunkPlan) -> float:
-    return sum(link.cable_m or 0.0 for link in trunk.links)
+    """Cable as it is cut from the reel: what the cut list and the load-in count too."""
+    return sum(cut.length_m for cut in trunk.cuts)
 
 
 def _planes(plan: MicroPlan, names: tuple[str, ...]) -> int:
