@@ -109,14 +109,33 @@ class HungDevice:
 
 
 @dataclass(frozen=True, kw_only=True)
+class TapeRow:
+    """The rails under one unbroken run of modules: marks in mm from their left end.
+
+    modules_mm: left edges of its modules, each module_mm wide.
+    hooks_mm: empty while the rafters are not known, or none reach. judgement: of the hooks.
+    """
+
+    plane: str
+    title: str
+    rail_mm: float
+    module_mm: float
+    modules_mm: tuple[float, ...]
+    clamps_mm: tuple[float, ...]
+    hooks_mm: tuple[float, ...]
+    judgement: Judgement
+
+
+@dataclass(frozen=True, kw_only=True)
 class HangStage:
-    """Stage 2: the wall to scale and everything that hangs on it."""
+    """Stage 2: the wall to scale and everything that hangs on it; tape: the rails of the roof."""
 
     line: str
     studs_mm: tuple[float, ...]
     top_mm: float
     devices: tuple[HungDevice, ...]
     judgements: tuple[Judgement, ...]
+    tape: tuple[TapeRow, ...] = ()
 
 
 @dataclass(frozen=True, kw_only=True)

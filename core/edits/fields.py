@@ -18,7 +18,8 @@ CHANGEABLE = re.compile(
     r"^\$\.(?:name|day"
     r"|site\.(?:place|latitude_deg|longitude_deg|altitude_m|timezone|t_air_min_c|t_air_max_c"
     r"|climate_source)"
-    r"|planes\[\d+\]\.(?:tilt_deg|azimuth_deg|mounting|shade|orientation|row_gap_mm)"
+    r"|planes\[\d+\]\.(?:tilt_deg|azimuth_deg|mounting|shade|orientation|row_gap_mm"
+    r"|rafter_first_mm|rafter_pitch_mm)"
     r"|strings\[\d+\]\.(?:modules_in_series|plane|tracker|fuse_a)"
     r"|grid\.(?:profile|host|port|unit_id))$"
 )

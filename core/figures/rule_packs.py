@@ -284,6 +284,7 @@ class LoadInRule(Checked):
     clamp_gap: Figure
     rail_end: Figure
     hook_pitch: Figure
+    hook_overhang: Figure
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -39,6 +39,8 @@ ONE_PHASE = frozenset({*SUPPLY_PAIRS["single"], *MORE_PAIRS["single"]}) - {NEUTR
 # What every inverter has of its own; all other parts of a job are the house's.
 OWN_PLAN = ("inverter", "strings", "optimiser", "grid", "earthing", "waking")
 MOST_NAME_CHARS = 60
+# Beside the fields of a house: its views, so that they are not made for each question.
+MADE = "_made_views"
 NOTHING_KEPT: dict[str, Any] = dict.fromkeys(KEPT_APART, ())
 
 
@@ -97,13 +99,16 @@ def view(house: Job, of: str) -> Job:
         if of != house.id:
             raise KeyError(of)
         return house
-    every = {one.id: one for one in _views(house)}
-    sisters = tuple(one for one in every.values() if one.id != of)
-    parts = {field.name: getattr(every[of], field.name) for field in fields(Job)}
-    parts["readings"] = tuple(
-        one for one in every[of].readings if not _anothers(one, every[of], sisters)
-    )
-    return View(**parts, house_id=house.id, sisters=sisters)
+    return _among(house, {one.id: one for one in made_views(house)}, of)
+
+
+def _among(house: Job, every: dict[str, Job], of: str) -> View:
+    """One of the inverters beside its sisters; it was checked as it was made."""
+    own, sisters = every[of], tuple(one for one in every.values() if one.id != of)
+    kept = tuple(one for one in own.readings if not _anothers(one, own, sisters))
+    made = object.__new__(View)
+    vars(made).update(vars(own) | {"readings": kept, "house_id": house.id, "sisters": sisters})
+    return made
 
 
 def _anothers(reading: Reading, own: Job, sisters: tuple[Job, ...]) -> bool:
@@ -130,7 +135,10 @@ def _planes(job: Job) -> tuple[str, ...]:
 
 def views(house: Job) -> tuple[Job, ...]:
     """The view of every inverter, the first first."""
-    return tuple(view(house, of) for of in (house.id, *(one.id for one in house.stations)))
+    if not house.stations:
+        return (house,)
+    every = {one.id: one for one in made_views(house)}
+    return tuple(_among(house, every, of) for of in every)
 
 
 def merged(house: Job, of: str, edited: Job) -> Job:
@@ -182,7 +190,7 @@ def stamped_house(house: Job) -> Job:
     if not house.stations:
         return stamped(house)
     kept: dict[str, dict[str, Any]] = {}
-    for one in _views(house):
+    for one in made_views(house):
         marked = {reading.id: reading for reading in stamped(one).readings}
         own = house.readings if one.id == house.id else _station(house, one.id).readings
         kept[one.id] = {"readings": tuple(marked[reading.id] for reading in own)}
@@ -191,6 +199,17 @@ def stamped_house(house: Job) -> Job:
 
 def _station(house: Job, of: str) -> Station:
     return next(one for one in house.stations if one.id == of)
+
+
+def made_views(house: Job) -> tuple[Job, ...]:
+    """Each inverter as a job of its own, the first first; made once for a house.
+
+    Raises Refused for what any of them alone would be refused for.
+    """
+    made: tuple[Job, ...] | None = vars(house).get(MADE)
+    if made is None:
+        made = vars(house)[MADE] = _views(house)
+    return made
 
 
 def _views(house: Job) -> tuple[Job, ...]:

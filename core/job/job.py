@@ -145,13 +145,22 @@ class Job(Checked):
             # What feeds the AC side is not known then, and most of the rest hangs on it.
             yield from found
             return
-        yield from self._unknown_names()
-        yield from self._string_problems()
-        yield from self._roof_problems()
-        yield from self._place_problems()
-        yield from self._run_problems()
-        yield from station_problems(self)
-        yield from reading_problems(self.readings, self._subjects)
+        found += self._unknown_names()
+        found += self._string_problems()
+        found += self._roof_problems()
+        found += self._place_problems()
+        found += self._run_problems()
+        found += station_problems(self)
+        found += reading_problems(self.readings, self._subjects)
+        yield from found
+        if self.stations and not found:
+            # What one of them alone would be refused for, the house is refused for.
+            from core.job.house import made_views
+
+            try:
+                made_views(self)
+            except Refused as refused:
+                yield from refused.problems
 
     def _path_problems(self) -> Iterator[Problem]:
         if (self.inverter is None) == (self.micro is None):

@@ -13,6 +13,8 @@ from core.base.quantity import Items, Quantity, Text
 
 # A roof row as it is drawn: a module, or a gap (chimney, window, edge).
 MODULE_CELL, GAP_CELL = "#", "."
+RafterMm = Annotated[float, Quantity("middle of a rafter", "mm", -5000, 60_000)]
+RafterPitchMm = Annotated[float, Quantity("from rafter to rafter", "mm", 100, 3000)]
 RoofRow = Annotated[str, Text("row of a roof", 1, 40)]
 
 
@@ -36,6 +38,8 @@ class Plane(Checked):
     rows: its modules as drawn, from the ridge down, ``#`` a module and ``.`` a gap; empty when
     the roof has not been drawn. gaps: those that are measured; any other is as wide as a module.
     row_gap_mm: between rows; None: as between modules. shade: what throws shade on it, and when.
+    rafter_first_mm: middle of any rafter from the left edge of the plane's modules, negative to its
+    left; rafter_pitch_mm: from one to the next. None while nobody looked.
     """
 
     name: Name
@@ -47,6 +51,8 @@ class Plane(Checked):
     orientation: Orientation = "portrait"
     gaps: Annotated[tuple[RowGap, ...], Items("measured gaps", 0, 200)] = ()
     row_gap_mm: GapMm | None = None
+    rafter_first_mm: RafterMm | None = None
+    rafter_pitch_mm: RafterPitchMm | None = None
 
     @property
     def modules(self) -> int:

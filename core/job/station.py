@@ -90,6 +90,9 @@ def station_problems(job: Job) -> Iterator[Problem]:
             said = f"{one.grid.host} unit {one.grid.unit_id} is another inverter's address."
             yield problem(f"{path}.grid.host", one.grid.host, "an address of its own", said)
         ids, lines, names = [*ids, one.id], [*lines, line], [*names, one.name]
+    for index, device in enumerate(job.wall.devices if job.wall else ()):
+        if device.of and device.of not in ids:
+            yield problem(f"$.wall.devices[{index}].of", device.of, "an inverter of this house")
     yield from _shared_roof(job)
 
 

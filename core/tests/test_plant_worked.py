@@ -15,7 +15,9 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
+from core.assess import assess
 from core.base.errors import Refused
+from core.planning.goods.load_list import load_in
 from core.rules.ac.backup_group import (
     BackedUpLoad,
     UnitBreaker,
@@ -54,6 +56,7 @@ from core.rules.microinverter.trunk_links import LinkPiece, link_marks, linked_t
 from core.rules.microinverter.unit_pairs import RoofModule, unit_pairs
 from core.rules.roof.rails import cutting_plan, hook_plan, hook_span, rail_marks
 from core.tests.cases import Case, compare, load
+from core.tests.samples import micro_job
 from core.tests.table import Row, check_row
 
 CASES = Path(__file__).parent / "cases"
@@ -813,3 +816,33 @@ class Rails(TestCase):
         for length, taken in found.bars:
             self.assertLessEqual(sum(taken) + kerf * (len(taken) - 1), length)
         self.assertEqual(sorted(one for _, taken in found.bars for one in taken), sorted(pieces))
+
+
+class Tape(TestCase):
+    def test_marks_are_from_each_rails_own_end_and_hooks_are_counted(self) -> None:
+        job = micro_job({"P": ("####.###",)})
+        plane = replace(job.planes[0], gaps=(), rafter_first_mm=200.0, rafter_pitch_mm=600.0)
+        job = replace(job, planes=(plane,))
+        rows = assess(job).hang.tape
+        self.assertEqual([row.title for row in rows], [
+            "row 1, modules 1 to 4", "row 1, modules 6 to 8",
+        ])  # fmt: skip
+        rules, module_mm = job.rules.load_in, job.module.short_mm
+        for row, first in zip(rows, (0, 5), strict=True):
+            left = first * (module_mm + rules.clamp_gap.value) - rules.rail_end.value
+            self.assertEqual(row.modules_mm[0], rules.rail_end.value)
+            for hook in row.hooks_mm:
+                # On a rafter: 200 mm and whole pitches from the plane's left edge.
+                self.assertAlmostEqual((hook + left - 200) % 600, 0, 6)
+            self.assertEqual(row.judgement.verdict, "clear")
+        hooks = next(one for one in load_in(job) if one.id == "hooks")
+        self.assertEqual(hooks.count, 2 * sum(len(row.hooks_mm) for row in rows))
+
+    def test_rafters_too_far_apart_stop_and_unknown_ones_wait_for_nobody(self) -> None:
+        job = micro_job({"P": ("####",)})
+        self.assertEqual(assess(job).hang.tape[0].judgement.verdict, "waiting")
+        self.assertFalse([p for p in assess(job).open_points if p.judgement.rule_id == "hook_span"])
+        far = replace(job.planes[0], rafter_first_mm=900.0, rafter_pitch_mm=2400.0)
+        said = assess(replace(job, planes=(far,)))
+        self.assertEqual(said.hang.tape[0].judgement.rule_id, "hooks_reach")
+        self.assertIn("hooks_reach", {lock.rule_id for lock in said.locks})

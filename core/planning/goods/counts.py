@@ -13,6 +13,7 @@ from core.job.strings import StringPlan
 from core.planning.earth.path import rails_of, roof_methods
 from core.planning.microinverter.parts import roof_of
 from core.planning.microinverter.unit_places import layouts
+from core.planning.roof.tape import tape_rows
 from core.rules.wall.wall_fixings import lift
 
 MM_PER_M = 1000.0
@@ -156,6 +157,14 @@ def _roof_earth(job: Job) -> dict[Basis, float | None]:
     return {basis: parts.get(name, 0.0) for basis, name in names.items()}
 
 
+def _hooks(job: Job, lengths_mm: list[float]) -> int:
+    """Hooks of two rails under each run: on its rafters where they are known, else by the pitch."""
+    rows = tape_rows(job)
+    if rows and all(row.hooks_mm for row in rows):
+        return sum(RAILS_PER_RUN * len(row.hooks_mm) for row in rows)
+    return sum(math.ceil(mm / job.rules.load_in.hook_pitch.value) + 1 for mm in lengths_mm)
+
+
 def _racking(job: Job) -> dict[Basis, float | None]:
     """Clamps, rails and hooks under the modules as drawn; two rails under each unbroken run."""
     runs = [run for plane in job.planes for run in rails_of(plane)]
@@ -163,11 +172,10 @@ def _racking(job: Job) -> dict[Basis, float | None]:
         return dict.fromkeys(("mid_clamps", "end_clamps", "hooks", "rail_m"), None)
     mid = float(sum(RAILS_PER_RUN * (run - 1) for run in runs))
     end = float(END_CLAMPS_PER_RUN * len(runs))
-    rules = job.rules.load_in
     lengths = [rail.length_mm for one in layouts(job).values() for rail in one.rails]
     if len(lengths) < RAILS_PER_RUN * len(runs):
         return {"mid_clamps": mid, "end_clamps": end, "hooks": None, "rail_m": None}
-    hooks = sum(math.ceil(mm / rules.hook_pitch.value) + 1 for mm in lengths)
+    hooks = _hooks(job, lengths)
     rail_m = math.ceil(round(sum(lengths) / MM_PER_M, 6))
     return {
         "mid_clamps": mid,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import lru_cache
 
 from core.assessment.common import Gate
@@ -18,6 +19,7 @@ from core.job.microinverter import MicroPlan
 from core.job.reading_kinds import ReadingKind
 from core.job.subjects import HUNG_KINDS
 from core.job.wall import DeviceKind, Rect, Wall, WallDevice, WallObject
+from core.planning.roof.tape import tape_rows
 from core.planning.wall.device import Hung, hung
 from core.planning.wall.space import body_of
 from core.rules.prove.yes_no_steps import STEPS, Step, step_seen, step_waits
@@ -44,10 +46,13 @@ MOST_OVERLAPS = 5
 
 
 def hang_stage(job: Job, readings: Readings) -> tuple[HangStage, tuple[Prompt, ...]]:
-    """The wall judged, and what is seen and read at each device.
+    """The wall judged, what is seen and read at each device, and the rails of the roof."""
+    stage, asks = _wall_stage(job, readings)
+    return replace(stage, tape=tape_rows(job)), asks
 
-    A roof of microinverters needs no wall: its units hang on the roof.
-    """
+
+def _wall_stage(job: Job, readings: Readings) -> tuple[HangStage, tuple[Prompt, ...]]:
+    """A roof of microinverters needs no wall: its units hang on the roof."""
     if job.wall is None and job.micro is not None:
         return _roof_alone(job.micro), ()
     if job.wall is None:

@@ -77,6 +77,10 @@ def planned(job: Job, stages: StagesBefore) -> Iterator[OpenPoint]:
             yield from points(ARRIVE, line.what, (line.judgement,))
     yield from _left_open(job)
     yield from points(HANG, say("where", "wall"), stages.hang.judgements)
+    for row in stages.hang.tape:
+        # Rails are on the roof before anything is wired; marks that nobody asked for wait for none.
+        if row.judgement.verdict != "waiting":
+            yield from points(HANG, f"{row.plane}, {row.title}", (row.judgement,))
     for device in stages.hang.devices:
         yield from points(HANG, device.name, device.judgements)
     yield from points(EARTH, "", stages.earth.judgements)

@@ -93,7 +93,14 @@ export function PaintFace({ jobId, view, whyAll, roof, branch, select }: RoofFac
       <RoofChoices jobId={jobId} view={view} />
       <h2 className="why-head">Planes</h2>
       {view.plan.planes.map((plane, index) => (
-        <PlaneEditor key={plane.name} jobId={jobId} plane={plane} index={index} laid />
+        <PlaneEditor
+          key={plane.name}
+          jobId={jobId}
+          plane={plane}
+          index={index}
+          tape={view.assessment.hang.tape}
+          whyAll={whyAll}
+        />
       ))}
       <AddPlane jobId={jobId} />
     </>

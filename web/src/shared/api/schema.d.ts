@@ -3503,7 +3503,7 @@ export interface components {
         };
         /**
          * HangStage
-         * @description Stage 2: the wall to scale and everything that hangs on it.
+         * @description Stage 2: the wall to scale and everything that hangs on it; tape: the rails of the roof.
          */
         HangStage: {
             /** Line */
@@ -3516,6 +3516,11 @@ export interface components {
             devices: components["schemas"]["HungDevice"][];
             /** Judgements */
             judgements: components["schemas"]["Judgement"][];
+            /**
+             * Tape
+             * @default []
+             */
+            tape: components["schemas"]["TapeRow"][];
         };
         /**
          * HoleMark
@@ -4642,6 +4647,8 @@ export interface components {
          *     rows: its modules as drawn, from the ridge down, ``#`` a module and ``.`` a gap; empty when
          *     the roof has not been drawn. gaps: those that are measured; any other is as wide as a module.
          *     row_gap_mm: between rows; None: as between modules. shade: what throws shade on it, and when.
+         *     rafter_first_mm: middle of any rafter from the left edge of the plane's modules, negative to its
+         *     left; rafter_pitch_mm: from one to the next. None while nobody looked.
          */
         Plane: {
             /** Name */
@@ -4679,6 +4686,10 @@ export interface components {
             gaps: components["schemas"]["RowGap"][];
             /** Row Gap Mm */
             row_gap_mm?: number | null;
+            /** Rafter First Mm */
+            rafter_first_mm?: number | null;
+            /** Rafter Pitch Mm */
+            rafter_pitch_mm?: number | null;
         };
         /**
          * PointState
@@ -5312,6 +5323,30 @@ export interface components {
             title: string;
             /** Position */
             position: ("ON" | "OFF") | null;
+        };
+        /**
+         * TapeRow
+         * @description The rails under one unbroken run of modules: marks in mm from their left end.
+         *
+         *     modules_mm: left edges of its modules, each module_mm wide.
+         *     hooks_mm: empty while the rafters are not known, or none reach. judgement: of the hooks.
+         */
+        TapeRow: {
+            /** Plane */
+            plane: string;
+            /** Title */
+            title: string;
+            /** Rail Mm */
+            rail_mm: number;
+            /** Module Mm */
+            module_mm: number;
+            /** Modules Mm */
+            modules_mm: number[];
+            /** Clamps Mm */
+            clamps_mm: number[];
+            /** Hooks Mm */
+            hooks_mm: number[];
+            judgement: components["schemas"]["Judgement"];
         };
         /**
          * TestGroup

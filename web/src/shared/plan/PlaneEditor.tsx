@@ -1,11 +1,12 @@
 import { Button, Input, Select } from "antd";
 import { useState } from "react";
-import type { Plane } from "../api/types";
+import type { HangStage, Plane } from "../api/types";
 import { useChange, useEdit } from "../api/useJobWrite";
 import { Entry } from "../fields/Entry";
 import { figure } from "../lib/figures";
 import { ProblemNote } from "../judging/ProblemNote";
 import { Field } from "../fields/Field";
+import { TapeMarks } from "./TapeMarks";
 import { resized } from "./roof";
 
 export const MOUNTINGS = [
@@ -26,12 +27,13 @@ interface PlaneEditorProps {
   jobId: string;
   plane: Plane;
   index: number;
-  /** Drawn to scale: how its modules are turned, and how wide its gaps are. */
-  laid?: boolean;
+  /** The rails under its modules, as marks for the tape. */
+  tape: HangStage["tape"];
+  whyAll: boolean;
 }
 
-/** One roof plane: how it lies, what is drawn on it, what shades it. */
-export function PlaneEditor({ jobId, plane, index, laid = false }: PlaneEditorProps) {
+/** One roof plane: how it lies, what is drawn on it to scale, what shades it, where its rails are marked. */
+export function PlaneEditor({ jobId, plane, index, tape, whyAll }: PlaneEditorProps) {
   const change = useChange(jobId);
   const edit = useEdit(jobId);
   const typed = useEdit(jobId);
@@ -61,7 +63,7 @@ export function PlaneEditor({ jobId, plane, index, laid = false }: PlaneEditorPr
           Remove
         </Button>
       </div>
-      {laid && (
+      {plane.rows.length > 0 && (
         <div className="plane-fields">
           <label className="entry">
             <span className="entry-label">Modules lie</span>
@@ -77,6 +79,18 @@ export function PlaneEditor({ jobId, plane, index, laid = false }: PlaneEditorPr
             label="Between rows"
             path={`${path}.row_gap_mm`}
             shown={plane.row_gap_mm == null ? "" : figure(plane.row_gap_mm, "mm", 0)}
+          />
+          <Entry
+            jobId={jobId}
+            label="A rafter, from the left edge"
+            path={`${path}.rafter_first_mm`}
+            shown={plane.rafter_first_mm == null ? "" : figure(plane.rafter_first_mm, "mm", 0)}
+          />
+          <Entry
+            jobId={jobId}
+            label="Rafter to rafter"
+            path={`${path}.rafter_pitch_mm`}
+            shown={plane.rafter_pitch_mm == null ? "" : figure(plane.rafter_pitch_mm, "mm", 0)}
           />
           <RowTexts plane={plane} put={(rows) => typed.mutateAsync({ do: "shape_plane", name: plane.name, rows })} />
           {plane.rows.flatMap((row, at) =>
@@ -105,6 +119,7 @@ export function PlaneEditor({ jobId, plane, index, laid = false }: PlaneEditorPr
         </div>
       )}
       <Entry jobId={jobId} label="Shade: what, and when" path={`${path}.shade`} shown={plane.shade} />
+      <TapeMarks rows={tape.filter((row) => row.plane === plane.name)} whyAll={whyAll} />
       <ProblemNote error={change.error ?? edit.error} />
     </section>
   );

@@ -12,7 +12,7 @@ import type { FaceProps } from "./VoltsFace";
 import "./RoofFace.css";
 
 /** The roof: strings painted on its modules, home-run ends marked, and the planes themselves. */
-export function RoofFace({ jobId, view, selected, select }: FaceProps) {
+export function RoofFace({ jobId, view, selected, select, whyAll }: FaceProps & { whyAll: boolean }) {
   const [cutting, setCutting] = useState(false);
   const edit = useEdit(jobId);
   const { plan } = view;
@@ -81,7 +81,14 @@ export function RoofFace({ jobId, view, selected, select }: FaceProps) {
       {told !== undefined && <p className="roof-told">{told.line}</p>}
       <h2 className="why-head">Planes</h2>
       {plan.planes.map((plane, index) => (
-        <PlaneEditor key={plane.name} jobId={jobId} plane={plane} index={index} />
+        <PlaneEditor
+          key={plane.name}
+          jobId={jobId}
+          plane={plane}
+          index={index}
+          tape={view.assessment.hang.tape}
+          whyAll={whyAll}
+        />
       ))}
       <AddPlane jobId={jobId} />
     </>

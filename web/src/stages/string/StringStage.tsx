@@ -46,7 +46,7 @@ function StringsStage({ jobId, view, whyAll }: StageProps) {
         <PlanDrawer jobId={jobId} view={view} />
       </div>
       {face === "volts" && <VoltsFace {...faceProps} whyAll={whyAll} />}
-      {face === "roof" && <RoofFace {...faceProps} />}
+      {face === "roof" && <RoofFace {...faceProps} whyAll={whyAll} />}
       {face === "arrange" && <ArrangeFace jobId={jobId} view={view} taken={() => setFace("roof")} />}
     </StageFrame>
   );
