@@ -48,11 +48,13 @@ NOTHING_KEPT: dict[str, Any] = dict.fromkeys(KEPT_APART, ())
 class View(Job):
     """One inverter of a house as a job of its own.
 
-    sisters: the views of the others. house_id: the identity of the house and its first inverter.
+    sisters: the views of the others, in the order of the house; earlier: how many of them stand
+    before this one. house_id: the identity of the house and its first inverter.
     """
 
     house_id: str = ""
     sisters: tuple[Job, ...] = ()
+    earlier: int = 0
 
 
 def is_shared(job: Job, reading: Reading) -> bool:
@@ -107,8 +109,47 @@ def _among(house: Job, every: dict[str, Job], of: str) -> View:
     own, sisters = every[of], tuple(one for one in every.values() if one.id != of)
     kept = tuple(one for one in own.readings if not _anothers(one, own, sisters))
     made = object.__new__(View)
-    vars(made).update(vars(own) | {"readings": kept, "house_id": house.id, "sisters": sisters})
+    beside = {"house_id": house.id, "sisters": sisters, "earlier": [*every].index(of)}
+    vars(made).update(vars(own) | beside | {"readings": kept})
     return made
+
+
+def own_goods(job: Job) -> Job:
+    """A job with what is counted for it: of what a house shares, each piece for one inverter alone.
+
+    A plane goes with the first inverter that hangs on it, boards and cables that all use with the
+    first of the house. It is for counting only: strings may lie on planes that it has not.
+    """
+    if not isinstance(job, View):
+        return job
+    before = job.sisters[: job.earlier]
+    taken = {plane for one in before for plane in _planes(one)}
+    used = taken | {plane for one in job.sisters for plane in _planes(one)} - set(_planes(job))
+    planes = tuple(one for one in job.planes if one.name not in (used if before else used - taken))
+    made = object.__new__(Job)
+    vars(made).update(vars(alone(job)) | {"planes": planes})
+    if before:
+        vars(made)["feed"] = _beyond(job.feed, before[0].feed)
+    return made
+
+
+def _beyond(feed: FeedPlan, first: FeedPlan) -> FeedPlan:
+    """What of a feed is not the first inverter's already; its own breaker in a shared board is."""
+    end = feed.far_end
+    board = next((one.board for one in first.others or () if one.name == end), "")
+    shared = {one.name for one in first.devices}
+    devices = tuple(
+        one
+        if one.name not in shared
+        else replace(
+            one, surge="none", isolator=None, breaker=one.breaker if one.name == board else None
+        )
+        for one in feed.devices
+    )
+    runs = {one.name for one in first.runs}
+    return replace(
+        feed, devices=devices, runs=tuple(one for one in feed.runs if one.name not in runs)
+    )
 
 
 def _anothers(reading: Reading, own: Job, sisters: tuple[Job, ...]) -> bool:

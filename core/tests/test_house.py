@@ -19,9 +19,10 @@ from core.edits.house import applied
 from core.equipment.catalogue import SHIPPED
 from core.files.job import copied, read_job, write_job
 from core.job.fingerprints import past_ids
-from core.job.house import is_shared, merged, view, views
+from core.job.house import alone, is_shared, merged, view, views
 from core.job.job import KEPT_APART, Job
 from core.job.station import Station
+from core.planning.goods.load_list import load_in
 from core.tests.samples import sample_job, with_reading
 
 DEMO = Path(__file__).resolve().parents[2] / "server" / "demo" / "jobs"
@@ -197,6 +198,19 @@ class Together(TestCase):
         for of, past in ((LEAN_TO.id, 0), (YARD.id, 1)):
             made = view(edited(house, of, shorter), YARD.id)
             self.assertEqual(len(past_ids(made)), past)
+
+
+class Goods(TestCase):
+    def test_what_is_shared_is_counted_once(self) -> None:
+        each = [{one.id: one.count for one in load_in(job)} for job in views(BARN)]
+        whole = {one.id: one.count for one in load_in(alone(views(BARN)[0]))}
+        for line in ("rail_m", "mid_clamps", "end_clamps"):
+            self.assertAlmostEqual(sum(one.get(line, 0) for one in each), whole[line], delta=1)
+        self.assertEqual([one["modules"] for one in each], [20, 8, 8])
+        surges = [name for one in each for name in one if name.startswith("AC, type")]
+        self.assertEqual(len(surges), 1)
+        breakers = [n for one in each for n in one if n.startswith("path") and "B" in n]
+        self.assertEqual(len(breakers), 3, breakers)
 
 
 class BadInput(TestCase):

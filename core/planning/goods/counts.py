@@ -169,7 +169,9 @@ def _racking(job: Job) -> dict[Basis, float | None]:
     """Clamps, rails and hooks under the modules as drawn; two rails under each unbroken run."""
     runs = [run for plane in job.planes for run in rails_of(plane)]
     if not runs:
-        return dict.fromkeys(("mid_clamps", "end_clamps", "hooks", "rail_m"), None)
+        # Without a plane of its own the rails are another inverter's, and counted there.
+        count = None if job.planes else 0.0
+        return dict.fromkeys(("mid_clamps", "end_clamps", "hooks", "rail_m"), count)
     mid = float(sum(RAILS_PER_RUN * (run - 1) for run in runs))
     end = float(END_CLAMPS_PER_RUN * len(runs))
     lengths = [rail.length_mm for one in layouts(job).values() for rail in one.rails]

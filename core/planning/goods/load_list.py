@@ -15,6 +15,7 @@ from core.base.messages import figure, say
 from core.base.quantity import Quantity
 from core.base.units import size_name
 from core.data import load
+from core.job.house import own_goods
 from core.job.job import Job
 from core.job.subjects import DC_ISOLATOR, DC_SWITCHES, SAFETY_SWITCH
 from core.job.wall import DeviceKind
@@ -67,7 +68,11 @@ def per_lines() -> tuple[PerLine, ...]:
 
 
 def load_in(job: Job) -> tuple[Needed, ...]:
-    """Everything the job needs, from the goods on the drive to the gloves; none counted twice."""
+    """Everything the job needs, from the goods on the drive to the gloves; none counted twice.
+
+    Of a house with several inverters, what this one brings.
+    """
+    job = own_goods(job)
     return (*_equipment(job), *_cables(job), *_fixings(job), *_counted(job))
 
 
