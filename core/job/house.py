@@ -7,6 +7,7 @@ view; `merged` brings an edited view back into the house.
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, fields, replace
 from typing import Any
 
@@ -362,7 +363,7 @@ def _seen_feed(
         feed,
         devices=devices,
         runs=runs,
-        containments=tuple(_seen_way(one, circuits) for one in feed.containments),
+        containments=tuple(_seen_ways(feed.containments, circuits)),
         others=known,
     )
 
@@ -387,8 +388,12 @@ def _hidden(
     return frozenset(apart | behind)
 
 
-def _seen_way(way: Containment, circuits: set[str]) -> Containment:
-    return replace(way, holds=tuple(name for name in way.holds if name in circuits))
+def _seen_ways(ways: tuple[Containment, ...], circuits: set[str]) -> Iterator[Containment]:
+    """Each way with what it holds of this inverter; one that holds others' alone is theirs."""
+    for one in ways:
+        holds = tuple(name for name in one.holds if name in circuits)
+        if holds or not one.holds:
+            yield replace(one, holds=holds)
 
 
 def _seen_wall(house: Job, of: str) -> Wall | None:
@@ -420,8 +425,10 @@ def _seen_wall(house: Job, of: str) -> Wall | None:
     )
 
 
-def _renamed(before: tuple[FeedDevice, ...], after: tuple[FeedDevice, ...]) -> dict[str, str]:
-    """The one device that has another name now, where it is one."""
+def _renamed(
+    before: tuple[FeedDevice | Containment, ...], after: tuple[FeedDevice | Containment, ...]
+) -> dict[str, str]:
+    """The one device or way that has another name now, where it is one."""
     was, now = {one.name for one in before}, {one.name for one in after}
     gone, new = was - now, now - was
     return {gone.pop(): new.pop()} if len(gone) == len(new) == 1 else {}
@@ -477,15 +484,22 @@ def _merged_runs(
 
 
 def _merged_ways(whole: FeedPlan, before: FeedPlan, after: FeedPlan) -> tuple[Containment, ...]:
-    """Each way with what it held of others and was not seen."""
+    """Each way with what it held of others unseen, and those that were not seen at all."""
     seen = {one.name: set(one.holds) for one in before.containments}
-    unseen = {
-        one.name: tuple(name for name in one.holds if name not in seen.get(one.name, ()))
-        for one in whole.containments
-    }
-    return tuple(
-        replace(one, holds=(*one.holds, *unseen.get(one.name, ()))) for one in after.containments
-    )
+    names = _renamed(before.containments, after.containments)
+    was = {now: name for name, now in names.items()}
+    now = {was.get(one.name, one.name): one for one in after.containments}
+    kept = []
+    for one in whole.containments:
+        if one.name not in seen:
+            kept.append(one)
+        elif one.name in now:
+            unseen = (name for name in one.holds if name not in seen[one.name])
+            holds = dict.fromkeys((*one.holds, *now[one.name].holds))
+            own = {*now[one.name].holds, *unseen}
+            kept.append(replace(now[one.name], holds=tuple(name for name in holds if name in own)))
+    known = {one.name for one in whole.containments}
+    return (*kept, *(one for name, one in now.items() if name not in known))
 
 
 def _merged_wall(whole: Wall | None, edited: Wall | None, of: str) -> Wall | None:

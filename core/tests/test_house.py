@@ -139,6 +139,18 @@ class Views(TestCase):
             rated = 25 if one.id == LEAN_TO.id else own_plan(BARN, one.id)[-3].rated_a
             self.assertEqual(board.breaker.rated_a, rated)
 
+    def test_a_way_with_another_name_still_holds_what_others_lead_through_it(self) -> None:
+        way = next(one for one in BARN.feed.containments if one.holds)
+        shared = replace(way, holds=(*way.holds, "string C"))
+        ways = tuple(shared if one is way else one for one in BARN.feed.containments)
+        house = replace(BARN, feed=replace(BARN.feed, containments=ways))
+        put = {"do": "put_containment", "was": way.name, "name": "Loft way", "way": way.way,
+               "holds": list(way.holds), "width_mm": "60 mm", "height_mm": "60 mm",
+               "parted": "alone", "slack_m": "0 m", "signal_mm": ""}  # fmt: skip
+        made = edited(house, BARN.id, put)
+        found = next(one for one in made.feed.containments if one.name == "Loft way")
+        self.assertEqual(set(found.holds), set(shared.holds))
+
     def test_readings_of_the_house_count_for_each_and_others_for_one(self) -> None:
         house = read_on(BARN, YARD.id, "conductor_voltage", "L1-L2", 408.0)
         house = read_on(house, YARD.id, "nameplate_power", "inverter", 3000.0, 1)
