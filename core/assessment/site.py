@@ -113,7 +113,8 @@ class TapeRow:
     """The rails under one unbroken run of modules: marks in mm from their left end.
 
     modules_mm: left edges of its modules, each module_mm wide.
-    hooks_mm: empty while the rafters are not known, or none reach. judgement: of the hooks.
+    hooks_mm: empty while the rafters are not known, or none reach. judgement: of the hooks; None
+    while nobody said where the rafters are.
     """
 
     plane: str
@@ -123,7 +124,7 @@ class TapeRow:
     modules_mm: tuple[float, ...]
     clamps_mm: tuple[float, ...]
     hooks_mm: tuple[float, ...]
-    judgement: Judgement
+    judgement: Judgement | None
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -9,6 +9,7 @@ from core.base.errors import Refused, problem
 from core.base.form import read
 from core.base.messages import say
 from core.data import load
+from core.equipment.battery import Battery
 from core.equipment.cables_switches_fixings import (
     Breaker,
     Cable,
@@ -36,6 +37,7 @@ Kind = Literal[
     "safety_switches",
     "fixings",
     "wall_units",
+    "batteries",
 ]
 KINDS: tuple[Kind, ...] = get_args(Kind)
 SHEETS: dict[Kind, type[Sheet]] = {
@@ -50,6 +52,7 @@ SHEETS: dict[Kind, type[Sheet]] = {
     "safety_switches": SafetySwitch,
     "fixings": Fixing,
     "wall_units": WallUnit,
+    "batteries": Battery,
 }
 Some = TypeVar("Some", bound=Sheet)
 

@@ -31,6 +31,7 @@ from core.base.glossary import (
     WakeMethod,
 )
 from core.base.quantity import Items, Quantity
+from core.equipment.battery import BatteryPort
 from core.equipment.body import Body
 from core.equipment.lights import Lights
 from core.equipment.sheet import Sheet
@@ -84,7 +85,8 @@ class Inverter(Sheet):
     pole_earthed: the array pole that the sheet wants earthed, usually none. plug_pairs: pairs of
     DC plugs that lie in the box. ac: its AC side, where the sheet gives it. lights: its table of
     light patterns. switch_on, switch_off: which side its maker wants first, where the sheet says.
-    discharge_min: how long its capacitors hold, where the sheet says.
+    discharge_min: how long its capacitors hold, where the sheet says. battery: its battery input,
+    where it has one.
     """
 
     service: Service
@@ -94,6 +96,7 @@ class Inverter(Sheet):
     trackers: Annotated[tuple[Tracker, ...], Items("trackers", 1, 4)]
     max_dc_w: MaxDcW | None = None
     battery_ready: bool = False
+    battery: BatteryPort | None = None
     serial_form: Note = ""
     body: Body | None = None
     earth_stud_mm: StudMm | None = None

@@ -29,12 +29,14 @@ from core.base.glossary import (
     OutsideMm,
     Phase,
     RatedA,
+    RatedV,
     RunAirC,
     SectionMm2,
     Service,
     Strands,
 )
 from core.base.quantity import Items, Quantity, Text
+from core.equipment.battery import Battery
 from core.equipment.cables_switches_fixings import Breaker, Isolator, SafetySwitch
 
 DeviceKind = Literal[
@@ -64,6 +66,7 @@ BOARDS: tuple[DeviceKind, ...] = ("board", "branches", "backup")
 FeedName = Annotated[str, Text("name", 1, 28)]
 InsideMm = Annotated[float, Quantity("inside", "mm", 5, 500)]
 SlackM = Annotated[float, Quantity("slack", "m", 0, 50)]
+BreakingA = Annotated[float, Quantity("breaking capacity", "A", 100, 200_000)]
 Units = Annotated[int, Quantity("battery units", "", 1, 20)]
 
 # What stands for the circuit of the inverter, and for cables that carry signals.
@@ -181,14 +184,31 @@ class LoadGroup(Checked):
 
 
 @dataclass(frozen=True, kw_only=True)
+class BatteryLeads(Checked):
+    """What leads from a battery to an inverter's input: two conductors and the fuse in them."""
+
+    length_m: LengthM
+    section_mm2: SectionMm2
+    fuse_a: RatedA
+    fuse_rated_v: RatedV
+    fuse_breaks_a: BreakingA
+
+
+@dataclass(frozen=True, kw_only=True)
 class BatteryPlan(Checked):
-    """The battery: how many units of how many allowed, its current and its breaker."""
+    """The battery: how many units of how many allowed, its current and its breaker.
+
+    sheet: the battery's own, where it is on the shelf; then its figures count. leads: of one on a
+    DC input. approved: on the maker's list, where no sheet says so.
+    """
 
     units: Units
     most_units: Units
     discharge_a: CurrentA
     breaker_a: RatedA
     approved: bool = False
+    sheet: Battery | None = None
+    leads: BatteryLeads | None = None
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -11,11 +11,13 @@ from core.base.glossary import (
     FeedParted,
 )
 from core.base.quantity import Items
-from core.edits.edit import Catalogue, Edit, Entered, known
+from core.edits.edit import Catalogue, Edit, Entered, known, picked
 from core.edits.feed.whole import with_feed
 from core.edits.fields import typed_value
+from core.equipment.battery import Battery
 from core.job.feed import (
     BackupPlan,
+    BatteryLeads,
     BatteryPlan,
     Containment,
     LoadGroup,
@@ -55,14 +57,27 @@ class RemoveContainment(Edit):
 
 
 @dataclass(frozen=True, kw_only=True)
+class BatteryLeadsIn(Checked):
+    """What leads to the inverter's input, as typed."""
+
+    length_m: Entered
+    section_mm2: Entered
+    fuse_a: Entered
+    fuse_rated_v: Entered
+    fuse_breaks_a: Entered
+
+
+@dataclass(frozen=True, kw_only=True)
 class BatteryIn(Checked):
-    """The battery, as typed."""
+    """The battery, as typed. sheet: of the shelf, "" for none, null for the one that is planned."""
 
     units: Entered
     most_units: Entered
     discharge_a: Entered
     breaker_a: Entered
     approved: bool
+    sheet: Entered | None = None
+    leads: BatteryLeadsIn | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -76,7 +91,8 @@ class PutBackup(Edit):
     battery: BatteryIn | None
 
     def apply(self, job: Job, catalogue: Catalogue) -> Job:
-        battery = typed_value(BatteryPlan, self.battery) if self.battery else None
+        was = job.feed.backup.battery if job.feed.backup else None
+        battery = _battery(self.battery, was, catalogue) if self.battery else None
         loads = job.feed.backup.loads if job.feed.backup else ()
         return with_backup(job, typed_value(BackupPlan, self, battery=battery, loads=loads))
 
@@ -156,6 +172,12 @@ def without_load(job: Job, name: str) -> Job:
     return with_backup(
         job, replace(backup, loads=tuple(one for one in backup.loads if one.name != name))
     )
+
+
+def _battery(typed: BatteryIn, was: BatteryPlan | None, catalogue: Catalogue) -> BatteryPlan:
+    sheet = picked(catalogue, "batteries", typed.sheet, Battery, was.sheet if was else None)
+    leads = typed_value(BatteryLeads, typed.leads) if typed.leads else None
+    return typed_value(BatteryPlan, typed, sheet=sheet, leads=leads)
 
 
 def _backup(job: Job) -> BackupPlan:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 
 from core.assessment.site import TapeRow
-from core.base.judgement import Judgement, holds, waiting
+from core.base.judgement import Judgement, holds
 from core.base.messages import say
 from core.equipment.module import Module
 from core.figures.rule_packs import LoadInRule
@@ -71,10 +71,9 @@ def _rafters(first_mm: float, pitch_mm: float, left_mm: float, rail_mm: float) -
     return tuple(from_end + at * pitch_mm for at in range(count))
 
 
-def _judged(plane: Plane, hooks: HookPlan, rules: LoadInRule) -> Judgement:
+def _judged(plane: Plane, hooks: HookPlan, rules: LoadInRule) -> Judgement | None:
     if plane.rafter_first_mm is None or plane.rafter_pitch_mm is None:
-        needs = (say("needs", "rafters", name=plane.name),)
-        return waiting("hook_span", "mm", RAIL_SOURCE, needs)
+        return None
     if not hooks.hooks_mm:
         return holds("hooks_reach", False, RAIL_SOURCE)
     span = hooks.greatest_span_mm

@@ -15,24 +15,21 @@ from core.job.feed import (
     SIGNAL,
     STRING_RUN,
     BackupPlan,
-    BatteryPlan,
     Containment,
     LoadGroup,
     string_run,
 )
+from core.job.job import Job
 from core.job.subjects import DEAD_SOURCE, dead_steps
 from core.rules.ac.backup import (
     BACKUP_SOURCE,
-    BATTERY_SOURCE,
     backup_current,
     backup_one_phase,
-    battery_approved,
-    battery_breaker,
-    battery_count,
     shutdown_line,
 )
 from core.rules.ac.terminations import containment_fill, containment_parted
 from core.rules.prove.yes_no_steps import step_seen, step_waits
+from core.stages.feed.battery import battery_judgements
 from core.stages.feed.context import Feed, deciding
 from core.stages.reading_index import prompt
 
@@ -116,7 +113,7 @@ def _lid_prompt(feed: Feed, one: Containment, ends: tuple[EndState, ...]) -> Pro
     return prompt(feed.readings, STAGE, "lid", one.name, (judgement,))
 
 
-def backup_state(plan: BackupPlan) -> BackupState:
+def backup_state(job: Job, plan: BackupPlan) -> BackupState:
     """Loads of each phase, the battery and the shutdown line judged."""
     loads = tuple(_phase_loads(plan))
     all_three = ", ".join(one.name for one in plan.loads if one.backed_up and one.phase == 0)
@@ -125,7 +122,7 @@ def backup_state(plan: BackupPlan) -> BackupState:
         *(() if plan.loads else (unplanned,)),
         *(judged for _, judged in loads),
         backup_one_phase(three_phase_loads=all_three, three_phase=plan.three_phase),
-        *_battery(plan.battery),
+        *battery_judgements(job, plan.battery),
         shutdown_line(wired=plan.shutdown_line),
     )
     line, _ = deciding(judgements, say("feed", "backup_clear"))
@@ -163,16 +160,6 @@ def _phase_loads(plan: BackupPlan) -> Iterator[tuple[PhaseLoad, Judgement]]:
 
 def _is_on(plan: BackupPlan, load: LoadGroup, phase: int) -> bool:
     return load.phase in (0, phase) or not plan.three_phase
-
-
-def _battery(battery: BatteryPlan | None) -> list[Judgement]:
-    if battery is None:
-        return [waiting("battery_count", "", BATTERY_SOURCE, (say("needs", "battery"),))]
-    return [
-        battery_approved(approved=battery.approved),
-        battery_count(units=battery.units, most_units=battery.most_units),
-        battery_breaker(breaker_a=battery.breaker_a, discharge_a=battery.discharge_a),
-    ]
 
 
 def dead_prompts(feed: Feed) -> tuple[Prompt, ...]:

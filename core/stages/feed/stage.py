@@ -100,7 +100,7 @@ def _judged(of: Inputs) -> tuple[FeedStage, tuple[Prompt, ...]]:
     dc_switching = feed_devices.dc_switching_state(job, strings) if job.inverter else None
     ends, end_prompts = feed_ends.ends(feed)
     ways = [feed_around.containment(feed, one, ends) for one in job.feed.containments]
-    backup = feed_around.backup_state(job.feed.backup) if job.feed.backup else None
+    backup = feed_around.backup_state(job, job.feed.backup) if job.feed.backup else None
     dead_prompts = feed_around.dead_prompts(feed)
     stage = FeedStage(
         line=_line(feed, today),

@@ -78,8 +78,7 @@ def planned(job: Job, stages: StagesBefore) -> Iterator[OpenPoint]:
     yield from _left_open(job)
     yield from points(HANG, say("where", "wall"), stages.hang.judgements)
     for row in stages.hang.tape:
-        # Rails are on the roof before anything is wired; marks that nobody asked for wait for none.
-        if row.judgement.verdict != "waiting":
+        if row.judgement is not None:
             yield from points(HANG, f"{row.plane}, {row.title}", (row.judgement,))
     for device in stages.hang.devices:
         yield from points(HANG, device.name, device.judgements)

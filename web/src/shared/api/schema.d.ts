@@ -1018,7 +1018,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
+            kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries";
             /** Title */
             title: string;
             /** Count */
@@ -2241,8 +2241,79 @@ export interface components {
             line: string;
         };
         /**
+         * Battery
+         * @description One battery's sheet, of one unit of a chain.
+         *
+         *     coupling: on an inverter's DC input, or with an inverter of its own on the AC side. unit_v_*,
+         *     internal_ohm: of the whole chain's terminals per unit, units side by side. max_a: continuous,
+         *     of a unit. works_with: inverters on its maker's list; empty where it needs none.
+         */
+        Battery: {
+            /** Id */
+            id: string;
+            /** Maker */
+            maker: string;
+            /** Model */
+            model: string;
+            /** Sheet Revision */
+            sheet_revision: string;
+            /**
+             * Checked By
+             * @default
+             */
+            checked_by: string;
+            /**
+             * Coupling
+             * @enum {string}
+             */
+            coupling: "dc" | "ac";
+            /** Max A */
+            max_a: number;
+            /** Usable Kwh */
+            usable_kwh: number;
+            /** Most Units */
+            most_units: number;
+            /** Unit V Min */
+            unit_v_min?: number | null;
+            /** Unit V Nominal */
+            unit_v_nominal?: number | null;
+            /** Unit V Max */
+            unit_v_max?: number | null;
+            /** Internal Ohm */
+            internal_ohm?: number | null;
+            /**
+             * Standby W
+             * @default 0
+             */
+            standby_w: number;
+            /**
+             * Works With
+             * @default []
+             */
+            works_with: components["schemas"]["Listed"][];
+        };
+        /**
+         * BatteryLeads
+         * @description What leads from a battery to an inverter's input: two conductors and the fuse in them.
+         */
+        BatteryLeads: {
+            /** Length M */
+            length_m: number;
+            /** Section Mm2 */
+            section_mm2: number;
+            /** Fuse A */
+            fuse_a: number;
+            /** Fuse Rated V */
+            fuse_rated_v: number;
+            /** Fuse Breaks A */
+            fuse_breaks_a: number;
+        };
+        /**
          * BatteryPlan
          * @description The battery: how many units of how many allowed, its current and its breaker.
+         *
+         *     sheet: the battery's own, where it is on the shelf; then its figures count. leads: of one on a
+         *     DC input. approved: on the maker's list, where no sheet says so.
          */
         BatteryPlan: {
             /** Units */
@@ -2258,6 +2329,26 @@ export interface components {
              * @default false
              */
             approved: boolean;
+            sheet?: components["schemas"]["Battery"] | null;
+            leads?: components["schemas"]["BatteryLeads"] | null;
+        };
+        /**
+         * BatteryPort
+         * @description The battery input of an inverter. released: its maker has released it for use.
+         */
+        BatteryPort: {
+            /** V Min */
+            v_min: number;
+            /** V Max */
+            v_max: number;
+            /** Max A */
+            max_a: number;
+            /** Max W */
+            max_w: number;
+            /** Efficiency */
+            efficiency: number;
+            /** Released */
+            released: boolean;
         };
         /**
          * Body
@@ -3674,7 +3765,8 @@ export interface components {
          *     pole_earthed: the array pole that the sheet wants earthed, usually none. plug_pairs: pairs of
          *     DC plugs that lie in the box. ac: its AC side, where the sheet gives it. lights: its table of
          *     light patterns. switch_on, switch_off: which side its maker wants first, where the sheet says.
-         *     discharge_min: how long its capacitors hold, where the sheet says.
+         *     discharge_min: how long its capacitors hold, where the sheet says. battery: its battery input,
+         *     where it has one.
          */
         Inverter: {
             /** Id */
@@ -3709,6 +3801,7 @@ export interface components {
              * @default false
              */
             battery_ready: boolean;
+            battery?: components["schemas"]["BatteryPort"] | null;
             /**
              * Serial Form
              * @default
@@ -3934,6 +4027,14 @@ export interface components {
             reach_m: number | null;
             /** Cable M */
             cable_m: number | null;
+        };
+        /**
+         * Listed
+         * @description An inverter on the list of a battery's maker, by its model.
+         */
+        Listed: {
+            /** Model */
+            model: string;
         };
         /**
          * LoadGroup
@@ -5329,7 +5430,8 @@ export interface components {
          * @description The rails under one unbroken run of modules: marks in mm from their left end.
          *
          *     modules_mm: left edges of its modules, each module_mm wide.
-         *     hooks_mm: empty while the rafters are not known, or none reach. judgement: of the hooks.
+         *     hooks_mm: empty while the rafters are not known, or none reach. judgement: of the hooks; None
+         *     while nobody said where the rafters are.
          */
         TapeRow: {
             /** Plane */
@@ -5346,7 +5448,7 @@ export interface components {
             clamps_mm: number[];
             /** Hooks Mm */
             hooks_mm: number[];
-            judgement: components["schemas"]["Judgement"];
+            judgement: components["schemas"]["Judgement"] | null;
         };
         /**
          * TestGroup
@@ -5972,7 +6074,7 @@ export interface components {
         };
         /**
          * BatteryIn
-         * @description The battery, as typed.
+         * @description The battery, as typed. sheet: of the shelf, "" for none, null for the one that is planned.
          */
         BatteryIn: {
             /** Units */
@@ -5985,6 +6087,25 @@ export interface components {
             breaker_a: string;
             /** Approved */
             approved: boolean;
+            /** Sheet */
+            sheet?: string | null;
+            leads?: components["schemas"]["BatteryLeadsIn"] | null;
+        };
+        /**
+         * BatteryLeadsIn
+         * @description What leads to the inverter's input, as typed.
+         */
+        BatteryLeadsIn: {
+            /** Length M */
+            length_m: string;
+            /** Section Mm2 */
+            section_mm2: string;
+            /** Fuse A */
+            fuse_a: string;
+            /** Fuse Rated V */
+            fuse_rated_v: string;
+            /** Fuse Breaks A */
+            fuse_breaks_a: string;
         };
         /** @description Which current is measured in each string. */
         ChooseCurrent: {
@@ -8026,7 +8147,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries";
             };
             cookie?: never;
         };
@@ -8102,7 +8223,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries";
             };
             cookie?: never;
         };
@@ -8182,7 +8303,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries";
             };
             cookie?: never;
         };
@@ -8258,7 +8379,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries";
             };
             cookie?: never;
         };
@@ -8280,7 +8401,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries";
             };
             cookie?: never;
         };
@@ -8302,7 +8423,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries";
             };
             cookie?: never;
         };
@@ -8322,7 +8443,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries";
                 sheet_id: string;
             };
             cookie?: never;
@@ -8399,7 +8520,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries";
             };
             cookie?: never;
         };

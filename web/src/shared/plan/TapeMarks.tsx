@@ -27,10 +27,10 @@ export function TapeMarks({ rows, whyAll }: { rows: Row[]; whyAll: boolean }) {
           <p className="tape-marks">
             <b>Clamps</b> {marks(row.clamps_mm)}
           </p>
-          {row.judgement.verdict !== "waiting" && <JudgementList judgements={[row.judgement]} allOpen={whyAll} />}
+          {row.judgement !== null && <JudgementList judgements={[row.judgement]} allOpen={whyAll} />}
         </div>
       ))}
-      {rows.some((row) => row.judgement.verdict === "waiting") && (
+      {rows.some((row) => row.judgement === null) && (
         <p className="source">Give the first rafter and their pitch above, and the hooks are set out too.</p>
       )}
     </section>

@@ -7,9 +7,10 @@ import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { MarkShape } from "../../shared/marks/Mark";
 import { Pick } from "../../shared/fields/Pick";
+import { SheetPick } from "../../shared/fields/SheetPick";
 import { DraftField } from "../../shared/fields/DraftField";
 import { KeepRow } from "../../shared/fields/KeepRow";
-import { shownAs, useDraft } from "../../shared/fields/useDraft";
+import { pickedSheet, shownAs, useDraft } from "../../shared/fields/useDraft";
 import { PHASES } from "./words";
 import "./BackupPanel.css";
 
@@ -23,12 +24,21 @@ interface BackupPanelProps {
   whyAll: boolean;
 }
 
+const NO_LEADS: NonNullable<NonNullable<Put["battery"]>["leads"]> = {
+  length_m: "",
+  section_mm2: "",
+  fuse_a: "",
+  fuse_rated_v: "",
+  fuse_breaks_a: "",
+};
 const NO_BATTERY: NonNullable<Put["battery"]> = {
   units: "",
   most_units: "",
   discharge_a: "",
   breaker_a: "",
   approved: false,
+  sheet: "",
+  leads: null,
 };
 
 /** Backup and battery: what each phase carries against the controller's limit. */
@@ -49,9 +59,23 @@ export function BackupPanel({ jobId, backup, state, whyAll }: BackupPanelProps) 
             discharge_a: shownAs(battery.discharge_a, "A"),
             breaker_a: shownAs(battery.breaker_a, "A"),
             approved: battery.approved,
+            sheet: null,
+            leads:
+              battery.leads == null
+                ? null
+                : {
+                    length_m: shownAs(battery.leads.length_m, "m"),
+                    section_mm2: shownAs(battery.leads.section_mm2, "mm²"),
+                    fuse_a: shownAs(battery.leads.fuse_a, "A"),
+                    fuse_rated_v: shownAs(battery.leads.fuse_rated_v, "V"),
+                    fuse_breaks_a: shownAs(battery.leads.fuse_breaks_a, "A"),
+                  },
           },
   });
   const cell = entered.battery ?? NO_BATTERY;
+  const leads = cell.leads ?? NO_LEADS;
+  const putLeads = (change: Partial<typeof leads>) => putCell({ leads: { ...leads, ...change } });
+  const onInput = battery?.sheet?.coupling === "dc";
   const putCell = (change: Partial<typeof cell>) => put({ battery: { ...cell, ...change } });
   return (
     <section className="device-panel" aria-label="Backup">
@@ -97,9 +121,53 @@ export function BackupPanel({ jobId, backup, state, whyAll }: BackupPanelProps) 
           placeholder="63 A"
           put={(breaker_a) => putCell({ breaker_a })}
         />
-        <Checkbox checked={cell.approved} onChange={(event) => putCell({ approved: event.target.checked })}>
-          on the inverter maker's list
-        </Checkbox>
+        <SheetPick
+          kind="batteries"
+          label="Battery's sheet"
+          now={pickedSheet(cell.sheet ?? null, battery?.sheet?.id)}
+          nowLabel={battery?.sheet == null ? "" : `${battery.sheet.maker} ${battery.sheet.model}`}
+          none="none: figures by hand"
+          put={(id) => putCell({ sheet: id ?? "" })}
+        />
+        {battery?.sheet == null && (
+          <Checkbox checked={cell.approved} onChange={(event) => putCell({ approved: event.target.checked })}>
+            on the inverter maker's list
+          </Checkbox>
+        )}
+        {onInput && (
+          <>
+            <DraftField
+              label="To the input, one way"
+              value={leads.length_m}
+              placeholder="2.5 m"
+              put={(length_m) => putLeads({ length_m })}
+            />
+            <DraftField
+              label="Its conductors"
+              value={leads.section_mm2}
+              placeholder="16 mm²"
+              put={(section_mm2) => putLeads({ section_mm2 })}
+            />
+            <DraftField
+              label="Battery fuse"
+              value={leads.fuse_a}
+              placeholder="63 A"
+              put={(fuse_a) => putLeads({ fuse_a })}
+            />
+            <DraftField
+              label="Fuse's voltage, DC"
+              value={leads.fuse_rated_v}
+              placeholder="1000 V"
+              put={(fuse_rated_v) => putLeads({ fuse_rated_v })}
+            />
+            <DraftField
+              label="Fuse breaks"
+              value={leads.fuse_breaks_a}
+              placeholder="20 kA"
+              put={(fuse_breaks_a) => putLeads({ fuse_breaks_a })}
+            />
+          </>
+        )}
         <KeepRow
           changed={changed || backup === null}
           saving={edit.isPending}
