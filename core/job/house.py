@@ -279,7 +279,7 @@ def _views(house: Job) -> tuple[Job, ...]:
             "micro": None,
             "stations": (),
             "wall": _seen_wall(house, one.id),
-            "feed": replace(feed, devices=devices, dc=one.dc, phase=one.phase),
+            "feed": replace(feed, devices=devices, dc=one.dc, phase=one.phase, backup=one.backup),
             "readings": (*shared, *one.readings),
         }
         try:
@@ -459,6 +459,7 @@ def _merged_feed(
         after,
         dc=first.dc,
         phase=first.phase,
+        backup=first.backup,
         devices=tuple(devices),
         runs=_merged_runs(whole.runs, before.runs, after.runs, names),
         containments=_merged_ways(whole, before, after),
@@ -524,4 +525,5 @@ def _own_again(one: WallDevice, of: str) -> WallDevice:
 def _own_feed(station: Station, feed: FeedPlan) -> dict[str, Any]:
     """What of an edited feed is the station\'s own."""
     board = next((one for one in feed.devices if one.name == station.board), None)
-    return {"dc": feed.dc, "phase": feed.phase, "breaker": board.breaker if board else None}
+    own = {"dc": feed.dc, "phase": feed.phase, "backup": feed.backup}
+    return own | {"breaker": board.breaker if board else None}

@@ -15,7 +15,7 @@ from core.equipment.cables_switches_fixings import Breaker
 from core.equipment.inverter import Inverter
 from core.equipment.optimiser import Optimiser
 from core.job.earthing import NOTHING_BONDED, Earthing
-from core.job.feed import BOARDS, NOT_PARTED, DcSwitching, FeedName
+from core.job.feed import BOARDS, NOT_PARTED, BackupPlan, DcSwitching, FeedName
 from core.job.grid import GridPlan
 from core.job.microinverter import GatewayRead
 from core.job.readings import Evidence, Reading, SettingsWritten
@@ -46,6 +46,7 @@ class Station(Checked):
     grid: GridPlan
     optimiser: Optimiser | None = None
     dc: DcSwitching = NOT_PARTED
+    backup: BackupPlan | None = None
     breaker: Breaker | None = None
     phase: Phase = 0
     earthing: Earthing = NOTHING_BONDED

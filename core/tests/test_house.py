@@ -44,6 +44,8 @@ EDITS: tuple[dict[str, Any], ...] = (
     {"do": "put_other_source", "was": None, "name": "Shed", "kind": "battery", "board": "Board",
      "breaker_a": "16 A", "phase": "0", "output_va": "", "comes": True},
     {"do": "set_by_hand", "by_hand": True},
+    {"do": "put_backup", "limit_a": "40 A", "three_phase": False, "shutdown_line": True,
+     "battery": None},
     {"do": "put_feed_device", "was": "Board", "name": "Main board", "kind": "board",
      "breaker": "stobmoor-b25", "isolator": None, "busbar_a": "160 A", "supply_a": "63 A",
      "far_end": False, "surge": "2", "outdoors": False, "entry": "bottom"},
@@ -64,7 +66,15 @@ def own_plan(house: Job, of: str) -> tuple[object, ...]:
     board = next(d for d in one.feed.devices if d.kind == "board")
     last = one.feed.chain.runs[-1]
     parts = one.inverter, one.strings, one.grid, one.earthing, one.waking
-    return (*parts, one.feed.dc, one.feed.phase, board.breaker, last.length_m, last.section_mm2)
+    return (
+        *parts,
+        one.feed.dc,
+        one.feed.phase,
+        one.feed.backup,
+        board.breaker,
+        last.length_m,
+        last.section_mm2,
+    )
 
 
 def judged(job: Job, rule_id: str) -> Judgement:
