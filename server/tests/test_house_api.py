@@ -87,6 +87,15 @@ class House(ApiCase):
         self.assertEqual(self.done(self.gone())["inverters"], [])
         self.assertEqual(self.client.get(f"/api/jobs/{self.second}").status_code, 404)
 
+    def test_one_serial_stands_on_one_inverter(self) -> None:
+        keys = {ask["key"]: ask for ask in self.get()["assessment"]["asks"]}
+        serial = keys["nameplate_serial/inverter"]["reading"]["text"]
+        twin = {**SECOND, "name": "Twin", "inverter": self.get()["plan"]["inverter"]["id"]}
+        made = self.done(twin)
+        self.job_id = next(one["id"] for one in made["inverters"] if one["name"] == "Twin")
+        report = self.refused(self.read("nameplate_serial", "inverter", serial))
+        self.assertIn("already", report["detail"])
+
     def gone(self) -> dict[str, Any]:
         return {"do": "remove_inverter", "name": "Barn"}
 
