@@ -255,8 +255,9 @@ def made_views(house: Job) -> tuple[Job, ...]:
 
 
 def _views(house: Job) -> tuple[Job, ...]:
-    own = house.own_device
-    ends = {house.id: own or house.feed.far_end} | {one.id: one.name for one in house.stations}
+    board = house.feed.of_kind("branches")
+    own = house.own_device or (board.name if board else "")
+    ends = {house.id: own} | {one.id: one.name for one in house.stations}
     others = _as_others(house, ends)
     first = replace(
         house,

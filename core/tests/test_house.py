@@ -222,6 +222,24 @@ class Together(TestCase):
             self.assertEqual(len(past_ids(made)), past)
 
 
+class BesideARoof(TestCase):
+    def test_a_wall_inverter_beside_a_roof_of_microinverters(self) -> None:
+        roof = read_job((DEMO / "slipway-cottage.json").read_bytes())
+        add = {"do": "add_inverter", "name": "Shed inverter", "inverter": "hathmoor-3",
+               "board": "Board"}  # fmt: skip
+        house = applied(roof, roof.id, read_edit(add), SHIPPED)
+        units, shed = views(house)
+        self.assertEqual(units.feed.devices, roof.feed.devices)
+        self.assertEqual([one.name for one in units.feed.others], ["Shed inverter"])
+        self.assertEqual((units.micro, shed.micro), (roof.micro, None))
+        self.assertNotIn("Branch board", [one.name for one in shed.feed.devices])
+        self.assertEqual([one.board for one in shed.feed.others], ["Board"])
+        # 3 kVA over what the roof's own breakers put on the bar.
+        before, after = judged(roof, "busbar_sum"), judged(units, "busbar_sum")
+        self.assertAlmostEqual(after.value - before.value, 3000 / 230)
+        self.assertEqual(merged(house, shed.id, shed), house)
+
+
 class Goods(TestCase):
     def test_what_is_shared_is_counted_once(self) -> None:
         each = [{one.id: one.count for one in load_in(job)} for job in views(BARN)]
