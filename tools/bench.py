@@ -11,13 +11,15 @@ from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
-from core.assess import assess
+from core.assess import assess, assess_every
+from core.edits.house import MOST_STATIONS, AddInverter, applied
 from core.edits.microinverter.units import with_offer
-from core.equipment.catalogue import inverter
+from core.equipment.catalogue import SHIPPED, inverter
 from core.equipment.catalogue_csv import read_table, template
 from core.figures.grid_profiles import ProfilePoint, point_kinds, profile
 from core.files.job import read_job
 from core.job.feed import one_run
+from core.job.house import view
 from core.job.job import Job
 from core.job.reading_values import Measured
 from core.job.roof import Plane
@@ -50,6 +52,7 @@ ROOT = Path(__file__).resolve().parent.parent
 FERRY_JOB = ROOT / "server" / "demo" / "jobs" / "ferry-office.json"
 ROOF_JOB = ROOT / "server" / "demo" / "jobs" / "slipway-cottage.json"
 DEMO_JOB = ROOT / "server" / "demo" / "jobs" / "lantern-house.json"
+HOUSE_JOB = ROOT / "server" / "demo" / "jobs" / "curlew-barn.json"
 RUNS = 200
 SUNS = (200.0, 300.0, 500.0, 700.0, 900.0, 1000.0, 1100.0)
 CELLS = (-5.0, 15.0, 35.0, 55.0, 70.0)
@@ -115,6 +118,39 @@ def bench_core() -> list[bool]:
         show("assess, demo job, nothing kept ready, median", median_ms(unprepared, RUNS), 10, "ms"),
         show("assess, 200 strings, median", median_ms(lambda: assess(large), RUNS // 4), 60, "ms"),
         show("assess, 200 strings over 4 times 50 strings", growth(large, small, 4), 1.25, ""),
+    ]
+
+
+def six_inverters() -> Job:
+    """A house of six inverters with four strings each."""
+    house = read_job(HOUSE_JOB.read_bytes())
+    house = replace(house, feed=replace(house.feed, containments=()))
+    for number in range(MOST_STATIONS - len(house.stations)):
+        more = AddInverter(name=f"More {number}", inverter="veyrick-5", board="Board")
+        house = applied(house, house.id, more, SHIPPED)
+    stations = tuple(
+        replace(one, strings=four_strings(one.strings[0], one.name)) for one in house.stations
+    )
+    return replace(house, strings=four_strings(house.strings[0], "First"), stations=stations)
+
+
+def four_strings(like: StringPlan, name: str) -> tuple[StringPlan, ...]:
+    return tuple(replace(like, name=f"{name} {at}", tracker=1, places=()) for at in range(4))
+
+
+def bench_house() -> list[bool]:
+    """A house of six inverters and 24 strings: what a key waits for, and all of them together."""
+    house = six_inverters()
+
+    def one() -> None:
+        assess(view(house, house.id))
+
+    def every() -> None:
+        assess_every(house)
+
+    return [
+        show("assess, one of six inverters, 24 strings, median", median_ms(one, 20), 15, "ms"),
+        show("assess, all six of them, median", median_ms(every, 20), 60, "ms"),
     ]
 
 
@@ -320,6 +356,7 @@ def bench_commission() -> list[bool]:
 if __name__ == "__main__":
     results = [
         *bench_core(),
+        *bench_house(),
         *bench_closed_form(),
         *bench_band(),
         *bench_ladder(),
