@@ -213,13 +213,17 @@ class BatteryPlan(Checked):
 
 @dataclass(frozen=True, kw_only=True)
 class BackupPlan(Checked):
-    """Backup: the controller's limit on each phase, its phases, the loads, the shutdown line."""
+    """Backup: the controller's limit on each phase, its phases, the loads, the shutdown line.
+
+    units_va: the most of roof units that it holds back by shifting the frequency, by its sheet.
+    """
 
     limit_a: RatedA
     three_phase: bool = False
     loads: Annotated[tuple[LoadGroup, ...], Items("groups of loads", 0, 40)] = ()
     battery: BatteryPlan | None = None
     shutdown_line: bool = False
+    units_va: ApparentVa | None = None
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -26,6 +26,7 @@ def plants() -> dict[str, Job]:
         feed=replace(backed.feed, dc=DcSwitching(school="both")),
     )
     no_battery = replace(plain, feed=replace(plain.feed, backup=BackupPlan(limit_a=40.0)))
+    roof = wired_roof()
     return {
         "plain": plain,
         "roof isolator": manual,
@@ -36,5 +37,6 @@ def plants() -> dict[str, Job]:
         "backup": backed,
         "backup without battery": no_battery,
         "everything": everything,
-        "roof": wired_roof(),
+        "roof": roof,
+        "roof with backup": replace(roof, feed=replace(roof.feed, backup=backup)),
     }

@@ -20,6 +20,7 @@ MET_ON_PURPOSE = {
     "ac_isolator_voltage",
     "live_power",
     "hook_span",
+    "backup_units",
 }
 Row = tuple[Callable[..., Judgement], dict[str, Any], str, float, float, float, Verdict]
 

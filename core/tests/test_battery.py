@@ -13,7 +13,7 @@ from core.equipment import catalogue
 from core.equipment.battery import Battery
 from core.equipment.catalogue import SHIPPED
 from core.job.job import Job
-from core.tests.samples import sample_job, settled, with_feed
+from core.tests.samples import sample_job, settled, wired_roof, with_feed
 
 EIGHT = catalogue.inverter("veyrick-8-battery")
 BUILT = replace(with_feed(settled(sample_job())), inverter=EIGHT)
@@ -36,6 +36,23 @@ def said(job: Job) -> dict[str, tuple[str, float | None]]:
         for one in backup.judgements
         if one.rule_id.startswith("battery")
     }
+
+
+class BesideRoofUnits(TestCase):
+    def test_what_the_controller_holds_back_is_asked_and_judged(self) -> None:
+        roof = wired_roof()
+        units_va = roof.source.rated_ac_w
+        for limit, verdict in (("", "waiting"), (f"{units_va:g} VA", "clear"), ("400 VA", "stop")):
+            edit = {"do": "put_backup", "limit_a": "40 A", "three_phase": False,
+                    "shutdown_line": True, "battery": None, "units_va": limit}  # fmt: skip
+            job = read_edit(edit).apply(roof, SHIPPED)
+            said = next(
+                one for one in assess(job).feed.backup.judgements if one.rule_id == "backup_units"
+            )
+            self.assertEqual(said.verdict, verdict, said.reason)
+            self.assertEqual(assess(job).wake.offers[0].id, "micro_backup")
+        walled = planned()
+        self.assertNotIn("backup_units", {o.rule_id for o in assess(walled).feed.backup.judgements})
 
 
 class OnTheInput(TestCase):

@@ -15,6 +15,7 @@ from core.figures.rule_packs import pack
 from core.rules.ac.backup import (
     backup_current,
     backup_one_phase,
+    backup_units,
     battery_approved,
     battery_breaker,
     battery_count,
@@ -103,6 +104,7 @@ ROWS: tuple[Row, ...] = (
     (ac_high_day, HIGH, "terminal_v", 252, 253, 254, "watch"),
     (backup_current, {"limit_a": 40.0, "phase": "L"}, "current_a", 20, 40, 41, "stop"),
     (battery_breaker, {"discharge_a": 50.0}, "breaker_a", 63, 50, 40, "stop"),
+    (backup_units, {"limit_va": 7200.0}, "units_va", 6800, 7200, 7600, "stop"),
 )
 OTHERWISE = {
     "ac_isolator_duty",

@@ -89,6 +89,7 @@ class PutBackup(Edit):
     three_phase: bool
     shutdown_line: bool
     battery: BatteryIn | None
+    units_va: Entered = ""
 
     def apply(self, job: Job, catalogue: Catalogue) -> Job:
         was = job.feed.backup.battery if job.feed.backup else None

@@ -17,7 +17,7 @@ AC_OFF_STEPS = ("ac_off", "breaker_off")
 def fitting(job: Job) -> tuple[str, ...]:
     """The sequences that fit this plant, the one that its plan leads to first."""
     if job.micro is not None:
-        return ("micro",)
+        return ("micro",) if job.feed.backup is None else ("micro_backup",)
     found = []
     if job.feed.backup is not None:
         found.append("backup")

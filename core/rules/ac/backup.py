@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from core.base.glossary import CurrentA, Name, RatedA, SummedA
+from core.base.glossary import ApparentVa, CurrentA, Name, RatedA, SummedA
 from core.base.judgement import Judgement, at_least, at_most, holds
 from core.base.messages import say
 from core.base.quantity import Quantity
@@ -71,6 +71,17 @@ def battery_approved(*, approved: bool) -> Judgement:
     Source: inverter sheet.
     """
     return holds("battery_approved", approved, BATTERY_SOURCE)
+
+
+@rule
+def backup_units(*, units_va: ApparentVa, limit_va: ApparentVa) -> Judgement:
+    """Can the controller hold back all roof units together while the house is on its own?
+
+    It does so by shifting the frequency, up to a sum of ratings.
+    Formula: Σ S_unit ≤ limit.
+    Source: controller sheet.
+    """
+    return at_most("backup_units", units_va, limit_va, "VA", BACKUP_SOURCE, exact="clear")
 
 
 @rule

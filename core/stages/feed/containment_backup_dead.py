@@ -25,6 +25,7 @@ from core.rules.ac.backup import (
     BACKUP_SOURCE,
     backup_current,
     backup_one_phase,
+    backup_units,
     shutdown_line,
 )
 from core.rules.ac.terminations import containment_fill, containment_parted
@@ -123,6 +124,7 @@ def backup_state(job: Job, plan: BackupPlan) -> BackupState:
         *(judged for _, judged in loads),
         backup_one_phase(three_phase_loads=all_three, three_phase=plan.three_phase),
         *battery_judgements(job, plan.battery),
+        *_units_held(job, plan),
         shutdown_line(wired=plan.shutdown_line),
     )
     line, _ = deciding(judgements, say("feed", "backup_clear"))
@@ -132,6 +134,16 @@ def backup_state(job: Job, plan: BackupPlan) -> BackupState:
         verdict=worst(one.verdict for one in judgements),
         line=line,
     )
+
+
+def _units_held(job: Job, plan: BackupPlan) -> tuple[Judgement, ...]:
+    """Roof units beside a backup: what it can hold back of them when the supply is gone."""
+    if job.micro is None:
+        return ()
+    if plan.units_va is None:
+        needs = (say("needs", "units_va"),)
+        return (waiting("backup_units", "VA", BACKUP_SOURCE, needs),)
+    return (backup_units(units_va=job.source.rated_ac_w, limit_va=plan.units_va),)
 
 
 def _phase_loads(plan: BackupPlan) -> Iterator[tuple[PhaseLoad, Judgement]]:

@@ -2202,6 +2202,8 @@ export interface components {
         /**
          * BackupPlan
          * @description Backup: the controller's limit on each phase, its phases, the loads, the shutdown line.
+         *
+         *     units_va: the most of roof units that it holds back by shifting the frequency, by its sheet.
          */
         BackupPlan: {
             /** Limit A */
@@ -2222,6 +2224,8 @@ export interface components {
              * @default false
              */
             shutdown_line: boolean;
+            /** Units Va */
+            units_va?: number | null;
         };
         /**
          * BackupState
@@ -6346,6 +6350,11 @@ export interface components {
             three_phase: boolean;
             shutdown_line: boolean;
             battery: components["schemas"]["BatteryIn"] | null;
+            /**
+             * @description as typed
+             * @default
+             */
+            units_va: string;
         };
         /** @description A pipe, trunking or open way, as typed; `was` names the one that it replaces. */
         PutContainment: {

@@ -21,6 +21,8 @@ interface BackupPanelProps {
   jobId: string;
   backup: BackupPlan | null;
   state: FeedStage["backup"];
+  /** A roof of microinverters: its units are held back by frequency. */
+  onRoof: boolean;
   whyAll: boolean;
 }
 
@@ -42,7 +44,7 @@ const NO_BATTERY: NonNullable<Put["battery"]> = {
 };
 
 /** Backup and battery: what each phase carries against the controller's limit. */
-export function BackupPanel({ jobId, backup, state, whyAll }: BackupPanelProps) {
+export function BackupPanel({ jobId, backup, state, onRoof, whyAll }: BackupPanelProps) {
   const edit = useEdit(jobId);
   const battery = backup?.battery;
   const { entered, changed, put, drop } = useDraft<Put>({
@@ -50,6 +52,7 @@ export function BackupPanel({ jobId, backup, state, whyAll }: BackupPanelProps) 
     limit_a: shownAs(backup?.limit_a ?? 40, "A"),
     three_phase: backup?.three_phase ?? false,
     shutdown_line: backup?.shutdown_line ?? false,
+    units_va: shownAs(backup?.units_va, "VA"),
     battery:
       battery == null
         ? null
@@ -102,6 +105,14 @@ export function BackupPanel({ jobId, backup, state, whyAll }: BackupPanelProps) 
         <Checkbox checked={entered.shutdown_line} onChange={(event) => put({ shutdown_line: event.target.checked })}>
           shutdown line wired
         </Checkbox>
+        {onRoof && (
+          <DraftField
+            label="Roof units it holds back"
+            value={entered.units_va}
+            placeholder="7200 VA"
+            put={(units_va) => put({ units_va })}
+          />
+        )}
         <DraftField label="Battery units" value={cell.units} placeholder="2" put={(units) => putCell({ units })} />
         <DraftField
           label="Most that the inverter takes"

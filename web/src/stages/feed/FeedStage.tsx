@@ -119,7 +119,15 @@ function Bench({ jobId, view, whyAll, opened, open, take }: BenchProps) {
     );
   if (what === "ends") return <Ends stage={stage} take={take} whyAll={whyAll} />;
   if (what === "backup")
-    return <BackupPanel jobId={jobId} backup={feed.backup ?? null} state={stage.backup} whyAll={whyAll} />;
+    return (
+      <BackupPanel
+        jobId={jobId}
+        backup={feed.backup ?? null}
+        state={stage.backup}
+        onRoof={plan.micro !== null}
+        whyAll={whyAll}
+      />
+    );
   if (what === "others") return <OtherSources jobId={jobId} view={view} />;
   if (what === "earth")
     return (
