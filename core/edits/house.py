@@ -15,7 +15,8 @@ from core.edits.new_job import NEW_COUNT, PORT, UNIT
 from core.equipment.inverter import Inverter
 from core.job.feed import BOARDS, FeedDevice, FeedName
 from core.job.grid import GridPlan
-from core.job.house import merged, view
+from core.job.house import view
+from core.job.house_merge import merged
 from core.job.job import KEPT_APART, Job
 from core.job.station import Station
 from core.job.strings import StringPlan

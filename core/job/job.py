@@ -155,7 +155,7 @@ class Job(Checked):
         yield from found
         if self.stations and not found:
             # What one of them alone would be refused for, the house is refused for.
-            from core.job.house import made_views
+            from core.job.house_views import made_views
 
             try:
                 made_views(self)

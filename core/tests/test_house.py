@@ -19,7 +19,9 @@ from core.edits.house import applied
 from core.equipment.catalogue import SHIPPED
 from core.files.job import copied, read_job, write_job
 from core.job.fingerprints import past_ids
-from core.job.house import alone, is_shared, merged, view, views
+from core.job.house import alone, view, views
+from core.job.house_merge import merged
+from core.job.house_views import is_shared
 from core.job.job import KEPT_APART, Job
 from core.job.station import Station
 from core.planning.goods.load_list import load_in

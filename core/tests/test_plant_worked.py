@@ -26,18 +26,15 @@ from core.rules.ac.backup_group import (
     backup_start,
 )
 from core.rules.ac.boards import board_shares, board_sums
-from core.rules.ac.phases import (
-    Beside,
+from core.rules.ac.phase_network import (
     NetworkInverter,
     NetworkLoad,
     NetworkPiece,
     PhaseFlow,
-    beside_factor,
     phase_flow,
     trip_order,
-    unbalance_limit,
-    unbalance_of_phases,
 )
+from core.rules.ac.phases import Beside, beside_factor, unbalance_limit, unbalance_of_phases
 from core.rules.ac.voltage_rise import RunSegment, ac_rise
 from core.rules.dc.battery_run import (
     BatteryBank,

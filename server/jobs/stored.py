@@ -11,7 +11,8 @@ from uuid import UUID
 from django.http import Http404
 
 from core.base.form import read, write
-from core.job.house import is_shared, view, with_kept
+from core.job.house import view, with_kept
+from core.job.house_views import is_shared
 from core.job.job import KEPT_APART, Job
 from core.job.older_versions import present
 from core.job.readings import Reading

@@ -15,13 +15,13 @@ from core.base.messages import figure, say
 from core.base.quantity import Quantity
 from core.base.units import size_name
 from core.data import load
-from core.job.house import own_goods
 from core.job.job import Job
 from core.job.subjects import DC_ISOLATOR, DC_SWITCHES, SAFETY_SWITCH
 from core.job.wall import DeviceKind
 from core.planning.dc.switching import switch_count
 from core.planning.earth.path import planned_modules
 from core.planning.goods.counts import POLES, Basis, plan_counts
+from core.planning.goods.of_house import own_goods
 from core.planning.microinverter.parts import roof_of
 from core.planning.wall.space import body_of
 
