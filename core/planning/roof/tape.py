@@ -12,9 +12,10 @@ from core.figures.rule_packs import LoadInRule
 from core.job.job import Job
 from core.job.roof import Plane
 from core.planning.microinverter.roof_layout import Block, PlaneLayout, plane_layout
-from core.rules.roof.rails import RAIL_SOURCE, HookPlan, hook_plan, hook_span, rail_marks
+from core.rules.roof.rails import HookPlan, hook_plan, hook_span, rail_marks
 
 TAPES_KEPT = 32
+HOOK_SOURCE = "rail sheet; geometry"
 # Over how many rafters beyond the rail's ends none is looked for.
 NO_HOOKS = HookPlan(hooks_mm=(), greatest_span_mm=None, plans=0, common_mm=())
 
@@ -75,8 +76,8 @@ def _judged(plane: Plane, hooks: HookPlan, rules: LoadInRule) -> Judgement | Non
     if plane.rafter_first_mm is None or plane.rafter_pitch_mm is None:
         return None
     if not hooks.hooks_mm:
-        return holds("hooks_reach", False, RAIL_SOURCE)
+        return holds("hooks_reach", False, HOOK_SOURCE)
     span = hooks.greatest_span_mm
     if span is None:
-        return holds("hooks_reach", True, RAIL_SOURCE)
+        return holds("hooks_reach", True, HOOK_SOURCE)
     return hook_span(span_mm=span, most_mm=rules.hook_pitch.value)

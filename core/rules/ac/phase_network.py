@@ -43,7 +43,6 @@ MOST_SWEEPS = 500
 # The supply at which something trips is found between these shares of the nominal voltage.
 SUPPLY_LEAST, SUPPLY_MOST = 0.5, 2.0
 SUPPLY_APART_V = 1e-7
-NETWORK_SOURCE = "circuit theory: ladder sweep with an explicit neutral"
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -137,7 +137,7 @@ def _from_stock(
         at: int, left: tuple[int, ...]
     ) -> tuple[tuple[int, int, int], tuple[tuple[int, ...], ...]]:
         nonlocal seen
-        seen += 1
+        seen += 1 + (len(choices[at]) if at < len(choices) else 0)
         if seen > MOST_STATES:
             said = "Too many ways lead through this stock: give fewer lengths or distances."
             raise Refused([problem("$.stock", len(lengths), "fewer lengths", said)])

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
@@ -24,7 +25,6 @@ Rafters = Annotated[tuple[RafterMm, ...], Items("rafters", 0, 400)]
 Cut = Annotated[tuple[PieceMm, ...], Items("pieces to cut", 1, 40)]
 Stock = Annotated[tuple[PieceMm, ...], Items("lengths that are sold", 1, 12)]
 
-RAIL_SOURCE = "module sheet; rail sheet; geometry"
 # Sets of pieces that are looked at before the search ends with the best that it has.
 MOST_SETS = 40_000
 
@@ -107,10 +107,9 @@ def hook_plan(
     if fewest is None:
         return HookPlan(hooks_mm=(), greatest_span_mm=None, plans=0, common_mm=())
     spans = sorted({b - a for a in under for b in under if a < b and fits(b - a, span_most_mm)})
-    # With the least greatest span the fewest hooks must still do.
-    least = next(
-        (one for one in spans if _fewest(under, firsts, lasts, one) == fewest), span_most_mm
-    )
+    # A wider span never takes more hooks: the least that still takes the fewest is found by halves.
+    at = bisect_left(spans, True, key=lambda one: _fewest(under, firsts, lasts, one) == fewest)
+    least = spans[at] if at < len(spans) else span_most_mm
     ways = _ways(under, firsts, lasts, least, fewest)
     plans = sum(ways[0].values())
     kept = _plan(under, firsts, lasts, least, fewest)
@@ -283,8 +282,12 @@ class _Cutting:
 
     def _full(self, rest: tuple[float, ...], room: float) -> Iterator[tuple[float, ...]]:
         going = [one for one in rest if self._goes_in(one, room)]
+        self.sets_seen += 1
         if not going:
             yield ()
+            return
+        if self.sets_seen > MOST_SETS:
+            yield self._as_they_come(going, room)
             return
         tried: set[float] = set()
         for at, one in enumerate(going):
@@ -299,6 +302,15 @@ class _Cutting:
                 # Filled: what is left takes none of the others.
                 if not any(self._goes_in(other, left) for other in unused):
                     yield (one, *more)
+
+    def _as_they_come(self, going: list[float], room: float) -> tuple[float, ...]:
+        """A bar filled with the longest piece that still goes in, again and again."""
+        taken = []
+        for one in going:
+            if self._goes_in(one, room):
+                taken.append(one)
+                room -= one + self.kerf
+        return tuple(taken)
 
     def _goes_in(self, piece: float, room: float) -> bool:
         return fits(piece + self.kerf, room)
