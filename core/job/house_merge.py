@@ -140,10 +140,16 @@ def _merged_wall(whole: Wall | None, edited: Wall | None, of: str) -> Wall | Non
         one for one in (whole.devices if whole else ()) if one.kind == "inverter" and one.of != of
     ]
     names = {one.name for one in apart} - {one.name for one in (whole.objects if whole else ())}
+    now = {one.name: _own_again(one, of) for one in edited.devices}
+    kept = [one if one in apart else now.get(one.name) for one in (whole.devices if whole else ())]
+    known = {one.name for one in (whole.devices if whole else ())}
     return replace(
         edited,
         objects=tuple(one for one in edited.objects if one.name not in names),
-        devices=(*(_own_again(one, of) for one in edited.devices), *apart),
+        devices=(
+            *(one for one in kept if one),
+            *(one for name, one in now.items() if name not in known),
+        ),
     )
 
 

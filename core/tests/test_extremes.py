@@ -10,6 +10,8 @@ import sys
 from collections.abc import Iterator
 from contextlib import suppress
 from dataclasses import is_dataclass, replace
+from functools import cache
+from inspect import signature
 from pathlib import Path
 from typing import Any, Literal, get_args, get_origin
 from unittest import TestCase
@@ -30,8 +32,8 @@ UNITS_IN_ROW, ROWS = 20, 10
 DEMO = Path(__file__).resolve().parents[2] / "server" / "demo" / "jobs"
 # Of long lists the first items stand for the rest.
 MOST_ITEMS = 2
-# Every one in a nightly run, one in four else; beside a mutant a few.
-EACH = 1 if os.environ.get("LONG_NOON_NIGHTLY") == "1" else 4
+# Every one in a nightly run, one in five else; beside a mutant a few.
+EACH = 1 if os.environ.get("LONG_NOON_NIGHTLY") == "1" else 5
 if os.environ.get("LONG_NOON_MUTANT") == "1":
     EACH = 60
 
@@ -74,13 +76,22 @@ def pulled(value: Any) -> Iterator[tuple[str, Any]]:
                 yield f".{name}=None", replace(value, **{name: None})
 
 
+@cache
+def caches() -> tuple[Any, ...]:
+    """Every cache of stages and planning that is asked with something; a data file is no job's."""
+    return tuple(
+        kept
+        for name, module in list(sys.modules.items())
+        if name.startswith(("core.stages", "core.planning"))
+        for kept in vars(module).values()
+        if hasattr(kept, "cache_clear") and signature(kept).parameters
+    )
+
+
 def forget() -> None:
-    """Empty every cache of stages and planning."""
-    for name, module in list(sys.modules.items()):
-        if name.startswith(("core.stages", "core.planning")):
-            for kept in vars(module).values():
-                if hasattr(kept, "cache_clear"):
-                    kept.cache_clear()
+    """Empty every cache that may hold something of a job."""
+    for kept in caches():
+        kept.cache_clear()
 
 
 def many_strings(job: Job, modules_in_series: int, trackers: int) -> Job:

@@ -48,6 +48,8 @@ EDITS: tuple[dict[str, Any], ...] = (
     {"do": "set_by_hand", "by_hand": True},
     {"do": "put_backup", "limit_a": "40 A", "three_phase": False, "shutdown_line": True,
      "battery": None},
+    {"do": "hang_device", "name": "Own one", "kind": "inverter", "sheet": None,
+     "x_mm": "900", "y_mm": "400"},
     {"do": "put_feed_device", "was": "Board", "name": "Main board", "kind": "board",
      "breaker": "stobmoor-b25", "isolator": None, "busbar_a": "160 A", "supply_a": "63 A",
      "far_end": False, "surge": "2", "outdoors": False, "entry": "bottom"},
@@ -138,6 +140,8 @@ class Views(TestCase):
                 if other != of:
                     self.assertEqual(own_plan(made, other), own_plan(house, other), data["do"])
             self.assertEqual(read_job(write_job(made).encode()), made)
+            for each in IDS:
+                self.assertEqual(merged(made, each, view(made, each)), made, data["do"])
             house = made
         for one in views(house):
             assess(one)
