@@ -8,6 +8,7 @@ from typing import Annotated
 from ninja import Field, Schema
 from pydantic import ConfigDict
 
+from core.equipment.battery import Battery
 from core.equipment.catalogue import Kind
 from core.equipment.catalogue_csv import Column
 from core.equipment.inverter import Inverter
@@ -165,6 +166,10 @@ def detail(sheet: Sheet) -> str:
     match sheet:
         case Module():
             return f"{sheet.pmax_w:g} W, {sheet.voc_v:g} V open circuit"
+        case Battery(unit_v_nominal=None):
+            return f"{sheet.usable_kwh:g} kWh, {sheet.max_a:g} A on the AC side"
+        case Battery():
+            return f"{sheet.usable_kwh:g} kWh, {sheet.unit_v_nominal:g} V, {sheet.max_a:g} A"
         case Inverter():
             trackers = f"{len(sheet.trackers)} tracker{'s' if len(sheet.trackers) > 1 else ''}"
             return f"{sheet.rated_ac_w / 1000:g} kW, {trackers}, {sheet.dc.max_dc_v:g} V"
