@@ -105,7 +105,15 @@ def bench_readings(bench: Bench, at: datetime) -> tuple[Reading, ...]:
     )
 
 
+def bench_plan(bench: Bench) -> tuple[tuple[Plane, ...], tuple[StringPlan, ...]]:
+    """The plane and the string that lie on the bench; how the plane lies nobody said."""
+    count = bench.modules_in_series
+    string = StringPlan(name=STRING, tracker=1, plane=PLANE, modules_in_series=count)
+    return (Plane(name=PLANE, mounting=bench.mounting),), (string,)
+
+
 def _job(bench: Bench, at: datetime) -> Job:
+    planes, strings = bench_plan(bench)
     return Job(
         format=FORMAT,
         version=VERSION,
@@ -123,14 +131,10 @@ def _job(bench: Bench, at: datetime) -> Job:
             t_air_max_c=bench.t_air_max_c,
             climate_source="typed on the bench",
         ),
-        planes=(Plane(name=PLANE, tilt_deg=0.0, azimuth_deg=0.0, mounting=bench.mounting),),
+        planes=planes,
         module=bench.module,
         inverter=bench.inverter,
-        strings=(
-            StringPlan(
-                name=STRING, tracker=1, plane=PLANE, modules_in_series=bench.modules_in_series
-            ),
-        ),
+        strings=strings,
         feed=one_run(length_m=1.0, section_mm2=6.0, cores=5),
         grid=GridPlan(profile=None, host="none", port=502, unit_id=1),
         readings=bench_readings(bench, at),

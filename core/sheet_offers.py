@@ -37,7 +37,9 @@ class VerdictChange:
 
 @dataclass(frozen=True, kw_only=True)
 class SheetOffer:
-    """Another sheet for a job, and what taking it would change. refusal: why it cannot be taken."""
+    """Another sheet for a job, and what taking it would change. refusal: why it cannot be taken.
+
+    plane: where the module lies, of one that is not the job's own."""
 
     kind: str
     id: str
@@ -47,14 +49,15 @@ class SheetOffer:
     figures: tuple[FigureChange, ...]
     verdicts: tuple[VerdictChange, ...]
     refusal: str
+    plane: str = ""
 
 
-def offer(kind: str, job: Job, held: Sheet, newer: Sheet) -> SheetOffer:
+def offer(kind: str, job: Job, held: Sheet, newer: Sheet, plane: str = "") -> SheetOffer:
     """What a job that holds one sheet would gain or lose by another."""
     verdicts: tuple[VerdictChange, ...] = ()
     refusal = ""
     try:
-        verdicts = turned(assess(job), assess(with_sheet(job, newer)))
+        verdicts = turned(assess(job), assess(with_sheet(job, newer, plane)))
     except Refused as refused:
         refusal = " ".join(found.message for found in refused.problems)
     return SheetOffer(
@@ -66,6 +69,7 @@ def offer(kind: str, job: Job, held: Sheet, newer: Sheet) -> SheetOffer:
         figures=_figures(held, newer),
         verdicts=verdicts,
         refusal=refusal,
+        plane=plane,
     )
 
 

@@ -104,3 +104,11 @@ class BrowserCase(LiveServerTestCase):
     def _on_console(self, message: Any) -> None:
         if message.type == "error" and REFUSAL not in message.text:
             self.faults.append(message.text)
+
+
+def lay_plane(page: Page, name: str, tilt: str, facing: str) -> None:
+    """A roof plane typed into the form of the stage that is open."""
+    form = page.get_by_role("form", name="Add a plane")
+    for label, text in (("Name", name), ("Tilt", tilt), ("Facing, 180 south", facing)):
+        form.get_by_label(label).fill(text)
+    form.get_by_role("button", name="Add", exact=True).click()

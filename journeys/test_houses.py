@@ -68,6 +68,10 @@ class Houses(BrowserCase):
         cable.get_by_role("button", name="Run it").click()
         expect(page.locator(".stage-about")).not_to_contain_text("Nothing runs")
         page.keyboard.press("4")
+        # It begins without strings: how many is asked, and nothing made up.
+        own = page.get_by_role("form", name="Add a string")
+        own.get_by_label("Modules in series").fill("6")
+        own.get_by_role("button", name="Add the string").click()
         page.get_by_role("tab", name="roof").click()
         # Its own string is C; those of the first inverter are drawn, not its to take.
         expect(

@@ -9,7 +9,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from devices.simulated.gateway import Listed, Roster, SimulatedGateway, roster
 from devices.simulated.inverter import answering
-from journeys.browser import DESK, HAND, BrowserCase
+from journeys.browser import DESK, HAND, BrowserCase, lay_plane
 from server.demo.load import load
 
 ROSTER = Path(__file__).parent.parent / "server" / "demo" / "rosters" / "slipway-cottage.json"
@@ -51,6 +51,7 @@ class RoofStage(BrowserCase):
             page.get_by_role("combobox", name=label, exact=True).fill(text)
             page.locator(".ant-select-item-option", has_text=text).first.click()
         page.get_by_role("button", name="Begin", exact=True).click()
+        lay_plane(page, "Front", "35", "180")
         expect(page.get_by_text("Draw the modules of a plane first")).to_be_visible()
         page.get_by_label("Rows × columns").fill("2 x 7")
         page.get_by_label("Rows × columns").press("Enter")

@@ -17,7 +17,7 @@ from core.files.job import read_job
 from devices.simulated.faults import faults
 from devices.simulated.image import Made
 from devices.simulated.inverter import SimulatedInverter, running
-from journeys.browser import DESK, HAND, BrowserCase
+from journeys.browser import DESK, HAND, BrowserCase, lay_plane
 from server.demo.load import load
 
 FIELDS = {
@@ -69,6 +69,17 @@ class WholeJob(BrowserCase):
         expect(page.get_by_role("heading", name="String", exact=True)).to_be_visible()
 
     def plan(self, page: Page) -> None:
+        # Nothing of the roof is made up: its planes and its strings are asked for.
+        lay_plane(page, "Front", "35", "180°")
+        strings = page.get_by_role("form", name="Add a string")
+        for typed in ("ten and", "10"):
+            strings.get_by_label("Modules in series").fill(typed)
+            strings.get_by_role("button", name="Add the string").click()
+            if typed != "10":
+                expect(strings.get_by_role("alert")).to_contain_text("modules in series")
+        page.get_by_role("tab", name="roof").click()
+        page.get_by_role("button", name="Add a string").click()
+        page.get_by_role("tab", name="volts").click()
         string_a = page.get_by_role("radiogroup", name="Modules in series, string A")
         string_a.get_by_role("radio", name="15").click()
         expect(page.get_by_text("Do not plug in: 15 in series").first).to_be_visible()
@@ -145,8 +156,12 @@ class WholeJob(BrowserCase):
         page.get_by_role("button", name=re.compile("^Supply L-N")).click()
         self.take(page, "Supply L-N", "0,2495 kV")
         page.get_by_role("button", name="leave", exact=True).click()
-        page.get_by_role("button", name=re.compile("^run Supply run")).click()
-        run = page.get_by_role("region", name="Supply run")
+        page.get_by_role("button", name="Ladder of volts").click()
+        cable = page.get_by_role("form", name="A run to Inverter")
+        for label, text in (("One-way length", "15"), ("Size, mm² or AWG", "6"), ("Cores", "3")):
+            cable.get_by_label(label).fill(text)
+        cable.get_by_role("button", name="Run it").click()
+        run = page.get_by_role("region", name="To Inverter")
         length = run.get_by_label("One-way length")
         length.fill("5 km")
         length.press("Enter")
@@ -154,7 +169,7 @@ class WholeJob(BrowserCase):
         length.fill("80 ft")
         length.press("Enter")
         expect(length).to_have_value(re.compile("24.384"))
-        sizes = run.get_by_role("radiogroup", name="Conductor size of Supply run")
+        sizes = run.get_by_role("radiogroup", name="Conductor size of To Inverter")
         sizes.get_by_role("radio", name=re.compile("^1.5")).click()
         expect(page.get_by_text("the inverter will stop again and again")).to_be_visible()
         sizes.get_by_role("radio", name=re.compile("^10")).click()

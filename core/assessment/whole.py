@@ -146,7 +146,7 @@ class StringStage:
 
     t_air_min_c: float
     t_air_max_c: float
-    t_cell_hot_c: float
+    t_cell_hot_c: float | None
     array_w: float
     window: WindowLimits
     optimiser: OptimiserWindow | None

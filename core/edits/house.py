@@ -11,7 +11,7 @@ from core.base.errors import Refused, problem
 from core.base.messages import say
 from core.edits.edit import Catalogue, Edit, Entered, known
 from core.edits.fields import typed
-from core.edits.new_job import NEW_COUNT, PORT, UNIT
+from core.edits.new_job import PORT, UNIT
 from core.equipment.inverter import Inverter
 from core.job.feed import BOARDS, FeedDevice, FeedName
 from core.job.grid import GridPlan
@@ -19,7 +19,6 @@ from core.job.house import view
 from core.job.house_merge import merged
 from core.job.job import KEPT_APART, Job
 from core.job.station import Station
-from core.job.strings import StringPlan
 
 MOST_STATIONS = 5
 
@@ -28,7 +27,7 @@ MOST_STATIONS = 5
 class AddInverter(Edit):
     """One more wall inverter in the house: its sheet, its name, the board of its breaker.
 
-    It begins with one string, and with no cable to it: that is asked for.
+    It begins without strings and cable: those are asked for.
     """
 
     do: Literal["add_inverter"] = "add_inverter"
@@ -53,7 +52,6 @@ class AddInverter(Edit):
             name=name,
             board=self.board,
             inverter=sheet,
-            strings=(_first_string(job),),
             grid=GridPlan(
                 profile=job.grid.profile, host=f"inverter-{number}.local", port=PORT, unit_id=UNIT
             ),
@@ -105,14 +103,6 @@ def applied(house: Job, of: str, edit: Edit, catalogue: Catalogue) -> Job:
 def remade(house: Job, of: str, make: Callable[[Job], Job]) -> Job:
     """The house with one of its inverters made anew."""
     return merged(house, of, make(view(house, of)))
-
-
-def _first_string(job: Job) -> StringPlan:
-    every = (*job.strings, *(string for one in job.stations for string in one.strings))
-    taken = {one.name for one in every} | set(job.retired)
-    letters = (chr(code) for code in range(ord("A"), ord("Z") + 1))
-    name = next((one for one in letters if one not in taken), f"S{len(taken) + 1}")
-    return StringPlan(name=name, tracker=1, plane=job.planes[0].name, modules_in_series=NEW_COUNT)
 
 
 HouseEdit = AddInverter | RemoveInverter

@@ -1,8 +1,8 @@
-"""A job begun from what was typed."""
+"""A job begun from what was typed: what nobody entered is a question, no default."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import date
 
 from core.base.errors import Problem, Refused
@@ -12,14 +12,10 @@ from core.edits.fields import typed
 from core.equipment.inverter import Inverter
 from core.equipment.micro import Micro, Trunk
 from core.equipment.module import Module
-from core.job.feed import FeedPlan, one_run, roof_run
+from core.job.feed import BRANCHES_END, INVERTER_END, SUPPLY_END, FeedDevice, FeedPlan
 from core.job.job import FORMAT, VERSION, Job, Site
 from core.job.microinverter import MicroPlan
 
-# A new job begins with these; the user changes them on the String and Feed stages.
-NEW_PLANES = ({"name": "Front", "tilt_deg": 35.0, "azimuth_deg": 180.0},)
-NEW_COUNT = 10
-NEW_FEED = {"single": (15.0, 6.0, 3), "split": (15.0, 6.0, 4), "three": (15.0, 4.0, 5)}
 # What the open register models answer on.
 PORT, UNIT = 502, 1
 NEW_DEVICE = {"profile": None, "host": "inverter.local", "port": PORT, "unit_id": UNIT}
@@ -68,7 +64,6 @@ def begun(new: NewJob, catalogue: Catalogue, *, job_id: str, today: date) -> Job
         "rule_pack": new.rule_pack,
         "own_pack": None if own is None else write(own),
         "site": site,
-        "planes": list(NEW_PLANES),
         "grid": NEW_DEVICE,
         "module": write(module),
         **(_roof(new, catalogue) if new.micro else _strings(new, catalogue)),
@@ -77,35 +72,18 @@ def begun(new: NewJob, catalogue: Catalogue, *, job_id: str, today: date) -> Job
 
 
 def _strings(new: NewJob, catalogue: Catalogue) -> dict[str, object]:
-    """A wall inverter with a string on each tracker."""
+    """A wall inverter of which neither strings nor cable are known yet."""
     inverter = catalogue.one("inverters", new.inverter, Inverter, "$.inverter")
-    length_m, section_mm2, cores = NEW_FEED[inverter.service]
-    return {
-        "strings": [
-            {
-                "name": name,
-                "tracker": tracker,
-                "plane": NEW_PLANES[0]["name"],
-                "modules_in_series": NEW_COUNT,
-            }
-            for tracker, name in zip(range(1, len(inverter.trackers) + 1), "ABCD", strict=False)
-        ],
-        "feed": _not_looked_at(one_run(length_m=length_m, section_mm2=section_mm2, cores=cores)),
-        "inverter": write(inverter),
-    }
+    return {"feed": _unknown(INVERTER_END), "inverter": write(inverter)}
 
 
 def _roof(new: NewJob, catalogue: Catalogue) -> dict[str, object]:
     """A roof of microinverters that is still to be drawn."""
     unit = catalogue.one("micros", new.micro, Micro, "$.micro")
     trunk = catalogue.one("trunks", new.trunk, Trunk, "$.trunk")
-    length_m, section_mm2, cores = NEW_FEED[unit.service]
-    return {
-        "micro": write(MicroPlan(unit=unit, trunk=trunk)),
-        "feed": _not_looked_at(roof_run(length_m=length_m, section_mm2=section_mm2, cores=cores)),
-    }
+    return {"micro": write(MicroPlan(unit=unit, trunk=trunk)), "feed": _unknown(BRANCHES_END)}
 
 
-def _not_looked_at(feed: FeedPlan) -> object:
-    """A feed of which nobody said yet what else feeds the house."""
-    return write(replace(feed, others=None))
+def _unknown(end: FeedDevice) -> object:
+    """A feed of which nobody said yet what cable runs, and what else feeds the house."""
+    return write(FeedPlan(devices=(SUPPLY_END, end), others=None))

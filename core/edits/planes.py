@@ -6,11 +6,10 @@ from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
 from core.base.errors import Refused, problem
-from core.base.glossary import (
-    Mounting,
-)
+from core.base.glossary import Mounting
+from core.base.messages import say
 from core.base.quantity import Items, Text
-from core.edits.edit import Catalogue, Edit, Entered, retired
+from core.edits.edit import Catalogue, Edit, Entered, known, retired
 from core.edits.fields import typed_value
 from core.job.job import Job
 from core.job.microinverter import under
@@ -60,7 +59,8 @@ def with_plane(job: Job, plane: Plane) -> Job:
 
 
 def without_plane(job: Job, name: str) -> Job:
-    """The job without a plane. Raises Refused while a string lies on it."""
+    """The job without a plane. Raises Refused for no such plane, and while a string lies on it."""
+    _known_plane(job, name)
     units = [u.name for u in job.micro.units if u.modules[0].plane == name] if job.micro else []
     if units:
         said = f"{name} carries {len(units)} units, first {units[0]}: take its modules off first."
@@ -76,7 +76,11 @@ def without_plane(job: Job, name: str) -> Job:
 
 
 def shaped(job: Job, name: str, rows: tuple[str, ...]) -> Job:
-    """The job with a plane's modules drawn anew; modules that are gone leave strings and units."""
+    """The job with a plane's modules drawn anew; modules that are gone leave strings and units.
+
+    Raises Refused for no such plane.
+    """
+    _known_plane(job, name)
     planes = tuple(_drawn(p, rows) if p.name == name else p for p in job.planes)
     now = {plane.name: plane for plane in planes}
     strings = tuple(
@@ -95,6 +99,10 @@ def shaped(job: Job, name: str, rows: tuple[str, ...]) -> Job:
     left = under(job.micro, planes)
     gone = {unit.name for unit in job.micro.units} - {unit.name for unit in left.units}
     return replace(job, planes=planes, micro=left, retired=retired(job, frozenset(gone)))
+
+
+def _known_plane(job: Job, name: str) -> None:
+    known("$.name", name, [one.name for one in job.planes], none=say("strings", "no_plane"))
 
 
 def _drawn(plane: Plane, rows: tuple[str, ...]) -> Plane:

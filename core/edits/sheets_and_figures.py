@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from core.base.errors import Refused, problem
-from core.edits.edit import Catalogue, Edit, Entered, ReasonEntered
+from core.edits.edit import Catalogue, Edit, Entered, ReasonEntered, known
 from core.equipment.catalogue import SHEETS
 from core.equipment.inverter import Inverter
 from core.equipment.micro import Micro, Trunk
@@ -20,17 +20,27 @@ from core.job.microinverter import MicroPlan
 
 @dataclass(frozen=True, kw_only=True)
 class TakeSheet(Edit):
-    """A sheet from the shelf; id None takes the optimisers out."""
+    """A sheet from the shelf; id None takes the optimisers out.
+
+    plane: on which a module lies that is of another type than the job's; with id None it is of the
+    job's own type again.
+    """
 
     do: Literal["take_sheet"] = "take_sheet"
     kind: Literal["modules", "inverters", "optimisers", "micros", "trunks"]
     id: Entered | None
+    plane: Entered = ""
 
     def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        if self.plane:
+            known("$.plane", self.plane, [one.name for one in job.planes])
+            if self.kind != "modules":
+                raise Refused([problem("$.kind", self.kind, "modules, on a plane")])
         if self.id is not None:
-            return with_sheet(
-                job, catalogue.one(self.kind, self.id, SHEETS[self.kind], f"$.{self.kind}")
-            )
+            sheet = catalogue.one(self.kind, self.id, SHEETS[self.kind], f"$.{self.kind}")
+            return with_sheet(job, sheet, self.plane)
+        if self.plane:
+            return _laid(job, self.plane, None)
         if self.kind == "optimisers":
             return with_sheet(job, None)
         raise Refused([problem("$.id", "none", "a sheet: only optimisers may be left out")])
@@ -72,15 +82,17 @@ class RestoreFigure(Edit):
         return without_override(job, self.path)
 
 
-def with_sheet(job: Job, sheet: Sheet | None) -> Job:
+def with_sheet(job: Job, sheet: Sheet | None, plane: str = "") -> Job:
     """The job with another sheet of a module, inverter or optimiser; None: without optimisers.
 
-    Strings on trackers that the inverter has not move to its last. Raises Refused for a kind
-    that a job does not hold.
+    plane: on which alone a module lies. Strings on trackers that the inverter has not move to its
+    last. Raises Refused for a kind that a job does not hold.
     """
     match sheet:
         case None:
             return replace(job, optimiser=None)
+        case Module() if plane:
+            return _laid(job, plane, sheet)
         case Module():
             return replace(job, module=sheet)
         case Optimiser():
@@ -92,6 +104,13 @@ def with_sheet(job: Job, sheet: Sheet | None) -> Job:
             strings = tuple(replace(s, tracker=min(s.tracker, last)) for s in job.strings)
             return replace(job, inverter=sheet, strings=strings)
     raise Refused([problem("$.sheet", sheet.label, "a sheet of a kind that this job holds")])
+
+
+def _laid(job: Job, plane: str, module: Module | None) -> Job:
+    """The job with one plane's modules of that type; None, or the job's own: as everywhere."""
+    laid = None if module == job.module else module
+    planes = tuple(replace(one, module=laid) if one.name == plane else one for one in job.planes)
+    return replace(job, planes=planes)
 
 
 def with_roof_sheet(job: Job, plan: MicroPlan, sheet: Micro | Trunk) -> Job:

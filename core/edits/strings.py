@@ -9,8 +9,11 @@ from string import ascii_uppercase
 from typing import Annotated, Literal
 
 from core.base.errors import Refused, problem
+from core.base.form import hints
+from core.base.messages import say
 from core.base.quantity import Items
-from core.edits.edit import Catalogue, Edit, Entered, retired
+from core.edits.edit import Catalogue, Edit, Entered, known, retired
+from core.edits.fields import typed
 from core.job.feed import (
     FeedPlan,
     HomeRun,
@@ -25,12 +28,18 @@ from core.planning.dc.arrangements import ArrangedString
 
 @dataclass(frozen=True, kw_only=True)
 class AddString(Edit):
-    """One more string, like the last."""
+    """One more string: its plane and its count as typed, or like the last.
+
+    tracker: empty for the one that has fewest.
+    """
 
     do: Literal["add_string"] = "add_string"
+    plane: Entered = ""
+    modules_in_series: Entered = ""
+    tracker: Entered = ""
 
     def apply(self, job: Job, catalogue: Catalogue) -> Job:
-        return with_string(job)
+        return with_string(job, self)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -67,25 +76,32 @@ class TakeArrangement(Edit):
         return arranged(job, self.strings)
 
 
-def with_string(job: Job) -> Job:
-    """The job with one more string, like the last, on the tracker that has fewest."""
-    trackers = range(1, len(job.wall_inverter.trackers) + 1)
-    last = job.strings[-1]
+def with_string(job: Job, new: AddString) -> Job:
+    """The job with one more string. Raises Refused for what is neither typed nor known by one."""
+    numbers = range(1, len(job.wall_inverter.trackers) + 1)
+    last = job.strings[-1] if job.strings else None
     used = [string.tracker for string in job.strings]
+    plane = new.plane or (last.plane if last else "")
+    known("$.plane", plane, [one.name for one in job.planes], none=say("strings", "no_plane"))
     added = StringPlan(
         name=next(iter(_free_names(job))),
-        tracker=min(trackers, key=used.count),
-        plane=last.plane,
-        modules_in_series=last.modules_in_series,
+        tracker=_count("tracker", new.tracker) if new.tracker else min(numbers, key=used.count),
+        plane=plane,
+        modules_in_series=last.modules_in_series
+        if last and not new.modules_in_series
+        else _count("modules_in_series", new.modules_in_series),
     )
     return replace(job, strings=(*job.strings, added))
 
 
+def _count(field: str, entered: str) -> int:
+    count: int = typed(hints(StringPlan)[field], entered, f"$.{field}")
+    return count
+
+
 def without_string(job: Job, name: str) -> Job:
-    """The job without a string. Raises Refused for the last one."""
-    if len(job.strings) == 1:
-        said = f"String {name} is the only one; a job has at least one."
-        raise Refused([problem("$.string", name, "one of several strings", said)])
+    """The job without a string. Raises Refused when there is none of that name."""
+    _known_string(job, name)
     return with_strings(job, tuple(string for string in job.strings if string.name != name))
 
 

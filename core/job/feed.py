@@ -139,6 +139,12 @@ class FeedDevice(Checked):
     entry: Entry = "bottom"
 
 
+# What every path begins and ends with, before anything else is known of it.
+SUPPLY_END = FeedDevice(name="Supply point", kind="supply")
+INVERTER_END = FeedDevice(name="Inverter", kind="inverter")
+BRANCHES_END = FeedDevice(name="Branch board", kind="branches")
+
+
 @dataclass(frozen=True, kw_only=True)
 class DcSwitching(Checked):
     """What parts the DC side at the roof's end: the school, its switches, who decided and why."""
@@ -381,27 +387,15 @@ def string_run(string: str) -> str:
 
 def one_run(*, length_m: float, section_mm2: float, cores: int) -> FeedPlan:
     """The simplest feed: a supply point, an inverter, one run between them."""
-    inverter = FeedDevice(name="Inverter", kind="inverter")
-    return _run_to(inverter, length_m, section_mm2, cores)
-
-
-def roof_run(*, length_m: float, section_mm2: float, cores: int) -> FeedPlan:
-    """The simplest feed of a roof of microinverters: a supply point and a branch board."""
-    board = FeedDevice(name="Branch board", kind="branches")
-    return _run_to(board, length_m, section_mm2, cores)
-
-
-def _run_to(end: FeedDevice, length_m: float, section_mm2: float, cores: int) -> FeedPlan:
-    supply = FeedDevice(name="Supply point", kind="supply")
     run = AcRun(
         name="Supply run",
-        start=supply.name,
-        end=end.name,
+        start=SUPPLY_END.name,
+        end=INVERTER_END.name,
         length_m=length_m,
         section_mm2=section_mm2,
         cores=cores,
     )
-    return FeedPlan(devices=(supply, end), runs=(run,))
+    return FeedPlan(devices=(SUPPLY_END, INVERTER_END), runs=(run,))
 
 
 def _doubled(group: str, names: list[str]) -> Iterator[Problem]:

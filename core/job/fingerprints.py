@@ -93,7 +93,7 @@ class Parts:
             return ()
         optimiser = self.job.optimiser.id if self.job.optimiser else ""
         run = tuple((piece.length_m, piece.section_mm2) for piece in one.home_run)
-        modules = self.job.module.id, optimiser, one.modules_in_series
+        modules = self.job.module_on(one.plane).id, optimiser, one.modules_in_series
         return (*modules, one.plane, one.tracker, run)
 
     def plane(self, name: str) -> Made:

@@ -114,7 +114,7 @@ class Job(Checked):
     day: date
     rule_pack: Name
     site: Site
-    planes: Annotated[tuple[Plane, ...], Items("roof planes", 1, 20)]
+    planes: Annotated[tuple[Plane, ...], Items("roof planes", 0, 20)] = ()
     module: Module
     inverter: Inverter | None = None
     strings: Annotated[tuple[StringPlan, ...], Items("strings", 0, 400)] = ()
@@ -166,8 +166,6 @@ class Job(Checked):
         if (self.inverter is None) == (self.micro is None):
             said = "A job has a wall inverter, or a roof of microinverters: one of the two."
             yield problem("$.inverter", "none" if self.micro is None else "both", "one", said)
-        elif self.inverter is not None and not self.strings:
-            yield problem("$.strings", 0, "at least one string on a wall inverter")
         elif self.inverter is None and (self.strings or self.optimiser is not None):
             said = "Microinverters take modules one by one: no strings, no optimisers."
             yield problem("$.strings", len(self.strings), "none on a roof of microinverters", said)
@@ -225,6 +223,17 @@ class Job(Checked):
     def rules(self) -> RulePack:
         """The rule pack that judges this job, with its own figures."""
         return effective_pack(self.rule_pack, self.own_pack, self.overrides)
+
+    def module_on(self, plane: str) -> Module:
+        """The type of module on a plane: its own, or the job's."""
+        found = next((one for one in self.planes if one.name == plane), None)
+        return self.module if found is None or found.module is None else found.module
+
+    @property
+    def module_types(self) -> tuple[Module, ...]:
+        """Every type of module on the roof, once; the job's while there is no plane."""
+        laid = (one.module or self.module for one in self.planes)
+        return tuple(dict.fromkeys(laid)) or (self.module,)
 
     @property
     def wall_inverter(self) -> Inverter:

@@ -10,6 +10,7 @@ from core.base.errors import Problem, problem
 from core.base.form import Checked
 from core.base.glossary import AzimuthDeg, GapMm, Mounting, Name, Note, Orientation, TiltDeg
 from core.base.quantity import Items, Quantity, Text
+from core.equipment.module import Module
 
 # A roof row as it is drawn: a module, or a gap (chimney, window, edge).
 MODULE_CELL, GAP_CELL = "#", "."
@@ -33,8 +34,9 @@ class RowGap(Checked):
 
 @dataclass(frozen=True, kw_only=True)
 class Plane(Checked):
-    """One roof plane. Facing is clockwise from north: 90 east, 180 south.
+    """One roof plane. Facing is clockwise from north: 90 east, 180 south; None while nobody looked.
 
+    module: what lies on this plane, where it is another type than the job's.
     rows: its modules as drawn, from the ridge down, ``#`` a module and ``.`` a gap; empty when
     the roof has not been drawn. gaps: those that are measured; any other is as wide as a module.
     row_gap_mm: between rows; None: as between modules. shade: what throws shade on it, and when.
@@ -43,8 +45,9 @@ class Plane(Checked):
     """
 
     name: Name
-    tilt_deg: TiltDeg
-    azimuth_deg: AzimuthDeg
+    tilt_deg: TiltDeg | None = None
+    azimuth_deg: AzimuthDeg | None = None
+    module: Module | None = None
     mounting: Mounting = "close"
     rows: Annotated[tuple[RoofRow, ...], Items("rows of modules", 0, 30)] = ()
     shade: Note = ""

@@ -42,7 +42,7 @@ class Station(Checked):
     name: FeedName
     board: FeedName
     inverter: Inverter
-    strings: Annotated[tuple[StringPlan, ...], Items("strings", 1, 400)]
+    strings: Annotated[tuple[StringPlan, ...], Items("strings", 0, 400)] = ()
     grid: GridPlan
     optimiser: Optimiser | None = None
     dc: DcSwitching = NOT_PARTED

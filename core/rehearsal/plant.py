@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import math
 import random
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
 from core.assessment.feed import FeedStage
+from core.equipment.module import Module
 from core.figures.grid_profiles import profile
 from core.job.job import Job
 from core.job.sequences import Fitted, known_steps
+from core.planning.dc.module_counts import module_counts
 from core.planning.wake.order import fitted
 from core.rules.dc.expected_reading import isc_now, voc_now
 
@@ -90,24 +93,24 @@ def plant_of(job: Job, feed: FeedStage, *, seed: int, sun: Sun, supply: Supply) 
     safety = job.feed.dc.safety
     usual_v = feed.supply.volts if feed.supply.measured else source.nominal_v
     irradiance = SUN_W_PER_M2[sun]
-    counts = sorted((string.modules_in_series for string in job.strings), reverse=True) or [1]
+    modules = job.module_types
     lit = irradiance > STRINGS_DARK_W_PER_M2
     inverter = job.inverter
     return Plant(
         has=fitted(job),
         is_micro=job.micro is not None,
         is_backup=job.feed.backup is not None,
-        string_v=tuple(_string_v(job, count, irradiance) if lit else 0.0 for count in counts),
+        string_v=_strings_v(job, irradiance) if lit else (0.0,) * max(len(job.strings), 1),
         string_a=isc_now(
-            isc_a=job.module.imp_a,
-            alpha_isc_pct_per_k=job.module.alpha_isc_pct_per_k,
+            isc_a=modules[0].imp_a,
+            alpha_isc_pct_per_k=modules[0].alpha_isc_pct_per_k,
             irradiance_w_per_m2=max(irradiance, 1.0),
             t_cell_c=T_CELL_C,
         ),
         start_v=_start_v(job),
         max_dc_v=inverter.dc.max_dc_v if inverter else job.roof_plan.unit.max_input_v,
         rated_w=source.rated_ac_w,
-        array_w=_modules(job) * job.module.pmax_w * irradiance / 1000.0,
+        array_w=_array_w(job) * irradiance / 1000.0,
         supply_v=trip_v - HIGH_BELOW_TRIP_V if supply == "high" else usual_v,
         trip_v=trip_v,
         trip_s=(chosen and chosen.value("over_voltage_1_s")) or TRIP_S,
@@ -127,20 +130,26 @@ def _start_v(job: Job) -> float:
     return job.optimiser.safety_v if job.optimiser else job.inverter.dc.start_v
 
 
-def _string_v(job: Job, count: int, irradiance: float) -> float:
+def _strings_v(job: Job, irradiance: float) -> tuple[float, ...]:
+    """Each string's open circuit in this sun, highest first; of a roof of units one module's."""
+    plans = [(job.module_on(one.plane), one.modules_in_series) for one in job.strings]
     if job.optimiser is not None:
-        return count * job.optimiser.safety_v
+        volts = [count * job.optimiser.safety_v for _, count in plans]
+    else:
+        volts = [_open_v(*one, irradiance) for one in plans or [(job.module, 1)]]
+    return tuple(sorted(volts, reverse=True)) or (0.0,)
+
+
+def _open_v(module: Module, count: int, irradiance: float) -> float:
     return voc_now(
         modules_in_series=count,
-        voc_v=job.module.voc_v,
-        beta_voc_pct_per_k=job.module.beta_voc_pct_per_k,
-        cells_in_series=job.module.cells_in_series,
+        voc_v=module.voc_v,
+        beta_voc_pct_per_k=module.beta_voc_pct_per_k,
+        cells_in_series=module.cells_in_series,
         irradiance_w_per_m2=irradiance,
         t_cell_c=T_CELL_C,
     )
 
 
-def _modules(job: Job) -> int:
-    if job.micro is not None:
-        return sum(len(unit.modules) for unit in job.micro.units)
-    return sum(string.modules_in_series for string in job.strings)
+def _array_w(job: Job) -> float:
+    return math.fsum(count * module.pmax_w for module, count in module_counts(job).items())

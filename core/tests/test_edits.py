@@ -18,10 +18,13 @@ from core.base.form import hints, read, without_none, write
 from core.edits.edit import Edit
 from core.edits.every import EDITS, read_edit
 from core.edits.new_job import NewJob, begun
+from core.edits.planes import with_plane
+from core.edits.strings import AddString, with_string
 from core.equipment.catalogue import SHIPPED
 from core.files.job import read_job, write_job
 from core.job.fingerprints import stamped
 from core.job.job import Job
+from core.job.roof import Plane
 from core.tests.samples import measured_job, whole_job, wired_roof, with_feed, with_wall
 
 DEMO = Path(__file__).resolve().parents[2] / "server" / "demo" / "jobs"
@@ -287,8 +290,26 @@ class Begun(TestCase):
         }
         new = read(NewJob, typed | {"inverter": "veyrick-10-three"})
         job = begun(new, SHIPPED, job_id=ID, today=old.day)
-        self.assertEqual((job.day, job.site.t_air_min_c, len(job.strings)), (old.day, -8.0, 2))
+        self.assertEqual((job.day, job.site.t_air_min_c, len(job.strings)), (old.day, -8.0, 0))
         self.assertEqual(read_job(write_job(job).encode()), stamped(job))
+        # Nobody said what lies on the roof or which cable runs: nothing is counted or allowed.
+        said = assess(job)
+        self.assertEqual({one.verdict for one in said.stages}, {"waiting"})
+        self.assertEqual({one.verdict for one in said.permissions}, {"waiting"})
+        self.assertEqual((said.string.array_w, job.feed.runs, job.planes), (0.0, (), ()))
+        for typed_string, path in (
+            ({}, "$.plane"),
+            ({"plane": "South", "modules_in_series": "9"}, "$.plane"),
+        ):
+            with self.assertRaises(Refused) as refused:
+                with_string(job, AddString(**typed_string))
+            self.assertEqual([one.path for one in refused.exception.problems], [path])
+        job = with_plane(job, Plane(name="South"))
+        with self.assertRaises(Refused) as refused:
+            with_string(job, AddString(plane="South"))
+        self.assertEqual(refused.exception.problems[0].path, "$.modules_in_series")
+        job = with_string(job, AddString(plane="South", modules_in_series="9"))
+        self.assertEqual(with_string(job, AddString()).strings[1].modules_in_series, 9)
         for spoiled, path in (
             ({"latitude_deg": "north"}, "$.site.latitude_deg"),
             ({"module": "moon"}, "$.module"),

@@ -119,7 +119,7 @@ class BadFiles(TestCase):
             (("strings", 1, "tracker"), 3, "$.strings[1].tracker"),
             (("strings", 1, "plane"), "North", "$.strings[1].plane"),
             (("strings", 1, "name"), "A", "$.strings[1].name"),
-            (("strings",), [], "$.strings"),
+            (("strings",), None, "$.strings"),
             (("rule_pack",), "moon", "$.rule_pack"),
             (("grid", "profile"), "moon", "$.grid.profile"),
             (("inverter", "dc", "track_max_v"), 1e9, "$.inverter.dc.track_max_v"),

@@ -19,6 +19,7 @@ from core.base.form import write
 from core.edits.planes import shaped, with_plane, without_plane
 from core.edits.sheets_and_figures import with_override, with_pack, with_sheet, without_override
 from core.edits.strings import (
+    AddString,
     arranged,
     modules_by_plane,
     painted,
@@ -86,7 +87,7 @@ class Roof(TestCase):
             (lambda: shaped(job, "East", ("##x",)), "$.rows[0]"),
             (lambda: without_plane(job, "East"), "$.plane"),
             (lambda: with_plane(job, job.planes[0]), "$.planes[2].name"),
-            (lambda: without_string(without_string(job, "B"), "A"), "$.string"),
+            (lambda: without_string(job, "Z"), "$.string"),
             (lambda: with_sheet(job, catalogue.sheets("cables")[0]), "$.sheet"),
         ):
             with self.subTest(path=path):
@@ -131,7 +132,7 @@ class Roof(TestCase):
         self.assertIn("West · irradiance", past)
         self.assertEqual(read_job(write_job(job).encode()), stamped(job))
         # A new string never takes the name of one whose readings are kept.
-        self.assertEqual(with_string(job).strings[-1].name, "C")
+        self.assertEqual(with_string(job, AddString()).strings[-1].name, "C")
         gone = without_plane(without_string(measured_job(), "B"), "West")
         self.assertEqual(gone.retired, ("West",))
 

@@ -204,6 +204,7 @@ class Limits(TestCase):
                 "strings_agree",
                 "tracker_alike",
                 "tracker_inputs",
+                "tracker_one_type",
             }
         )
         judging = {

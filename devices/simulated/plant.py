@@ -72,7 +72,10 @@ def plant_now(job: Job, nominal_v: float, at: datetime) -> PlantNow:
 
 
 def _lit(job: Job, plane: Plane, at: datetime) -> tuple[float, float] | None:
-    """Clear-sky irradiance on a plane [W/m2]; cells [C] in air between the extremes."""
+    """Clear-sky irradiance on a plane [W/m2]; cells [C] in air between the extremes.
+
+    A plane that nobody looked at lies flat here.
+    """
     site, sky = job.site, job.rules.sun
     sun = sun_now(
         place=Place(
@@ -81,8 +84,8 @@ def _lit(job: Job, plane: Plane, at: datetime) -> tuple[float, float] | None:
             altitude_m=site.altitude_m,
         ),
         air=Air(linke_turbidity=sky.linke_turbidity.value, albedo=sky.albedo.value),
-        tilt_deg=plane.tilt_deg,
-        azimuth_deg=plane.azimuth_deg,
+        tilt_deg=plane.tilt_deg or 0.0,
+        azimuth_deg=plane.azimuth_deg or 0.0,
         at=at,
     )
     if sun.poa_w_per_m2 < DARK_W_PER_M2:
@@ -90,19 +93,20 @@ def _lit(job: Job, plane: Plane, at: datetime) -> tuple[float, float] | None:
     t_cell_c = cell_from_air(
         t_air_c=(site.t_air_min_c + site.t_air_max_c) / 2,
         irradiance_w_per_m2=sun.poa_w_per_m2,
-        noct_c=job.module.noct_c,
+        noct_c=job.module_on(plane.name).noct_c,
     )
     return sun.poa_w_per_m2, t_cell_c
 
 
 def _open_v(job: Job, number: int, at: datetime) -> float:
     """A tracker's voltage with no current; of strings side by side that of the lowest."""
-    module, found = job.module, []
+    found = []
     for string in job.strings:
         lit = _lit(job, job.plane(string.plane), at) if string.tracker == number else None
         if lit is None:
             continue
         irradiance, t_cell_c = lit
+        module = job.module_on(string.plane)
         found.append(
             voc_now(
                 modules_in_series=string.modules_in_series,
@@ -118,13 +122,13 @@ def _open_v(job: Job, number: int, at: datetime) -> float:
 
 def _at_work(job: Job, number: int, open_v: float, at: datetime) -> TrackerNow:
     """A tracker that feeds: as far below its open voltage as the sheet's working point is."""
-    module = job.module
     amps = 0.0
     for string in job.strings:
         lit = _lit(job, job.plane(string.plane), at) if string.tracker == number else None
         if lit is None:
             continue
         irradiance, t_cell_c = lit
+        module = job.module_on(string.plane)
         amps += isc_now(
             isc_a=module.imp_a,
             alpha_isc_pct_per_k=module.alpha_isc_pct_per_k,

@@ -13,8 +13,7 @@ from django.db import transaction
 
 from core.base.errors import Refused, problem
 from core.base.form import write
-from core.bench import PLANE as BENCH_PLANE
-from core.bench import Bench, bench_readings
+from core.bench import Bench, bench_plan, bench_readings
 from core.edits.edit import Edit
 from core.edits.fields import Change, changed
 from core.edits.house import applied, remade
@@ -53,23 +52,12 @@ def create(person: User, new: NewJob) -> UUID:
 def from_bench(person: User, new: NewJob, bench: Bench) -> UUID:
     """Begin a job with what lies on the bench: count, mounting and readings come along."""
     job = _begun(new)
-    first, plane = job.strings[0], job.planes[0]
-    now = datetime.now(UTC)
+    planes, strings = bench_plan(bench)
     readings = tuple(
-        replace(
-            reading,
-            id=str(uuid4()),
-            subject=reading.subject.replace(BENCH_PLANE, plane.name),
-            by=shown_name(person)[:60],
-        )
-        for reading in bench_readings(bench, now)
+        replace(reading, id=str(uuid4()), by=shown_name(person)[:60])
+        for reading in bench_readings(bench, datetime.now(UTC))
     )
-    job = replace(
-        job,
-        planes=(replace(plane, mounting=bench.mounting),),
-        strings=(replace(first, modules_in_series=bench.modules_in_series), *job.strings[1:]),
-        readings=readings,
-    )
+    job = replace(job, planes=planes, strings=strings, readings=readings)
     job = stamped(job)
     with transaction.atomic():
         _store(person, job, "job begun from the bench")
@@ -84,18 +72,19 @@ def _begun(new: NewJob) -> Job:
 
 def offers(job: Job) -> list[SheetOffer]:
     """The sheets of a job that have a newer revision on the shelf, and what that would change."""
-    held: list[tuple[Kind, Sheet]] = [("modules", job.module)]
+    held: list[tuple[Kind, Sheet, str]] = [("modules", job.module, "")]
+    held += [("modules", one.module, one.name) for one in job.planes if one.module is not None]
     if job.inverter is not None:
-        held.append(("inverters", job.inverter))
+        held.append(("inverters", job.inverter, ""))
     if job.micro is not None:
-        held += [("micros", job.micro.unit), ("trunks", job.micro.trunk)]
+        held += [("micros", job.micro.unit, ""), ("trunks", job.micro.trunk, "")]
     if job.optimiser is not None:
-        held.append(("optimisers", job.optimiser))
+        held.append(("optimisers", job.optimiser, ""))
     found = []
-    for kind, sheet in held:
+    for kind, sheet, plane in held:
         newer = standing_one(kind, sheet.id)
         if newer is not None and newer.sheet_revision != sheet.sheet_revision:
-            found.append(offer(kind, job, sheet, newer))
+            found.append(offer(kind, job, sheet, newer, plane))
     return found
 
 

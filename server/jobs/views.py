@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from datetime import UTC, datetime
 from uuid import UUID
 
@@ -9,9 +10,10 @@ from core.assess import assess
 from core.assessment.whole import Assessment
 from core.base.judgement import worst
 from core.edits.strings import modules_by_plane
+from core.equipment.module import Module
 from core.job.house import View, strings_elsewhere, views
 from core.job.job import Job
-from core.planning.earth.path import planned_modules
+from core.planning.dc.module_counts import module_counts, modules_text
 from server.jobs.schemas import InverterLine, JobLine, JobView, Plan
 from server.jobs.stored import Stored, load
 
@@ -83,13 +85,15 @@ def job_line(house: Job) -> JobLine:
     every = [(one, assess(one, at=now)) for one in views(house)]
     job, assessment = every[0]
     standing = assessment.stages[assessment.stands_at - 1]
-    modules = sum(planned_modules(one) for one, _ in every)
+    modules = Counter[Module]()
+    for one, _ in every:
+        modules.update(module_counts(one))
     return JobLine(
         id=job.id,
         name=job.name,
         place=job.site.place,
         day=job.day,
-        equipment=f"{_sources(every)}, {modules} × {job.module.label}",
+        equipment=f"{_sources(every)}, {modules_text(modules or {job.module: 0})}",
         verdict=worst(said.verdict for _, said in every),
         stands_at=assessment.stands_at,
         stages=assessment.stages,

@@ -160,6 +160,9 @@ def _clear_sky_reading(person: User, job: Job, plane: str, at: datetime | None) 
         raise Refused([problem("$.plane", plane, " · ".join(p.name for p in job.planes))])
     taken = _stamp(person, at)
     sun = plane_sun(job, chosen, taken.taken_at)
+    if sun is None:
+        allowed = "a plane whose tilt and facing are entered"
+        raise Refused([problem("$.plane", plane, allowed)])
     if sun.poa_w_per_m2 < 1:
         local = f"{sun.elevation_deg:.0f}° above the horizon".replace("-", "−")
         said = (

@@ -26,21 +26,27 @@ def place_of(job: Job) -> Place:
     )
 
 
-def plane_sun(job: Job, plane: Plane, at: datetime) -> SunNow:
-    """The sun and a clear sky on one plane of a job, with the rule pack's air."""
+def plane_sun(job: Job, plane: Plane, at: datetime) -> SunNow | None:
+    """The sun and a clear sky on a plane, in the pack's air; None where nobody said how it lies."""
+    if plane.tilt_deg is None or plane.azimuth_deg is None:
+        return None
+    return _sun(job, at, plane.tilt_deg, plane.azimuth_deg)
+
+
+def _sun(job: Job, at: datetime, tilt_deg: float, azimuth_deg: float) -> SunNow:
     rules = job.rules.sun
     return sun_now(
         place=place_of(job),
         air=Air(linke_turbidity=rules.linke_turbidity.value, albedo=rules.albedo.value),
-        tilt_deg=plane.tilt_deg,
-        azimuth_deg=plane.azimuth_deg,
+        tilt_deg=tilt_deg,
+        azimuth_deg=azimuth_deg,
         at=at,
     )
 
 
 def sun_elevation_deg(job: Job, at: datetime) -> float:
     """How high the sun stands over a job at a moment."""
-    return plane_sun(job, job.planes[0], at).elevation_deg
+    return _sun(job, at, 0.0, 0.0).elevation_deg
 
 
 def sun_view(job: Job) -> SunView:
@@ -55,9 +61,11 @@ def sun_view(job: Job) -> SunView:
         noon=day.noon.isoformat(),
         sunset=day.sunset.isoformat() if day.sunset else None,
         polar=day.polar,
-        elevation_deg=on_planes[0][1].elevation_deg,
+        elevation_deg=sun_elevation_deg(job, now),
         planes=tuple(
-            PlaneSun(name=name, irradiance_w_per_m2=sun.poa_w_per_m2) for name, sun in on_planes
+            PlaneSun(name=name, irradiance_w_per_m2=sun.poa_w_per_m2)
+            for name, sun in on_planes
+            if sun is not None
         ),
     )
 

@@ -22,6 +22,10 @@ class House(ApiCase):
         self.first = self.job_id
         made = self.done(SECOND)
         self.second = next(one["id"] for one in made["inverters"] if not one["first"])
+        self.job_id = self.second
+        plane = self.get()["plan"]["planes"][0]["name"]
+        self.done({"do": "add_string", "plane": plane, "modules_in_series": "8", "tracker": ""})
+        self.job_id = self.first
 
     def test_each_has_its_own_page_and_all_share_one_plan(self) -> None:
         self.job_id = self.second

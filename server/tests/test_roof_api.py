@@ -23,6 +23,10 @@ NEW = {
     "rule_pack": "generic-iec", "module": "ostrel-405", "micro": "skerrow-tern-400",
     "trunk": "skerrow-trunk-130",
 }  # fmt: skip
+PLANE = {
+    "do": "add_plane", "name": "Front", "tilt_deg": "35", "azimuth_deg": "180",
+    "mounting": "close",
+}  # fmt: skip
 
 
 class RoofApi(ApiCase):
@@ -48,6 +52,9 @@ class RoofApi(ApiCase):
         self.assertEqual(answer.status_code, 201, answer.content[:300])
         self.job_id = json.loads(answer.content)["id"]
         self.assertEqual(self.get("/branches")["offers"], [])
+        none = self.edit({"do": "shape_plane", "name": "Front", "rows": ["######"]})
+        self.assertIn("none is planned yet", self.said(none))
+        self.done(PLANE)
         self.done({"do": "shape_plane", "name": "Front", "rows": ["######", "####.#"]})
         self.done({"do": "set_gap", "plane": "Front", "row": 2, "column": 5, "width_mm": "1.6 m"})
         self.assertEqual(self.get("/branches")["offers"][0]["counts"], [11])

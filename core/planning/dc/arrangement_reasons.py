@@ -19,7 +19,7 @@ def _plane_blocks(allowed: Allowance) -> Iterator[tuple[str, str]]:
         lengths, count = allowed.lengths(plane), allowed.modules[plane.name]
         facts = {"plane": plane.name, "modules": str(count)}
         if not lengths:
-            bounds = allowed.planner.count(plane.mounting)
+            bounds = allowed.planner(plane.name).count(plane.mounting)
             yield bounds.blocks or "", bounds.frees or ""
         elif count < lengths[0]:
             facts |= {"least": str(lengths[0]), "more": str(lengths[0] - count)}
@@ -29,8 +29,7 @@ def _plane_blocks(allowed: Allowance) -> Iterator[tuple[str, str]]:
 def _inverter_blocks(allowed: Allowance) -> Iterator[tuple[str, str]]:
     if not any(allowed.most_beside):
         tracker = allowed.trackers[0]
-        current_a = allowed.job.module.isc_a * (1 + allowed.rear_gain)
-        current_a *= allowed.rules.current.isc_factor.value
+        current_a = allowed.strong_a * allowed.rules.current.isc_factor.value
         facts = {
             "current": figure(current_a, "A"),
             "limit": figure(tracker.max_short_circuit_a, "A"),
@@ -50,9 +49,9 @@ def _inverter_blocks(allowed: Allowance) -> Iterator[tuple[str, str]]:
         }
         yield say("arrange", "faces", **facts), say("arrange", "faces_frees", **facts)
     limit_w = allowed.job.wall_inverter.max_dc_w
-    power_w = count * allowed.job.module.pmax_w
+    power_w = count * allowed.heaviest_w
     if limit_w is not None and power_w > limit_w:
-        off = -(-(power_w - limit_w) // allowed.job.module.pmax_w)
+        off = -(-(power_w - limit_w) // allowed.heaviest_w)
         facts = {
             "power": figure(power_w, "W", 0),
             "limit": figure(limit_w, "W", 0),

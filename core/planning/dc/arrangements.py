@@ -171,7 +171,7 @@ class _Search:
 
     def _unfit(self, chosen: tuple[Split, ...]) -> int:
         return sum(
-            not self.allowed.fits(length, plane.mounting)
+            not self.allowed.fits(length, plane.name)
             for plane, split in zip(self.planes, chosen, strict=True)
             for length in split
         )
@@ -225,19 +225,19 @@ class _Search:
     ) -> _Weighed:
         kinds = list(lots)
         taken = [0] * len(kinds)
-        loads: list[int] = []
+        loads: list[float] = []
         mixed = clipping = fused = joints = strings = 0
         for tracker, option in enumerate(beside):
             if option is None:
                 continue
             kind, count = option
-            length = kinds[kind][1]
+            face, length = kinds[kind]
             first = taken[kind]
             taken[kind] += count
             mixed += len(set(lots[kinds[kind]][first : first + count])) > 1
-            clipping += self.allowed.clips(tracker, count, length)
-            fused += self.allowed.needs_fuses(count)
-            loads.append(count * length)
+            clipping += self.allowed.clips(tracker, count, length, face)
+            fused += self.allowed.needs_fuses(count, face)
+            loads.append(count * length * self.allowed.module_facing(face).pmax_w)
             joints += count - 1
             strings += count
         return _Weighed(

@@ -10,6 +10,7 @@ from core.base.messages import figure, say
 from core.equipment.inverter import DcWindow
 from core.equipment.module import Module
 from core.figures.rule_packs import RulePack
+from core.job.job import Job
 from core.rules.dc.expected_reading import CellFrom, ExpectedVoc, IrradianceBasis, expected_voc
 from core.rules.dc.string_voltage import (
     SeriesCount,
@@ -39,6 +40,13 @@ def planner_for(
 ) -> StringPlanner:
     """The planner of one module on one inverter in one climate."""
     return StringPlanner(module, dc, t_air_min_c, t_air_max_c, rule_pack)
+
+
+def planner_on(job: Job, plane: str) -> StringPlanner:
+    """The planner of a plane's modules on the job's inverter, in its climate."""
+    site = job.site
+    dc, module = job.wall_inverter.dc, job.module_on(plane)
+    return planner_for(module, dc, site.t_air_min_c, site.t_air_max_c, job.rules)
 
 
 class StringPlanner:

@@ -12,6 +12,7 @@ from core.job.earthing import Earthing, EarthLink, EarthNode, How
 from core.job.feed import Chain
 from core.job.job import Job
 from core.job.roof import MODULE_CELL, Plane
+from core.planning.dc.module_counts import module_counts
 from core.planning.microinverter.parts import roof_of
 from core.rules.earth.earth_bonding import protective_size
 
@@ -40,9 +41,7 @@ def reaching(earthing: Earthing) -> frozenset[str]:
 
 def planned_modules(job: Job) -> int:
     """Modules of the plan: in strings, or as drawn under units."""
-    if job.micro is not None:
-        return sum(plane.modules for plane in job.planes)
-    return sum(string.modules_in_series for string in job.strings)
+    return sum(module_counts(job).values())
 
 
 def rails_of(plane: Plane) -> tuple[int, ...]:

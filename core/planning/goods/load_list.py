@@ -18,6 +18,7 @@ from core.data import load
 from core.job.job import Job
 from core.job.subjects import DC_ISOLATOR, DC_SWITCHES, SAFETY_SWITCH
 from core.job.wall import DeviceKind
+from core.planning.dc.module_counts import module_counts
 from core.planning.dc.switching import switch_count
 from core.planning.earth.path import planned_modules
 from core.planning.goods.counts import POLES, Basis, plan_counts
@@ -78,7 +79,8 @@ def load_in(job: Job) -> tuple[Needed, ...]:
 
 def _equipment(job: Job) -> Iterator[Needed]:
     modules = planned_modules(job)
-    yield _sheet("modules", job.module.label, modules, say("load_in", "modules"))
+    for module, count in (module_counts(job) or {job.module: 0}).items():
+        yield _sheet("modules", module.label, count, say("load_in", "modules"))
     if job.inverter is not None:
         yield _sheet("inverters", job.inverter.label, 1, say("load_in", "inverters"))
     if job.micro is not None:
@@ -285,8 +287,9 @@ def _fixings(job: Job) -> Iterator[Needed]:
 def _counted(job: Job) -> Iterator[Needed]:
     bases = plan_counts(job)
     is_drawn = any(plane.rows for plane in job.planes)
-    missing = "no_sides" if is_drawn and job.module.short_mm is None else "not_drawn"
-    if job.micro is not None and is_drawn and job.module.short_mm is not None:
+    has_sides = all(one.short_mm is not None for one in job.module_types)
+    missing = "not_drawn" if has_sides or not is_drawn else "no_sides"
+    if job.micro is not None and is_drawn and has_sides:
         missing = "no_branches"
     for line in per_lines():
         count = bases[line.per]

@@ -47,8 +47,10 @@ def layouts(job: Job) -> dict[str, PlaneLayout]:
 def drawn(
     planes: tuple[Plane, ...], module: Module, clamp_gap_mm: float, rail_end_mm: float
 ) -> dict[str, PlaneLayout]:
-    """Every plane that is drawn, to scale."""
-    made = (plane_layout(plane, module, clamp_gap_mm, rail_end_mm) for plane in planes)
+    """Every plane that is drawn, to scale. module: of those that name no type of their own."""
+    made = (
+        plane_layout(plane, plane.module or module, clamp_gap_mm, rail_end_mm) for plane in planes
+    )
     return {one.plane: one for one in made if one is not None}
 
 

@@ -29,7 +29,8 @@ def tape_rows(job: Job) -> tuple[TapeRow, ...]:
 def _rows(planes: tuple[Plane, ...], module: Module, rules: LoadInRule) -> tuple[TapeRow, ...]:
     found = []
     for plane in planes:
-        layout = plane_layout(plane, module, rules.clamp_gap.value, rules.rail_end.value)
+        laid = plane.module or module
+        layout = plane_layout(plane, laid, rules.clamp_gap.value, rules.rail_end.value)
         if layout is not None:
             found += [_row(plane, layout, block, rules) for block in layout.blocks]
     return tuple(found)

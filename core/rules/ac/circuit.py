@@ -28,6 +28,7 @@ from core.figures.rule_packs import GENERIC, RulePack
 from core.rules.ac.conductors import conductor_ampacity
 from core.rules.ac.voltage_rise import PHASES
 
+CHAIN_SOURCE = "the job's plan"
 SINGLE_ON: tuple[Service, ...] = ("single", "split", "three")
 
 
@@ -193,4 +194,4 @@ def feed_chain(*, whole: bool, here: str = "", there: str = "") -> Judgement:
 
     Source: the job's plan.
     """
-    return holds("feed_chain", whole, "the job's plan", here=here, there=there)
+    return holds("feed_chain", whole, CHAIN_SOURCE, here=here, there=there)

@@ -10,6 +10,7 @@ from core.base.glossary import (
     IscA,
     MaxOperatingA,
     MaxShortCircuitA,
+    Name,
     ParallelStrings,
     RearGainFraction,
     SafetyFactor,
@@ -86,17 +87,38 @@ def tracker_alike(
     )
 
 
+@rule
+def tracker_one_type(*, modules: tuple[Name, ...]) -> Judgement:
+    """Are the strings side by side on one tracker of one type of module?
+
+    Strings of different types differ in voltage at the same count: the weaker one holds the other
+    back, or is driven backwards.
+    Source: IEC 62548-1:2023, 5.1.
+    """
+    types = tuple(dict.fromkeys(modules))
+    return holds("tracker_one_type", len(types) <= 1, ALIKE_SOURCE, types=" and ".join(types))
+
+
 class Faces(Protocol):
-    """Anything that lies at a tilt and faces a way."""
+    """Anything that lies at a tilt and faces a way, or of which that is not known."""
 
     @property
-    def tilt_deg(self) -> float: ...
+    def tilt_deg(self) -> float | None: ...
     @property
-    def azimuth_deg(self) -> float: ...
+    def azimuth_deg(self) -> float | None: ...
 
 
 def planes_alike(one: Faces, other: Faces, tolerance_deg: float) -> bool:
-    """Whether two planes are close enough in tilt and facing to share a tracker."""
+    """Whether two planes are close enough in tilt and facing to share a tracker.
+
+    One that nobody has looked at is like itself alone.
+    """
+    if one is other:
+        return True
+    if one.tilt_deg is None or other.tilt_deg is None:
+        return False
+    if one.azimuth_deg is None or other.azimuth_deg is None:
+        return False
     turn_deg = _turn_between(one.azimuth_deg, other.azimuth_deg)
     return max(abs(one.tilt_deg - other.tilt_deg), turn_deg) <= tolerance_deg
 

@@ -293,7 +293,7 @@ def _decided(job: Job) -> Judgement:
 
 def _dc_surge(job: Job) -> Judgement:
     lengths = [sum(one.length_m for one in string.home_run) for string in job.strings]
-    if not all(lengths):
+    if not lengths or not all(lengths):
         return waiting("surge_dc", "", DC_SOURCE, (say("needs", "home_run"),))
     return surge_dc(fitted=job.feed.dc.surge != "none", length_m=max(lengths), rule_pack=job.rules)
 
@@ -302,6 +302,8 @@ def _dc_switches(job: Job, strings: tuple[StringLoad, ...]) -> tuple[Judgement, 
     dc, found = job.feed.dc, list[Judgement]()
     volts, isc_a = _coldest_v(job, strings), strongest_a(job) / job.rules.current.isc_factor.value
     names = DC_SWITCHES[dc.school]
+    if names and not strings:
+        return (waiting("dc_isolator_voltage", "V", DC_SOURCE, (say("needs", "strings"),)),)
     for name, sheet in ((DC_ISOLATOR, dc.isolator), (SAFETY_SWITCH, dc.safety)):
         if name not in names:
             continue
@@ -335,4 +337,4 @@ def _coldest_v(job: Job, strings: tuple[StringLoad, ...]) -> float | None:
         return job.optimiser.fixed_string_v
     volts = [one.voc_cold_v for one in strings]
     known = [one for one in volts if one is not None]
-    return max(known) if len(known) == len(strings) else None
+    return max(known) if known and len(known) == len(strings) else None

@@ -111,8 +111,9 @@ def _string_figures(
         volts = job.optimiser.fixed_string_v
         amps = assessed.power_w / volts
         return amps, volts, factor * amps
-    volts = string.modules_in_series * job.module.vmp_v
-    return job.module.imp_a, volts, string_bears_a(job, string)
+    module = job.module_on(string.plane)
+    volts = string.modules_in_series * module.vmp_v
+    return module.imp_a, volts, string_bears_a(job, string)
 
 
 def dc_title(pieces: tuple[HomeRun, ...]) -> str:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import pairwise
@@ -24,6 +25,7 @@ from core.job.job import Job
 from core.job.microinverter import Branch
 from core.job.strings import StringPlan
 from core.job.subjects import DC_SWITCHES, SAFETY_SWITCH
+from core.planning.dc.module_counts import strings_w
 
 # Above so many strings they are drawn tracker by tracker.
 MOST_STRINGS = 4
@@ -195,10 +197,12 @@ def _trunk_wires(of: Judged) -> Iterator[PathWire]:
 
 
 def _string_lines(job: Job, own: tuple[tuple[StringPlan, DcRunState], ...]) -> tuple[str, ...]:
-    modules = sum(string.modules_in_series for string, _ in own)
-    power = figure(modules * job.module.pmax_w / 1000, "kW", 2)
+    counts = Counter[str]()
+    for string, _ in own:
+        counts[job.module_on(string.plane).model] += string.modules_in_series
+    power = figure(strings_w(job, (string for string, _ in own)) / 1000, "kW", 2)
     planes = ", ".join(dict.fromkeys(string.plane for string, _ in own))
-    return f"{modules} × {job.module.model}", f"{power}, {planes}"
+    return *(f"{count} × {model}" for model, count in counts.items()), f"{power}, {planes}"
 
 
 def _switch_lines(job: Job, switch: str) -> tuple[str, ...]:

@@ -16,7 +16,7 @@ from core.base.stage_numbers import FEED as STAGE
 from core.job.job import PACK_PARTS, Job
 from core.job.reading_kinds import kinds_of
 from core.planning.dc.switching import dc_schools
-from core.rules.ac.circuit import feed_chain
+from core.rules.ac.circuit import CHAIN_SOURCE, feed_chain
 from core.rules.ac.voltage_rise import AcRise, ac_supply
 from core.stages.feed import containment_backup_dead as feed_around
 from core.stages.feed import devices as feed_devices
@@ -193,6 +193,8 @@ def _chain(feed: Feed) -> Judgement:
     gap = _gap(feed)
     if gap is None:
         return feed_chain(whole=True)
+    if not feed.job.feed.runs:
+        return waiting("feed_chain", "", CHAIN_SOURCE, (say("needs", "cable"),))
     return feed_chain(whole=False, here=gap[0], there=gap[1])
 
 

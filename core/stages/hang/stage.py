@@ -22,6 +22,7 @@ from core.job.wall import DeviceKind, Rect, Wall, WallDevice, WallObject
 from core.planning.roof.tape import tape_rows
 from core.planning.wall.device import Hung, hung
 from core.planning.wall.space import body_of
+from core.rules.microinverter.unit_fit import UNIT_SOURCE
 from core.rules.prove.yes_no_steps import STEPS, Step, step_seen, step_waits
 from core.rules.wall.clearances import objects_apart
 from core.rules.wall.hole_marks import LEVEL_SOURCE, mounted_level
@@ -89,7 +90,8 @@ def _judged(
 def _roof_alone(plan: MicroPlan) -> HangStage:
     planes = {unit.modules[0].plane for unit in plan.units}
     line = say("branches", "roof_hung", units=str(len(plan.units)), planes=str(len(planes)))
-    return HangStage(line=line, studs_mm=(), top_mm=0.0, devices=(), judgements=())
+    said = () if plan.units else (waiting("roof_planned", "", UNIT_SOURCE, ()),)
+    return HangStage(line=line, studs_mm=(), top_mm=0.0, devices=(), judgements=said)
 
 
 def _not_drawn() -> HangStage:

@@ -17,10 +17,12 @@ from core.assessment.microinverter import (
     UnitState,
 )
 from core.assessment.whole import Prompt
+from core.base.glossary import Mounting
 from core.base.judgement import Judgement, waiting
 from core.base.messages import figure, say
 from core.base.stage_numbers import HANG
 from core.base.stage_numbers import STRING as STAGE
+from core.equipment.module import Module
 from core.job.job import PACK_PARTS, Job
 from core.job.microinverter import phase_units
 from core.job.reading_kinds import ReadingKind, kinds_of
@@ -183,9 +185,13 @@ def _line(judgements: tuple[Judgement, ...], roof: Roof) -> str:
 
 
 def _on_one(job: Job) -> tuple[Judgement, ...]:
-    """One module on one input of its unit: the same for every unit of the roof."""
-    unit, module, rules = job.roof_plan.unit, job.module, job.rules
-    volts = _module_volts(job)
+    """One module of each type on one input of its unit: the same for every unit of the roof."""
+    return tuple(said for module in job.module_types for said in _on_input(job, module))
+
+
+def _on_input(job: Job, module: Module) -> tuple[Judgement, ...]:
+    unit, rules = job.roof_plan.unit, job.rules
+    volts = _module_volts(job, module)
     cold = (
         waiting("unit_cold", "V", UNIT_SOURCE, (say("needs", "cold_factor"),))
         if volts.voc_cold_v is None
@@ -203,12 +209,20 @@ def _on_one(job: Job) -> tuple[Judgement, ...]:
     )
 
 
-def _module_volts(job: Job) -> StringVolts:
+def _module_volts(job: Job, module: Module) -> StringVolts:
     """One module on the coldest morning and, on the hottest mounting, the hottest day."""
-    hot, mountings = job.rules.hot, {plane.mounting for plane in job.planes}
-    rises = {"close": hot.rise_close, "raised": hot.rise_raised, "open": hot.rise_open}
+    hot = job.rules.hot
+    laid = {plane.mounting for plane in job.planes if job.module_on(plane.name) == module}
+    # While no plane is entered the closest mounting, the hottest, is reckoned with.
+    mountings: set[Mounting] = laid or {"close"}
+    rises = {
+        "close": hot.rise_close,
+        "raised": hot.rise_raised,
+        "open": hot.rise_open,
+        "in_roof": hot.rise_in_roof,
+    }
     return string_volts(
-        module=job.module,
+        module=module,
         modules_in_series=1,
         t_air_min_c=job.site.t_air_min_c,
         t_cell_hot_c=job.site.t_air_max_c + max(rises[one].value for one in mountings),
@@ -256,13 +270,17 @@ def _free(job: Job) -> tuple[str, ...]:
     )
 
 
+def _degrees(value: float | None) -> str:
+    return say("branches", "not_looked") if value is None else figure(value, "°", 0)
+
+
 def _plane(job: Job, plane: Plane) -> RoofPlane:
     layout: PlaneLayout | None = layouts(job).get(plane.name)
     facing = say(
         "branches",
         "facing",
-        tilt=figure(plane.tilt_deg, "°", 0),
-        azimuth=figure(plane.azimuth_deg, "°", 0),
+        tilt=_degrees(plane.tilt_deg),
+        azimuth=_degrees(plane.azimuth_deg),
     )
     if layout is None:
         return RoofPlane(

@@ -153,7 +153,7 @@ def _string_prompts(job: Job, readings: Readings) -> Iterator[Prompt]:
 def system_v(job: Job, string: StringPlan) -> float:
     """The voltage by which a string's insulation test is chosen."""
     factor = job.rules.prove.system_factor.value
-    return string.modules_in_series * job.module.voc_v * factor
+    return string.modules_in_series * job.module_on(string.plane).voc_v * factor
 
 
 def _current_prompt(job: Job, readings: Readings, string: StringPlan) -> Prompt:
@@ -164,7 +164,7 @@ def _current_prompt(job: Job, readings: Readings, string: StringPlan) -> Prompt:
         needs = ((say("needs", "reading"),) if latest is None else ()) + sun.needs
         return prompt(readings, STAGE, kind, string.name, (current_waits(needs),))
     band = expected_current(
-        module=job.module,
+        module=job.module_on(string.plane),
         irradiance_w_per_m2=sun.irradiance.number,
         t_cell_c=sun.t_cell_c,
         test=kind,
@@ -197,7 +197,7 @@ def _insulation_prompts(
     shown = figure(test.test_v, "V")
 
     def used(reading: Reading) -> tuple[Judgement, ...]:
-        most = job.module.max_system_v
+        most = job.module_on(string.plane).max_system_v
         return (insulation_test_voltage(used_v=reading.number, needed_v=test.test_v, most_v=most),)
 
     def held(reading: Reading) -> tuple[Judgement, ...]:
@@ -214,7 +214,7 @@ def _insulation_prompts(
 
 def _system_because(job: Job, string: StringPlan, volts: float) -> str:
     """How the system voltage came about, and what the plain one would ask for where it differs."""
-    count, voc_v = string.modules_in_series, job.module.voc_v
+    count, voc_v = string.modules_in_series, job.module_on(string.plane).voc_v
     plain = insulation_test(system_v=count * voc_v, rule_pack=job.rules)
     said = say(
         "prove",

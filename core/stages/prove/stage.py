@@ -15,6 +15,7 @@ from core.base.messages import say
 from core.job.job import Job
 from core.job.reading_kinds import KINDS, ReadingKind
 from core.job.testers import Instrument, Testing
+from core.planning.dc.module_counts import strings_planned
 from core.rules.dc.string_current import SOURCE, at_full_sun, string_currents_agree
 from core.rules.prove.instrument import instrument_in_date, tests_complete
 from core.stages.prove.prompts import test_asks
@@ -74,7 +75,7 @@ def prove_stage(
         tests=len(tests),
         clear=sum(test.verdict == "clear" for test in tests),
         note=say("prove", "optimisers") if job.optimiser else "",
-        judgements=(complete, *_currents_agree(job, readings)),
+        judgements=(*strings_planned(job), complete, *_currents_agree(job, readings)),
     )
     return stage, own
 

@@ -9,7 +9,7 @@ from core.base.messages import say
 from core.figures.grid_profiles import profile
 from core.job.job import Job
 from core.job.live import Live
-from core.planning.dc.string_plans import planner_for
+from core.planning.dc.string_plans import planner_on
 from core.rules.grid.live_values import (
     live_dark,
     live_open,
@@ -34,13 +34,11 @@ def judged_live(job: Job, live: Live, elevation_deg: float) -> tuple[Judgement, 
 def _trackers(job: Job, live: Live) -> Iterator[Judgement]:
     if job.inverter is None or job.optimiser is not None:
         return
-    site = job.site
-    planner = planner_for(
-        job.module, job.inverter.dc, site.t_air_min_c, site.t_air_max_c, job.rules
-    )
     for tracker in live.trackers:
         cold = [
-            planner.volts(one.modules_in_series, job.plane(one.plane).mounting).voc_cold_v
+            planner_on(job, one.plane)
+            .volts(one.modules_in_series, job.plane(one.plane).mounting)
+            .voc_cold_v
             for one in job.strings
             if one.tracker == tracker.number
         ]

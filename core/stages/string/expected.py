@@ -42,7 +42,7 @@ def conditions(job: Job, readings: Readings, plane: str, at: datetime | None) ->
     back = readings.nearest("module_temperature", plane, at, age)
     air = readings.nearest("air_temperature", SITE, at, age)
     wind = readings.nearest("wind", SITE, at, age)
-    mounted = Mounted(job.module.noct_c, job.plane(plane).mounting, rules)
+    mounted = Mounted(job.module_on(plane).noct_c, job.plane(plane).mounting, rules)
     cell = _cell(mounted, irradiance.number, back, air, wind) if irradiance else None
     return Conditions(
         irradiance=irradiance,
@@ -168,7 +168,9 @@ def _neighbour(
     found = [
         (other, reading)
         for other in job.strings
-        if other.name != plan.name and planes_alike(mine, job.plane(other.plane), tolerance)
+        if other.name != plan.name
+        and planes_alike(mine, job.plane(other.plane), tolerance)
+        and job.module_on(other.plane) == planner.module
         for reading in (readings.nearest("open_circuit", other.name, at, age),)
         if reading is not None and reading.number > planner.pack.meter.near_zero.value
     ]

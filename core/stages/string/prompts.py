@@ -51,10 +51,10 @@ TWO_WAY_RULES = {
 }
 
 
-def condition_prompts(job: Job, planner: StringPlanner, readings: Readings) -> list[Prompt]:
+def condition_prompts(job: Job, readings: Readings) -> list[Prompt]:
     """Sun and temperature, by which the readings of the strings are judged."""
     planes = list(dict.fromkeys(string.plane for string in job.strings))
-    least = planner.pack.meter.least_irradiance.value
+    least = job.rules.meter.least_irradiance.value
     asks = [_irradiance_prompt(readings, plane, least) for plane in planes]
     asks.append(_air_prompt(job, readings))
     asks += [_plain_prompt(readings, "module_temperature", plane) for plane in planes]
@@ -216,7 +216,7 @@ def _held(
         modules_in_series=plan.modules_in_series,
         voc_cold_v=planner.volts(plan.modules_in_series, mounting).voc_cold_v,
         max_dc_v=max_dc_v,
-        limit_v=min(max_dc_v, job.module.max_system_v),
+        limit_v=min(max_dc_v, planner.module.max_system_v),
         bypass_sections=planner.module.bypass_sections,
         near_zero_v=planner.pack.meter.near_zero.value,
         others=others,

@@ -13,7 +13,8 @@ from core.equipment.optimiser import Optimiser
 from core.job.job import Job
 from core.job.strings import StringPlan
 from core.planning.dc import optimiser_plans
-from core.planning.dc.string_plans import StringPlanner, planner_for
+from core.planning.dc.module_counts import strings_planned
+from core.planning.dc.string_plans import StringPlanner, planner_on
 from core.rules.dc.diagnosis import OtherString
 from core.rules.dc.earth_fault import OHM_PER_KOHM, EarthFault
 from core.rules.dc.module_sheet import module_plausible
@@ -43,24 +44,22 @@ WHOLE_PCT = 100.0
 def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Prompt, ...]]:
     """Every string and tracker judged, and every reading of the stage asked for."""
     site, sheet = job.site, job.optimiser
-    planner = planner_for(
-        job.module, job.wall_inverter.dc, site.t_air_min_c, site.t_air_max_c, job.rules
-    )
     switch = switch_prompt(readings)
-    carried, array = trackers(job), array_judgement(job)
+    # Of no string nothing is said of its power either.
+    carried, array = trackers(job), (array_judgement(job),) if job.strings else ()
     if sheet is None:
-        strings, asks, together = _wall(job, planner, readings, switch)
+        strings, asks, together = _wall(job, readings, switch)
     else:
-        strings, asks, together = _optimised(job, planner, sheet, readings, switch)
-    mounting = job.plane(job.strings[0].plane).mounting
-    whole = (array, module_plausible(module=job.module), *together)
+        strings, asks, together = _optimised(job, sheet, readings, switch)
+    plausible = (module_plausible(module=one) for one in job.module_types)
+    whole = (*strings_planned(job), *array, *plausible, *together)
     stage = StringStage(
         t_air_min_c=site.t_air_min_c,
         t_air_max_c=site.t_air_max_c,
-        t_cell_hot_c=planner.hot_cell_c(mounting),
+        t_cell_hot_c=_hottest_c(job),
         array_w=array_w(job),
         window=_window(job),
-        optimiser=optimiser_plans.window(sheet, job.module.pmax_w) if sheet else None,
+        optimiser=optimiser_plans.window(sheet, _heaviest_w(job)) if sheet else None,
         whole=whole,
         strings=tuple(strings),
         trackers=carried,
@@ -72,20 +71,38 @@ def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Promp
 Judged = tuple[list[StringAssessment], list[Prompt], tuple[Judgement, ...]]
 
 
-def _wall(job: Job, planner: StringPlanner, readings: Readings, switch: Prompt) -> Judged:
-    others = tuple(
-        OtherString(name=s.name, modules_in_series=s.modules_in_series) for s in job.strings
-    )
-    by_count = {other.modules_in_series: other for other in others}
-    asks = [*condition_prompts(job, planner, readings), switch]
-    nows = {plan.name: Now(job, planner, readings, plan) for plan in job.strings}
+def _hottest_c(job: Job) -> float | None:
+    """The hottest cells of the roof: of the plane that holds most heat."""
+    planes = {one.plane for one in job.strings} or {one.name for one in job.planes}
+    hot = (planner_on(job, name).hot_cell_c(job.plane(name).mounting) for name in planes)
+    return max(hot, default=None)
+
+
+def _heaviest_w(job: Job) -> float:
+    return max(one.pmax_w for one in job.module_types)
+
+
+def _tails(job: Job, plan: StringPlan) -> tuple[OtherString, ...]:
+    """Strings of the same modules and another count: their ends may have been mixed up."""
+    module = job.module_on(plan.plane)
+    by_count = {
+        one.modules_in_series: OtherString(name=one.name, modules_in_series=one.modules_in_series)
+        for one in job.strings
+        if job.module_on(one.plane) == module
+    }
+    return tuple(o for count, o in by_count.items() if count != plan.modules_in_series)
+
+
+def _wall(job: Job, readings: Readings, switch: Prompt) -> Judged:
+    asks = [*condition_prompts(job, readings), switch]
+    planners = {plan.name: planner_on(job, plan.plane) for plan in job.strings}
+    nows = {plan.name: Now(job, planners[plan.name], readings, plan) for plan in job.strings}
     shares = _shares(nows)
     off_pct = _distances(shares)
     strings = []
     for plan in job.strings:
-        now = nows[plan.name]
-        tails = tuple(o for count, o in by_count.items() if count != plan.modules_in_series)
-        volts = voc_prompt(job, planner, readings, now, plan, tails)
+        now, planner = nows[plan.name], planners[plan.name]
+        volts = voc_prompt(job, planner, readings, now, plan, _tails(job, plan))
         polarity = two_way_prompt(readings, "polarity", plan.name)
         connectors = two_way_prompt(readings, "connectors", plan.name)
         to_earth = earth_prompts(planner, readings, plan)
@@ -102,20 +119,18 @@ def _wall(job: Job, planner: StringPlanner, readings: Readings, switch: Prompt) 
                 off_pct.get(plan.name),
             )
         )
-    return strings, asks, _agreement(job, planner, shares)
+    return strings, asks, _agreement(job, shares)
 
 
 def _optimised(
     job: Job,
-    planner: StringPlanner,
     sheet: Optimiser,
     readings: Readings,
     switch: Prompt,
 ) -> Judged:
     asks, strings = [switch], []
-    steps = _optimised_steps(planner, sheet)
     for plan in job.strings:
-        count = plan.modules_in_series
+        count, planner = plan.modules_in_series, planner_on(job, plan.plane)
         safety = safety_prompt(job, readings, plan)
         polarity = two_way_prompt(readings, "polarity", plan.name)
         connectors = two_way_prompt(readings, "connectors", plan.name)
@@ -135,7 +150,7 @@ def _optimised(
                 line=line,
                 volts=None,
                 count=None,
-                steps=steps,
+                steps=_optimised_steps(planner, sheet),
                 judgements=judgements,
                 expected=None,
                 read_v=safety.reading.value if safety.reading else None,
@@ -242,9 +257,9 @@ def _gate(name: str, grants: Permissions) -> Gate:
     return Gate(verdict=verdict, line=say("plug_in", said, name=name, reason=reason))
 
 
-def _agreement(job: Job, planner: StringPlanner, shares: dict[str, float]) -> tuple[Judgement, ...]:
+def _agreement(job: Job, shares: dict[str, float]) -> tuple[Judgement, ...]:
     """All strings of the job beside each other, each as a share of what it should read."""
-    rule = planner.pack.agree
+    rule = job.rules.agree
     if len(job.strings) < LEAST_TO_COMPARE:
         return ()
     if len(shares) < LEAST_TO_COMPARE:
@@ -278,5 +293,5 @@ def _window(job: Job) -> WindowLimits:
         full_power_min_v=dc.full_power_min_v,
         full_power_max_v=dc.full_power_max_v,
         track_max_v=dc.track_max_v,
-        never_above_v=min(dc.max_dc_v, job.module.max_system_v),
+        never_above_v=min(dc.max_dc_v, *(one.max_system_v for one in job.module_types)),
     )

@@ -4747,8 +4747,9 @@ export interface components {
         };
         /**
          * Plane
-         * @description One roof plane. Facing is clockwise from north: 90 east, 180 south.
+         * @description One roof plane. Facing is clockwise from north: 90 east, 180 south; None while nobody looked.
          *
+         *     module: what lies on this plane, where it is another type than the job's.
          *     rows: its modules as drawn, from the ridge down, ``#`` a module and ``.`` a gap; empty when
          *     the roof has not been drawn. gaps: those that are measured; any other is as wide as a module.
          *     row_gap_mm: between rows; None: as between modules. shade: what throws shade on it, and when.
@@ -4759,9 +4760,10 @@ export interface components {
             /** Name */
             name: string;
             /** Tilt Deg */
-            tilt_deg: number;
+            tilt_deg?: number | null;
             /** Azimuth Deg */
-            azimuth_deg: number;
+            azimuth_deg?: number | null;
+            module?: components["schemas"]["Module"] | null;
             /**
              * Mounting
              * @default close
@@ -5355,7 +5357,7 @@ export interface components {
             /** T Air Max C */
             t_air_max_c: number;
             /** T Cell Hot C */
-            t_cell_hot_c: number;
+            t_cell_hot_c: number | null;
             /** Array W */
             array_w: number;
             window: components["schemas"]["WindowLimits"];
@@ -6046,13 +6048,28 @@ export interface components {
             /** @enum {unknown} */
             mounting: "close" | "raised" | "open" | "in_roof";
         };
-        /** @description One more string, like the last. */
+        /** @description One more string: its plane and its count as typed, or like the last. */
         AddString: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             do: "add_string";
+            /**
+             * @description as typed
+             * @default
+             */
+            plane: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            modules_in_series: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            tracker: string;
         };
         /** @description One more unit under these modules. */
         AddUnit: {
@@ -7028,6 +7045,11 @@ export interface components {
             /** @enum {unknown} */
             kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks";
             id: string | null;
+            /**
+             * @description as typed
+             * @default
+             */
+            plane: string;
         };
         /** @description Goods that came instead of what was planned, by their sheet; `was`: what was planned. */
         TakeSubstitute: {
@@ -7137,6 +7159,8 @@ export interface components {
         /**
          * SheetOffer
          * @description Another sheet for a job, and what taking it would change. refusal: why it cannot be taken.
+         *
+         *     plane: where the module lies, of one that is not the job's own.
          */
         SheetOffer: {
             /** Kind */
@@ -7155,6 +7179,11 @@ export interface components {
             verdicts: components["schemas"]["VerdictChange"][];
             /** Refusal */
             refusal: string;
+            /**
+             * Plane
+             * @default
+             */
+            plane: string;
         };
         /**
          * VerdictChange

@@ -10,6 +10,11 @@ export function figure(value: number, unit: string, digits = 1): string {
   return unit === "" ? text : unit === "°" ? `${text}°` : `${text}\u00a0${unit}`;
 }
 
+/** A figure that may not be known yet: then nothing. */
+export function maybe(value: number | null | undefined, unit: string, digits = 1): string {
+  return value == null ? "" : figure(value, unit, digits);
+}
+
 /**
  * A number with so many decimals, rounded as the core rounds: both go by the exact value, and of two decimals that are
  * equally near the even one is taken. `toFixed` alone would take the larger.

@@ -8,7 +8,7 @@ type Mounting = "close" | "raised" | "open" | "in_roof";
 const EMPTY = { name: "", tilt_deg: "", azimuth_deg: "", mounting: "close" as Mounting };
 
 /** One more roof plane. */
-export function AddPlane({ jobId }: { jobId: string }) {
+export function AddPlane({ jobId, first = false }: { jobId: string; first?: boolean }) {
   const [entered, setEntered] = useState(EMPTY);
   const edit = useEdit(jobId);
   return (
@@ -20,7 +20,7 @@ export function AddPlane({ jobId }: { jobId: string }) {
         edit.mutate({ do: "add_plane", ...entered }, { onSuccess: () => setEntered(EMPTY) });
       }}
     >
-      <h3>Another plane</h3>
+      <h3>{first ? "The first plane" : "Another plane"}</h3>
       <div className="plane-fields">
         <label className="entry">
           <span className="entry-label">Name</span>

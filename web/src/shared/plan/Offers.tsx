@@ -13,7 +13,7 @@ export function Offers({ jobId, revision }: { jobId: string; revision: number })
   return (
     <>
       {offers.data?.map((offer) => (
-        <Offer key={offer.kind} jobId={jobId} offer={offer} />
+        <Offer key={offer.kind + offer.plane} jobId={jobId} offer={offer} />
       ))}
     </>
   );
@@ -24,7 +24,9 @@ function Offer({ jobId, offer }: { jobId: string; offer: SheetOffer }) {
   return (
     <section className="offer">
       <p>
-        <b>{offer.label}</b>: this job is judged by sheet {offer.was_revision}; the shelf has {offer.now_revision}.
+        <b>{offer.label}</b>
+        {offer.plane === "" ? "" : ` on ${offer.plane}`}: this job is judged by sheet {offer.was_revision}; the shelf
+        has {offer.now_revision}.
       </p>
       <ul>
         {offer.figures
@@ -52,7 +54,12 @@ function Offer({ jobId, offer }: { jobId: string; offer: SheetOffer }) {
         disabled={offer.refusal !== ""}
         loading={edit.isPending}
         onClick={() =>
-          edit.mutate({ do: "take_sheet", kind: offer.kind as "modules" | "inverters" | "optimisers", id: offer.id })
+          edit.mutate({
+            do: "take_sheet",
+            kind: offer.kind as "modules" | "inverters" | "optimisers",
+            id: offer.id,
+            plane: offer.plane,
+          })
         }
       >
         Judge by the newer sheet

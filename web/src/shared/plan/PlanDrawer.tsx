@@ -19,7 +19,7 @@ export function PlanDrawer({ jobId, view }: { jobId: string; view: JobView }) {
   const { site, module, inverter, micro, optimiser } = plan;
   const take =
     (kind: Extract<Kind, "modules" | "inverters" | "optimisers" | "micros" | "trunks">) => (id: string | null) =>
-      edit.mutate({ do: "take_sheet", kind, id });
+      edit.mutate({ do: "take_sheet", kind, id, plane: "" });
   return (
     <>
       <Button onClick={() => setOpen(true)}>Change the plan</Button>

@@ -3,7 +3,8 @@ import { useState } from "react";
 import type { HangStage, Plane } from "../api/types";
 import { useChange, useEdit } from "../api/useJobWrite";
 import { Entry } from "../fields/Entry";
-import { figure } from "../lib/figures";
+import { figure, maybe } from "../lib/figures";
+import { SheetPick } from "../fields/SheetPick";
 import { ProblemNote } from "../judging/ProblemNote";
 import { Field } from "../fields/Field";
 import { TapeMarks } from "./TapeMarks";
@@ -42,12 +43,12 @@ export function PlaneEditor({ jobId, plane, index, tape, whyAll }: PlaneEditorPr
     <section className="plane" aria-label={`Plane ${plane.name}`}>
       <h3>{plane.name}</h3>
       <div className="plane-fields">
-        <Entry jobId={jobId} label="Tilt" path={`${path}.tilt_deg`} shown={figure(plane.tilt_deg, "°")} />
+        <Entry jobId={jobId} label="Tilt" path={`${path}.tilt_deg`} shown={maybe(plane.tilt_deg, "°")} />
         <Entry
           jobId={jobId}
           label="Facing, 180 south"
           path={`${path}.azimuth_deg`}
-          shown={figure(plane.azimuth_deg, "°")}
+          shown={maybe(plane.azimuth_deg, "°")}
         />
         <label className="entry">
           <span className="entry-label">Mounting</span>
@@ -63,6 +64,14 @@ export function PlaneEditor({ jobId, plane, index, tape, whyAll }: PlaneEditorPr
           Remove
         </Button>
       </div>
+      <SheetPick
+        kind="modules"
+        label={`Modules on ${plane.name}`}
+        now={plane.module?.id ?? null}
+        nowLabel={plane.module == null ? "" : `${plane.module.maker} ${plane.module.model}`}
+        none="the same as the rest of the job"
+        put={(id) => edit.mutate({ do: "take_sheet", kind: "modules", id, plane: plane.name })}
+      />
       {plane.rows.length > 0 && (
         <div className="plane-fields">
           <label className="entry">
@@ -78,19 +87,19 @@ export function PlaneEditor({ jobId, plane, index, tape, whyAll }: PlaneEditorPr
             jobId={jobId}
             label="Between rows"
             path={`${path}.row_gap_mm`}
-            shown={plane.row_gap_mm == null ? "" : figure(plane.row_gap_mm, "mm", 0)}
+            shown={maybe(plane.row_gap_mm, "mm", 0)}
           />
           <Entry
             jobId={jobId}
             label="A rafter, from the left edge"
             path={`${path}.rafter_first_mm`}
-            shown={plane.rafter_first_mm == null ? "" : figure(plane.rafter_first_mm, "mm", 0)}
+            shown={maybe(plane.rafter_first_mm, "mm", 0)}
           />
           <Entry
             jobId={jobId}
             label="Rafter to rafter"
             path={`${path}.rafter_pitch_mm`}
-            shown={plane.rafter_pitch_mm == null ? "" : figure(plane.rafter_pitch_mm, "mm", 0)}
+            shown={maybe(plane.rafter_pitch_mm, "mm", 0)}
           />
           <RowTexts plane={plane} put={(rows) => typed.mutateAsync({ do: "shape_plane", name: plane.name, rows })} />
           {plane.rows.flatMap((row, at) =>

@@ -1,5 +1,4 @@
-import { Button, Checkbox } from "antd";
-import { useState } from "react";
+import { Checkbox } from "antd";
 import type { Edit, FeedDevice, FeedPlan, FeedStage } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { Photos } from "../../shared/evidence/Photos";
@@ -13,6 +12,7 @@ import { KeepRow } from "../../shared/fields/KeepRow";
 import { pickedSheet, shownAs, useDraft } from "../../shared/fields/useDraft";
 import { DEVICE_KINDS, EARTH_SYSTEMS, ENTRIES, OWN_PHASES, SUPPLIES, SURGES } from "./words";
 import "./DevicePanel.css";
+import { JoinTo } from "./JoinTo";
 
 type Put = Extract<Edit, { do: "put_feed_device" }>;
 
@@ -183,67 +183,5 @@ export function DevicePanel({ jobId, device, state, feed, open, whyAll }: Device
         <JoinTo jobId={jobId} device={device} feed={feed} open={open} />
       )}
     </section>
-  );
-}
-
-/** A device that nothing leads to yet: a run to it. */
-function JoinTo({
-  jobId,
-  device,
-  feed,
-  open,
-}: {
-  jobId: string;
-  device: FeedDevice;
-  feed: FeedPlan;
-  open: (what: string) => void;
-}) {
-  const others = feed.devices.filter((one) => one.name !== device.name).map((one) => [one.name, one.name] as const);
-  const [start, setStart] = useState(others[0]?.[0] ?? "");
-  const [length, setLength] = useState("");
-  const [size, setSize] = useState("");
-  const [cores, setCores] = useState(String(feed.runs.at(-1)?.cores ?? 3));
-  const edit = useEdit(jobId);
-  const name = `To ${device.name}`.slice(0, 28);
-  return (
-    <form
-      aria-label={`A run to ${device.name}`}
-      onSubmit={(event) => {
-        event.preventDefault();
-        edit.mutate(
-          {
-            do: "put_run",
-            was: null,
-            name,
-            start,
-            end: device.name,
-            length_m: length,
-            section_mm2: size,
-            cores,
-            material: "copper",
-            strands: "stranded",
-            insulation: "pvc",
-            method: "C",
-            air_c: "30 °C",
-            grouped: "1",
-            outside_mm: "",
-            of_network: false,
-          },
-          { onSuccess: () => open(`run ${name}`) },
-        );
-      }}
-    >
-      <h3>Nothing leads to it yet: run a cable</h3>
-      <div className="device-fields">
-        <Pick label="From" value={start} options={others} put={setStart} />
-        <DraftField label="One-way length" value={length} placeholder="12 m" put={setLength} />
-        <DraftField label="Size, mm² or AWG" value={size} placeholder="6 mm²" put={setSize} />
-        <DraftField label="Cores" value={cores} put={setCores} />
-        <Button htmlType="submit" loading={edit.isPending}>
-          Run it
-        </Button>
-      </div>
-      <ProblemNote error={edit.error} />
-    </form>
   );
 }

@@ -11,6 +11,7 @@ import { DcPanel } from "./DcPanel";
 import { DevicePanel } from "./DevicePanel";
 import { Ends } from "./Ends";
 import { EnergyPath } from "./EnergyPath";
+import { JoinTo } from "./JoinTo";
 import { LadderBench } from "./LadderBench";
 import { OtherSources } from "./OtherSources";
 import { RunPanel } from "./RunPanel";
@@ -162,5 +163,12 @@ function Bench({ jobId, view, whyAll, opened, open, take }: BenchProps) {
         <LadderBench jobId={jobId} stage={stage} chosen={opened} open={open} />
       </>
     );
-  return <LadderBench jobId={jobId} stage={stage} chosen={opened} open={open} />;
+  const end = feed.devices.find((one) => one.kind === "inverter" || one.kind === "branches");
+  const led = feed.runs.some((one) => one.start === end?.name || one.end === end?.name);
+  return (
+    <>
+      <LadderBench jobId={jobId} stage={stage} chosen={opened} open={open} />
+      {end !== undefined && !led && <JoinTo jobId={jobId} device={end} feed={feed} open={open} />}
+    </>
+  );
 }

@@ -11,6 +11,8 @@ import { RoofPicture } from "./RoofPicture";
 import type { FaceProps } from "./VoltsFace";
 import "./RoofFace.css";
 
+const LIKE_THE_LAST = { plane: "", modules_in_series: "", tracker: "" };
+
 /** The roof: strings painted on its modules, home-run ends marked, and the planes themselves. */
 export function RoofFace({ jobId, view, selected, select, whyAll }: FaceProps & { whyAll: boolean }) {
   const [cutting, setCutting] = useState(false);
@@ -22,50 +24,49 @@ export function RoofFace({ jobId, view, selected, select, whyAll }: FaceProps & 
   const paint = (places: ModulePlace[]) => edit.mutate({ do: "paint_string", name: selected, places });
   return (
     <>
-      <div className="roof-tools">
-        <div role="radiogroup" aria-label="String to paint" className="roof-strings">
-          {plan.strings.map((one) => (
-            <button
-              key={one.name}
-              type="button"
-              role="radio"
-              aria-checked={one.name === selected && !cutting}
-              className="face"
-              onClick={() => {
-                setCutting(false);
-                select(one.name);
-              }}
-            >
-              {one.name}{" "}
-              <small>
-                {one.places.length} of {one.modules_in_series}
-              </small>
+      {plan.strings.length > 0 && (
+        <div className="roof-tools">
+          <div role="radiogroup" aria-label="String to paint" className="roof-strings">
+            {plan.strings.map((one) => (
+              <button
+                key={one.name}
+                type="button"
+                role="radio"
+                aria-checked={one.name === selected && !cutting}
+                className="face"
+                onClick={() => {
+                  setCutting(false);
+                  select(one.name);
+                }}
+              >
+                {one.name}{" "}
+                <small>
+                  {one.places.length} of {one.modules_in_series}
+                </small>
+              </button>
+            ))}
+            <button type="button" role="radio" aria-checked={cutting} className="face" onClick={() => setCutting(true)}>
+              gap
             </button>
-          ))}
-          <button type="button" role="radio" aria-checked={cutting} className="face" onClick={() => setCutting(true)}>
-            gap
-          </button>
+          </div>
+          <div className="roof-do">
+            <Button disabled={string?.places.length === 0} onClick={() => paint([...(string?.places ?? [])].reverse())}>
+              Turn {selected} round
+            </Button>
+            <Button disabled={string?.places.length === 0} onClick={() => paint([])}>
+              Wipe {selected}
+            </Button>
+            <Button onClick={() => edit.mutate({ do: "add_string", ...LIKE_THE_LAST })}>Add a string</Button>
+            <Button onClick={() => edit.mutate({ do: "remove_string", name: selected })}>Remove {selected}</Button>
+          </div>
         </div>
-        <div className="roof-do">
-          <Button disabled={string?.places.length === 0} onClick={() => paint([...(string?.places ?? [])].reverse())}>
-            Turn {selected} round
-          </Button>
-          <Button disabled={string?.places.length === 0} onClick={() => paint([])}>
-            Wipe {selected}
-          </Button>
-          <Button onClick={() => edit.mutate({ do: "add_string" })}>Add a string</Button>
-          <Button
-            disabled={plan.strings.length === 1}
-            onClick={() => edit.mutate({ do: "remove_string", name: selected })}
-          >
-            Remove {selected}
-          </Button>
-        </div>
-      </div>
+      )}
       <p className="roof-hint">
-        {cutting
-          ? "Touch a module to make it a gap, a gap to make it a module."
-          : `Paint string ${selected} from its minus end: tap or drag; arrow keys and space do the same. Touch its last module to take it back.`}
+        {plan.strings.length === 0
+          ? "Draw the planes below; then add strings under Volts, or have them arranged."
+          : cutting
+            ? "Touch a module to make it a gap, a gap to make it a module."
+            : `Paint string ${selected} from its minus end: tap or drag; arrow keys and space do the same. Touch its last module to take it back.`}
       </p>
       <ProblemNote error={edit.error} />
       <RoofPicture

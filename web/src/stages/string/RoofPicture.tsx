@@ -82,9 +82,10 @@ export function RoofPicture({ planes, strings, selected, cutting, paint, cut }: 
       {planes.map((plane) => (
         <section key={plane.name} className="roof-plane" aria-label={`Roof ${plane.name}`}>
           <h3>
-            {plane.name} <Facing azimuth={plane.azimuth_deg} />{" "}
+            {plane.name} {plane.azimuth_deg != null && <Facing azimuth={plane.azimuth_deg} />}{" "}
             <span>
-              {figure(plane.tilt_deg, "°")} tilt, {figure(plane.azimuth_deg, "°")}
+              {plane.tilt_deg == null ? "tilt not entered" : `${figure(plane.tilt_deg, "°")} tilt`},{" "}
+              {plane.azimuth_deg == null ? "facing not entered" : figure(plane.azimuth_deg, "°")}
             </span>
           </h3>
           {plane.rows.length === 0 && <p className="source">Not drawn yet: give it rows and columns below.</p>}

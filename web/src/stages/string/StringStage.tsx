@@ -7,6 +7,7 @@ import { strung } from "../../shared/lib/strung";
 import { ArrangeFace } from "./ArrangeFace";
 import { BranchesStage } from "../../microinverter/BranchesStage";
 import { PlanDrawer } from "../../shared/plan/PlanDrawer";
+import { NoStrings } from "./NoStrings";
 import { RoofFace } from "./RoofFace";
 import { VoltsFace } from "./VoltsFace";
 
@@ -33,7 +34,7 @@ function StringsStage({ jobId, view, whyAll }: StageProps) {
     <StageFrame
       title="String"
       about={`${plan.module.maker} ${plan.module.model}${optimiser} on ${inverter.maker} ${inverter.model}`}
-      aside={`air ${figure(stage.t_air_min_c, "°C")} to ${figure(stage.t_air_max_c, "°C")} · hottest roof cell ${figure(stage.t_cell_hot_c, "°C")} · rules: ${assessment.rule_pack.name}`}
+      aside={`air ${figure(stage.t_air_min_c, "°C")} to ${figure(stage.t_air_max_c, "°C")} · ${hottest(stage.t_cell_hot_c)}rules: ${assessment.rule_pack.name}`}
       caution={[
         "A string is live in daylight and cannot be switched off.",
         "Plugs go in or out only with the DC switch OFF.",
@@ -45,9 +46,12 @@ function StringsStage({ jobId, view, whyAll }: StageProps) {
         <Faces faces={FACES} face={face} show={setFace} />
         <PlanDrawer jobId={jobId} view={view} />
       </div>
-      {face === "volts" && <VoltsFace {...faceProps} whyAll={whyAll} />}
+      {face === "volts" && plan.strings.length === 0 && <NoStrings jobId={jobId} view={view} />}
+      {face === "volts" && plan.strings.length > 0 && <VoltsFace {...faceProps} whyAll={whyAll} />}
       {face === "roof" && <RoofFace {...faceProps} whyAll={whyAll} />}
       {face === "arrange" && <ArrangeFace jobId={jobId} view={view} taken={() => setFace("roof")} />}
     </StageFrame>
   );
 }
+
+const hottest = (cellC: number | null) => (cellC === null ? "" : `hottest roof cell ${figure(cellC, "°C")} · `);
