@@ -72,6 +72,7 @@ class Houses(BrowserCase):
         own = page.get_by_role("form", name="Add a string")
         own.get_by_label("Modules in series").fill("6")
         own.get_by_role("button", name="Add the string").click()
+        expect(own).to_have_count(0)
         page.get_by_role("tab", name="roof").click()
         # Its own string is C; those of the first inverter are drawn, not its to take.
         expect(

@@ -77,8 +77,10 @@ class WholeJob(BrowserCase):
             strings.get_by_role("button", name="Add the string").click()
             if typed != "10":
                 expect(strings.get_by_role("alert")).to_contain_text("modules in series")
+        expect(strings).to_have_count(0)
         page.get_by_role("tab", name="roof").click()
         page.get_by_role("button", name="Add a string").click()
+        expect(page.get_by_role("radio", name="B 0 of 10")).to_be_visible()
         page.get_by_role("tab", name="volts").click()
         string_a = page.get_by_role("radiogroup", name="Modules in series, string A")
         string_a.get_by_role("radio", name="15").click()

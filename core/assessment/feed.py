@@ -211,12 +211,18 @@ class PhaseLoad:
 
 @dataclass(frozen=True, kw_only=True)
 class BackupState:
-    """Backup and battery judged."""
+    """Backup and battery judged.
+
+    alone: what works without the supply, in a sentence; lasts_h: for how long, None where no sheet
+    says what is stored.
+    """
 
     phases: tuple[PhaseLoad, ...]
     judgements: tuple[Judgement, ...]
     verdict: Verdict
     line: str
+    alone: str
+    lasts_h: float | None
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -134,9 +134,7 @@ def with_home_run(job: Job, name: str, pieces: tuple[HomeRun, ...]) -> Job:
 
 
 def _known_string(job: Job, name: str) -> None:
-    if name not in {string.name for string in job.strings}:
-        allowed = " · ".join(string.name for string in job.strings)
-        raise Refused([problem("$.string", name, allowed)])
+    known("$.string", name, [one.name for one in job.strings], none=say("strings", "none_yet"))
 
 
 def painted(job: Job, name: str, places: tuple[ModulePlace, ...]) -> Job:

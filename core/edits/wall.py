@@ -11,6 +11,7 @@ from core.base.form import read
 from core.base.glossary import (
     AcrossMm,
     HeightMethod,
+    Room,
     WallKind,
 )
 from core.base.quantity import Items
@@ -43,6 +44,8 @@ class DrawWall(Edit):
     reach: HeightMethod
     outdoors: bool
     combustible: bool
+    room: Room | None = None
+    on_way_out: bool | None = None
 
     def apply(self, job: Job, catalogue: Catalogue) -> Job:
         edges = read(

@@ -81,6 +81,24 @@ class Breaker(Terminals, Sheet):
 
 
 @dataclass(frozen=True, kw_only=True)
+class Meter(Sheet):
+    """One energy meter: through it, or by clamps round the conductors.
+
+    most_a: through the meter or a clamp. two_way: counts what comes and what goes apart.
+    """
+
+    phases: Literal["one", "three"]
+    most_a: RatedA
+    clamps: Annotated[int, Quantity("clamps", "", 0, 6)] = 0
+    two_way: bool = False
+
+    def contradictions(self) -> Iterator[Problem]:
+        least = 3 if self.phases == "three" else 1
+        if 0 < self.clamps < least:
+            yield problem("$.clamps", self.clamps, f"none, or at least {least}")
+
+
+@dataclass(frozen=True, kw_only=True)
 class SafetySwitch(Terminals, Sheet):
     """One automatic switch that parts the DC side on heat or on loss of AC."""
 

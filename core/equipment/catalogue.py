@@ -9,12 +9,14 @@ from core.base.errors import Refused, problem
 from core.base.form import read
 from core.base.messages import say
 from core.data import load
+from core.equipment.backup_unit import BackupUnit
 from core.equipment.battery import Battery
 from core.equipment.cables_switches_fixings import (
     Breaker,
     Cable,
     Fixing,
     Isolator,
+    Meter,
     SafetySwitch,
     WallUnit,
 )
@@ -38,6 +40,8 @@ Kind = Literal[
     "fixings",
     "wall_units",
     "batteries",
+    "backup_units",
+    "meters",
 ]
 KINDS: tuple[Kind, ...] = get_args(Kind)
 SHEETS: dict[Kind, type[Sheet]] = {
@@ -53,6 +57,8 @@ SHEETS: dict[Kind, type[Sheet]] = {
     "fixings": Fixing,
     "wall_units": WallUnit,
     "batteries": Battery,
+    "backup_units": BackupUnit,
+    "meters": Meter,
 }
 Some = TypeVar("Some", bound=Sheet)
 

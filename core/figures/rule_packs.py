@@ -19,6 +19,7 @@ from core.base.glossary import (
     Name,
     Note,
     RoofEarth,
+    Room,
     Service,
     Source,
     StartMethod,
@@ -220,7 +221,10 @@ class SunRule(Checked):
 
 @dataclass(frozen=True, kw_only=True)
 class WallRule(Checked):
-    """Hanging: fixings, what is behind a hole, mounting heights, sun, the lift."""
+    """Hanging: fixings, what is behind a hole, mounting heights, sun, the lift, batteries.
+
+    battery_rooms: where no battery hangs. battery_opening: how far it keeps from openings.
+    """
 
     fixing_factor: Figure
     board_most: Figure
@@ -235,6 +239,9 @@ class WallRule(Checked):
     sun_hours: Figure
     two_people: Figure
     lifting_aid: Figure
+    battery_opening: Figure
+    battery_rooms_source: Source
+    battery_rooms: Annotated[tuple[Room, ...], Items("rooms without a battery", 0, 6)]
 
 
 @dataclass(frozen=True, kw_only=True)

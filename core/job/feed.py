@@ -36,8 +36,9 @@ from core.base.glossary import (
     Strands,
 )
 from core.base.quantity import Items, Quantity, Text
+from core.equipment.backup_unit import BackupUnit
 from core.equipment.battery import Battery
-from core.equipment.cables_switches_fixings import Breaker, Isolator, SafetySwitch
+from core.equipment.cables_switches_fixings import Breaker, Isolator, Meter, SafetySwitch
 
 DeviceKind = Literal[
     "supply",
@@ -54,6 +55,8 @@ DeviceKind = Literal[
 DcMethod = Literal["none", "manual", "automatic", "both"]
 SurgeType = Literal["none", "1", "2", "1+2"]
 Way = Literal["pipe", "trunking", "open"]
+NeutralLink = Literal["unit", "fixed", "none"]
+IslandResidual = Literal["30", "more", "none"]
 SourceKind = Literal["inverter", "battery", "generator", "charger"]
 
 # Kinds of which a path has one: where it begins, and where it ends.
@@ -68,6 +71,9 @@ InsideMm = Annotated[float, Quantity("inside", "mm", 5, 500)]
 SlackM = Annotated[float, Quantity("slack", "m", 0, 50)]
 BreakingA = Annotated[float, Quantity("breaking capacity", "A", 100, 200_000)]
 Units = Annotated[int, Quantity("battery units", "", 1, 20)]
+
+Inrush = Annotated[float, Quantity("inrush over the running current", "", 1, 20)]
+Hours = Annotated[float, Quantity("hours", "h", 0.1, 240)]
 
 # What stands for the circuit of the inverter, and for cables that carry signals.
 CIRCUIT, SIGNAL = "inverter circuit", "signal"
@@ -131,6 +137,7 @@ class FeedDevice(Checked):
     kind: DeviceKind
     breaker: Breaker | None = None
     isolator: Isolator | None = None
+    meter: Meter | None = None
     busbar_a: BusbarA | None = None
     supply_a: RatedA | None = None
     far_end: bool = False
@@ -181,12 +188,16 @@ class Containment(Checked):
 
 @dataclass(frozen=True, kw_only=True)
 class LoadGroup(Checked):
-    """Loads that hang together: on which phase, how much current, backed up or not."""
+    """Loads that hang together: on which phase, how much current, backed up or not.
+
+    inrush: the current of their start, over the running one.
+    """
 
     name: FeedName
     phase: Phase
     current_a: CurrentA
     backed_up: bool
+    inrush: Inrush = 1.0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -205,7 +216,8 @@ class BatteryPlan(Checked):
     """The battery: how many units of how many allowed, its current and its breaker.
 
     sheet: the battery's own, where it is on the shelf; then its figures count. leads: of one on a
-    DC input. approved: on the maker's list, where no sheet says so.
+    DC input. approved: on the maker's list, where no sheet says so. phase: which one on the AC
+    side feeds, 0 for all.
     """
 
     units: Units
@@ -215,21 +227,39 @@ class BatteryPlan(Checked):
     approved: bool = False
     sheet: Battery | None = None
     leads: BatteryLeads | None = None
+    phase: Phase = 0
 
 
 @dataclass(frozen=True, kw_only=True)
 class BackupPlan(Checked):
     """Backup: the controller's limit on each phase, its phases, the loads, the shutdown line.
 
-    units_va: the most of roof units that it holds back by shifting the frequency, by its sheet.
+    controller: its sheet, where it is on the shelf; then its figures count. units_va: the most of
+    roof units that it holds back by shifting the frequency. neutral_link: what ties neutral to
+    earth while the supply is parted; residual: the residual-current devices, in mA, before what is
+    backed up; None while nobody has said. wanted_h: how long it shall last, as agreed.
     """
 
     limit_a: RatedA
+    controller: BackupUnit | None = None
     three_phase: bool = False
     loads: Annotated[tuple[LoadGroup, ...], Items("groups of loads", 0, 40)] = ()
     battery: BatteryPlan | None = None
     shutdown_line: bool = False
     units_va: ApparentVa | None = None
+    neutral_link: NeutralLink | None = None
+    residual: IslandResidual | None = None
+    wanted_h: Hours | None = None
+
+    @property
+    def most_a(self) -> float:
+        """What the controller bears on each phase without end."""
+        return self.controller.rated_a if self.controller else self.limit_a
+
+    @property
+    def held_back_va(self) -> float | None:
+        """The most of roof units that the controller holds back; None where nobody says."""
+        return self.controller.units_va if self.controller else self.units_va
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -19,6 +19,7 @@ from core.base.glossary import (
     ClearanceMm,
     HeightMethod,
     Name,
+    Room,
     StudPitchMm,
     ThicknessMm,
     WallKind,
@@ -123,7 +124,8 @@ class Wall(Checked):
 
     azimuth_deg: where the wall looks to. front_mm: free depth in front of it. eave_mm: how far
     the eave stands out; eave_height_mm: its underside, None for the wall's top. datum_mm: the
-    level line from which holes are marked. reach: which school of mounting height.
+    level line from which holes are marked. reach: which school of mounting height. room: what is
+    before a wall indoors; on_way_out: on the way by which people leave; None while nobody has said.
     """
 
     kind: WallKind
@@ -138,6 +140,8 @@ class Wall(Checked):
     eave_height_mm: AboveMm | None = None
     datum_mm: AboveMm = 1500.0
     reach: HeightMethod = "readable"
+    room: Room | None = None
+    on_way_out: bool | None = None
     stud_first_mm: AcrossMm | None = None
     stud_pitch_mm: StudPitchMm | None = None
     board_edges_mm: Annotated[tuple[AcrossMm, ...], Items("board edges", 0, 40)] = ()

@@ -21,6 +21,7 @@ MET_ON_PURPOSE = {
     "live_power",
     "hook_span",
     "backup_units",
+    "meter_carries",
 }
 Row = tuple[Callable[..., Judgement], dict[str, Any], str, float, float, float, Verdict]
 

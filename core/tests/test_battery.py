@@ -115,3 +115,135 @@ class OnTheInput(TestCase):
         for changes in ({"unit_v_max": 40.0}, {"internal_ohm": None}):
             with self.assertRaises(Refused):
                 replace(sheet, **changes)
+
+
+# Two units of 16.7 A and 5 kWh on the AC side, kitchen and lights, a controller of 63 A.
+AC_SIDE = {"units": "2", "most_units": "3", "discharge_a": "34 A", "breaker_a": "40 A",
+           "approved": False, "sheet": "skerrow-keep-5", "leads": None}  # fmt: skip
+ALONE = {"do": "put_backup", "limit_a": "40 A", "three_phase": False, "shutdown_line": True,
+         "battery": AC_SIDE, "controller": "skerrow-harbour-63", "neutral_link": "unit",
+         "residual": "30", "wanted_h": "1.5 h"}  # fmt: skip
+KITCHEN = {"do": "put_load", "was": None, "name": "Kitchen", "phase": "1", "current_a": "16 A",
+           "backed_up": True, "inrush": "3"}  # fmt: skip
+LIGHTS = KITCHEN | {"name": "Lights", "current_a": "6 A", "inrush": "1"}
+OVEN = KITCHEN | {"name": "Oven", "current_a": "14 A", "backed_up": False}
+
+
+def edited(job: Job, *edits: dict[str, Any]) -> Job:
+    for edit in edits:
+        job = read_edit(edit).apply(job, SHIPPED)
+    return job
+
+
+class OnItsOwn(TestCase):
+    """The house while the supply is gone."""
+
+    def alone(self, job: Job = BUILT, **changes: Any) -> Any:
+        return assess(edited(job, ALONE | changes, KITCHEN, LIGHTS, OVEN)).feed.backup
+
+    def judged(self, backup: Any) -> dict[str, tuple[str, float | None]]:
+        return {one.rule_id: (one.verdict, one.value) for one in backup.judgements}
+
+    def test_what_runs_how_it_starts_and_how_long_it_lasts(self) -> None:
+        backup = self.alone()
+        found = self.judged(backup)
+        # 22 A run; the kitchen's start adds two times its own 16 A.
+        self.assertEqual(found["backup_start"], ("clear", 54))
+        self.assertEqual(found["island_from_battery"], ("clear", 22))
+        # 10 kWh over 22 A at 230 V and the standby of two units.
+        self.assertAlmostEqual(backup.lasts_h, 10 / (22 * 0.23 + 2 * 0.018))
+        self.assertEqual(found["backup_hours"][0], "clear")
+        self.assertIn("Kitchen, Lights run; Oven do not", backup.alone)
+        self.assertNotIn("stop", {verdict for verdict, _ in found.values()})
+
+    def test_each_thing_that_is_wrong_is_said(self) -> None:
+        on_three = {"three_phase": True, "battery": AC_SIDE | {"phase": "2"}}
+        for changes, rule, verdict in (
+            (
+                {"controller": "stobmoor-change-40", "neutral_link": "unit"},
+                "island_neutral",
+                "stop",
+            ),
+            ({"neutral_link": "fixed"}, "island_neutral", "stop"),
+            ({"neutral_link": "none"}, "island_neutral", "stop"),
+            ({"neutral_link": None}, "island_neutral", "waiting"),
+            ({"residual": "more"}, "island_residual", "watch"),
+            ({"residual": "none"}, "island_residual", "stop"),
+            ({"residual": None}, "island_residual", "waiting"),
+            ({"controller": "stobmoor-change-40"}, "backup_start", "stop"),
+            ({"controller": "veyrick-hold-3"}, "controller_listed", "clear"),
+            (on_three, "controller_phases", "stop"),
+            (on_three, "island_reached", "watch"),
+            ({"battery": AC_SIDE | {"units": "1"}}, "island_from_battery", "stop"),
+            ({"wanted_h": "3 h"}, "backup_hours", "watch"),
+        ):
+            with self.subTest(changes=changes):
+                self.assertEqual(self.judged(self.alone(**changes))[rule][0], verdict)
+        other = replace(BUILT, inverter=catalogue.inverter("veyrick-5"))
+        found = self.judged(self.alone(other, controller="veyrick-hold-3"))
+        self.assertEqual(found["controller_listed"][0], "stop")
+
+    def test_a_controller_by_its_sheet_counts_before_what_was_typed(self) -> None:
+        roof = edited(wired_roof(), ALONE | {"battery": None, "units_va": "100 VA"}, LIGHTS)
+        backup = assess(roof).feed.backup
+        self.assertEqual(self.judged(backup)["backup_units"][0], "clear")
+        self.assertEqual({one.limit_a for one in backup.phases}, {63})
+        plain = edited(roof, ALONE | {"battery": None, "controller": "stobmoor-change-40"})
+        self.assertEqual(self.judged(assess(plain).feed.backup)["backup_units"][0], "waiting")
+        gone = edited(plain, ALONE | {"battery": None, "controller": ""})
+        self.assertEqual({one.limit_a for one in assess(gone).feed.backup.phases}, {40})
+
+
+WALL = {"do": "draw_wall", "kind": "solid", "width_mm": "6000", "height_mm": "2600",
+        "thickness_mm": "225", "azimuth_deg": "0", "front_mm": "1000", "eave_mm": "0",
+        "eave_height_mm": "", "datum_mm": "1500", "stud_first_mm": "", "stud_pitch_mm": "",
+        "board_edges_mm": [], "reach": "readable", "outdoors": False, "combustible": False,
+        "room": "garage", "on_way_out": False}  # fmt: skip
+DOOR = {"do": "put_object", "was": None, "name": "Door", "kind": "door", "x_mm": "200",
+        "y_mm": "0", "width_mm": "900", "height_mm": "2000", "opens": "no"}  # fmt: skip
+HUNG = {"do": "hang_device", "name": "Store", "kind": "battery", "sheet": "veyrick-battery-10",
+        "x_mm": "2400", "y_mm": "400"}  # fmt: skip
+
+
+class WhereItHangs(TestCase):
+    def test_room_way_out_openings_and_what_is_below(self) -> None:
+        own = {"do": "hang_device", "name": "Own", "kind": "inverter", "sheet": None,
+               "x_mm": "2500", "y_mm": "200"}  # fmt: skip
+        for changes, pack, rule, verdict in (
+            ({}, "generic-iec", "battery_room", "clear"),
+            ({"room": "bedroom"}, "generic-iec", "battery_room", "stop"),
+            ({"room": "living"}, "generic-iec", "battery_room", "stop"),
+            ({"room": "living"}, "uk-small", "battery_room", "clear"),
+            ({"room": None}, "generic-iec", "battery_room", "waiting"),
+            ({"room": None, "outdoors": True}, "generic-iec", "battery_room", "clear"),
+            ({"on_way_out": True}, "generic-iec", "battery_way_out", "stop"),
+            ({"on_way_out": None}, "generic-iec", "battery_way_out", "waiting"),
+            ({}, "generic-iec", "battery_opening", "clear"),
+            ({"x_mm": "1700"}, "generic-iec", "battery_opening", "stop"),
+            ({"x_mm": "1700"}, "australia-nz", "battery_opening", "watch"),
+            ({}, "generic-iec", "battery_below", "clear"),
+            ({"y_mm": "1100"}, "generic-iec", "battery_below", "watch"),
+        ):
+            with self.subTest(changes=changes, rule=rule):
+                place = {key: changes[key] for key in ("x_mm", "y_mm") if key in changes}
+                told = {key: value for key, value in changes.items() if key not in place}
+                job = edited(replace(BUILT, rule_pack=pack), WALL | told, DOOR, own, HUNG | place)
+                judged = next(d for d in assess(job).hang.devices if d.name == "Store").judgements
+                found = next(one for one in judged if one.rule_id == rule)
+                self.assertEqual(found.verdict, verdict, found.reason)
+
+
+class Meters(TestCase):
+    def test_a_meter_by_its_sheet(self) -> None:
+        put = {"do": "put_feed_device", "was": None, "name": "Meter", "kind": "meter",
+               "breaker": None, "isolator": None, "busbar_a": "", "supply_a": "",
+               "far_end": False, "surge": "none", "outdoors": False, "entry": "bottom",
+               "meter": "fenbrow-m1-100"}  # fmt: skip
+        for service, verdict in (("single", "clear"), ("three", "stop")):
+            supply = {"do": "set_supply", "service": service, "earth_system": "TN", "phase": "1"}
+            job = edited(BUILT, supply, put)
+            meter = next(one for one in assess(job).feed.devices if one.name == "Meter")
+            found = {one.rule_id: one.verdict for one in meter.judgements}
+            self.assertEqual(found["meter_phases"], verdict)
+            self.assertEqual((found["meter_carries"], found["meter_two_way"]), ("clear", "clear"))
+            self.assertIn("Fenbrow", meter.title)

@@ -20,7 +20,7 @@ from core.edits.feed.containment_backup import with_containment, without_contain
 from core.edits.feed.devices import with_dc, with_device, without_device
 from core.edits.feed.home_runs import with_home_piece, without_home_piece
 from core.edits.feed.runs import split_run, with_run, with_run_size, without_run
-from core.edits.strings import with_string, without_string
+from core.edits.strings import AddString, with_string, without_string
 from core.figures.rule_packs import known_packs, pack
 from core.files.job import read_job, write_job
 from core.job.feed import AcRun, Containment, FeedDevice, HomeRun
@@ -35,6 +35,11 @@ runs = st.sampled_from(["To Board", "To AC isolator", "To Inverter", "Clamps run
 strings = st.sampled_from(["A", "B", "C"])
 sizes = st.sampled_from([1.5, 4.0, 7.0, 16.0, 5.26, 8.37])
 lengths = st.floats(0.05, 60)
+
+
+def more_strings(job: Job) -> Job:
+    """One more, like the last."""
+    return with_string(job, AddString())
 
 
 def edit(draw: Any, job: Job) -> Job:
@@ -73,7 +78,8 @@ def edit(draw: Any, job: Job) -> Job:
             school = draw(st.sampled_from(["none", "manual", "automatic", "both"]))
             return with_dc(job, replace(job.feed.dc, school=school))
         case _:
-            return draw(st.sampled_from([with_string, lambda j: without_string(j, string)]))(job)
+            make = draw(st.sampled_from([more_strings, lambda j: without_string(j, string)]))
+            return make(job)
 
 
 class Edits(TestCase):

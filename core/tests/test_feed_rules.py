@@ -39,6 +39,8 @@ from core.rules.ac.conductors import (
     pv_wire_ampacity,
     resistance_from_75,
 )
+from core.rules.ac.island import island_from_battery
+from core.rules.ac.meters import meter_carries
 from core.rules.ac.protection import (
     breaker_two_way,
     busbar_far_end,
@@ -73,6 +75,7 @@ from core.rules.ac.terminations import (
 from core.rules.ac.voltage_rise import RunSegment, ac_high_day, ac_rise, resistance_at
 from core.rules.dc.dc_drop import DcPiece, dc_ampacity, dc_drop, dc_drop_limit
 from core.rules.grid.export_response import CurvePoint, curve_at, export_settles
+from core.rules.wall.battery_siting import battery_opening
 from core.tests.cases import Case, compare, load
 from core.tests.table import Row, check_row
 
@@ -105,6 +108,9 @@ ROWS: tuple[Row, ...] = (
     (backup_current, {"limit_a": 40.0, "phase": "L"}, "current_a", 20, 40, 41, "stop"),
     (battery_breaker, {"discharge_a": 50.0}, "breaker_a", 63, 50, 40, "stop"),
     (backup_units, {"limit_va": 7200.0}, "units_va", 6800, 7200, 7600, "stop"),
+    (island_from_battery, {"limit_a": 33.4, "phase": "L"}, "current_a", 22, 33.4, 34, "stop"),
+    (meter_carries, {"most_a": 80.0}, "design_a", 21, 80, 81, "stop"),
+    (battery_opening, {"beside": "Door"}, "gap_mm", 1200, 1000, 900, "stop"),
 )
 OTHERWISE = {
     "ac_isolator_duty",
@@ -113,7 +119,17 @@ OTHERWISE = {
     "ac_isolator_poles",
     "backup_one_phase",
     "battery_approved",
+    "battery_below",
     "battery_count",
+    "battery_room",
+    "battery_way_out",
+    "controller_listed",
+    "controller_phases",
+    "island_neutral",
+    "island_reached",
+    "island_residual",
+    "meter_phases",
+    "meter_two_way",
     "breaker_two_way",
     "busbar_far_end",
     "containment_fill",

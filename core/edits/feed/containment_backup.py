@@ -14,13 +14,16 @@ from core.base.quantity import Items
 from core.edits.edit import Catalogue, Edit, Entered, known, picked
 from core.edits.feed.whole import with_feed
 from core.edits.fields import typed_value
+from core.equipment.backup_unit import BackupUnit
 from core.equipment.battery import Battery
 from core.job.feed import (
     BackupPlan,
     BatteryLeads,
     BatteryPlan,
     Containment,
+    IslandResidual,
     LoadGroup,
+    NeutralLink,
     Way,
 )
 from core.job.job import Job
@@ -78,11 +81,15 @@ class BatteryIn(Checked):
     approved: bool
     sheet: Entered | None = None
     leads: BatteryLeadsIn | None = None
+    phase: Literal["0", "1", "2", "3"] = "0"
 
 
 @dataclass(frozen=True, kw_only=True)
 class PutBackup(Edit):
-    """Backup and battery, as typed; loads stay."""
+    """Backup and battery, as typed; loads stay.
+
+    controller: a sheet of the shelf, "" for none, null for the one that is planned.
+    """
 
     do: Literal["put_backup"] = "put_backup"
     limit_a: Entered
@@ -90,12 +97,21 @@ class PutBackup(Edit):
     shutdown_line: bool
     battery: BatteryIn | None
     units_va: Entered = ""
+    controller: Entered | None = None
+    neutral_link: NeutralLink | None = None
+    residual: IslandResidual | None = None
+    wanted_h: Entered = ""
 
     def apply(self, job: Job, catalogue: Catalogue) -> Job:
-        was = job.feed.backup.battery if job.feed.backup else None
-        battery = _battery(self.battery, was, catalogue) if self.battery else None
-        loads = job.feed.backup.loads if job.feed.backup else ()
-        return with_backup(job, typed_value(BackupPlan, self, battery=battery, loads=loads))
+        was = job.feed.backup
+        before = was.battery if was else None
+        battery = _battery(self.battery, before, catalogue) if self.battery else None
+        controller = picked(
+            catalogue, "backup_units", self.controller, BackupUnit, was.controller if was else None
+        )
+        loads = was.loads if was else ()
+        made = typed_value(BackupPlan, self, battery=battery, loads=loads, controller=controller)
+        return with_backup(job, made)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -118,6 +134,7 @@ class PutLoad(Edit):
     phase: Entered
     current_a: Entered
     backed_up: bool
+    inrush: Entered = "1"
 
     def apply(self, job: Job, catalogue: Catalogue) -> Job:
         return with_load(job, self.was, typed_value(LoadGroup, self))

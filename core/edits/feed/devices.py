@@ -14,7 +14,7 @@ from core.base.glossary import (
 from core.edits.edit import Catalogue, Edit, Entered, ReasonEntered, known, picked
 from core.edits.feed.whole import with_feed
 from core.edits.fields import typed_value
-from core.equipment.cables_switches_fixings import Breaker, Isolator, SafetySwitch
+from core.equipment.cables_switches_fixings import Breaker, Isolator, Meter, SafetySwitch
 from core.job.feed import (
     ENDS,
     AcRun,
@@ -31,7 +31,7 @@ from core.job.job import Job
 class PutFeedDevice(Edit):
     """A device of the AC side, as typed; `was` names the one that it replaces.
 
-    breaker, isolator: a sheet of the shelf, "" for none, null for the one that is planned.
+    breaker, isolator, meter: a sheet of the shelf, "" for none, null for the one that is planned.
     """
 
     do: Literal["put_feed_device"] = "put_feed_device"
@@ -46,6 +46,7 @@ class PutFeedDevice(Edit):
     surge: SurgeType
     outdoors: bool
     entry: Entry
+    meter: Entered | None = None
 
     def apply(self, job: Job, catalogue: Catalogue) -> Job:
         was = next((one for one in job.feed.devices if one.name == self.was), None)
@@ -58,6 +59,7 @@ class PutFeedDevice(Edit):
             isolator=picked(
                 catalogue, "isolators", self.isolator, Isolator, was.isolator if was else None
             ),
+            meter=picked(catalogue, "meters", self.meter, Meter, was.meter if was else None),
         )
         return with_device(job, self.was, made)
 

@@ -11,8 +11,9 @@ from core.base.messages import figure, say
 from core.equipment.body import Body
 from core.equipment.cables_switches_fixings import Fixing
 from core.equipment.inverter import Inverter
-from core.figures.rule_packs import WallRule
+from core.figures.rule_packs import RulePack, WallRule
 from core.job.wall import Rect, Wall, WallDevice
+from core.planning.wall.battery_siting import battery_siting
 from core.planning.wall.space import Space, blockers, needs_of, rect_of, spaces
 from core.rules.wall.clearances import (
     clearance,
@@ -57,9 +58,10 @@ class Hung(NamedTuple):
 
 @lru_cache(maxsize=DEVICES_KEPT)
 def hung(
-    wall: Wall, device: WallDevice, body: Body, inverter: Inverter | None, rules: WallRule
+    wall: Wall, device: WallDevice, body: Body, inverter: Inverter | None, pack: RulePack
 ) -> Hung:
     """A device of the wall judged by everything that is drawn."""
+    rules = pack.wall
     rect = rect_of(device, body)
     around = blockers(wall, inverter, device.name)
     found = spaces(wall, rect, needs_of(body), around)
@@ -84,6 +86,7 @@ def hung(
             *(_clear(space) for space in found),
             *_heights(wall, body, rect, rules),
             *_hangs(wall, device, body, holes, load, rules),
+            *(battery_siting(wall, rect, inverter, pack) if device.kind == "battery" else ()),
         ),
     )
 

@@ -61,7 +61,7 @@ def find_places(job: Job, name: str) -> WallPlaces:
     there = replace(device, x_mm=found[0].x_mm, y_mm=found[0].y_mm)
     stops = [
         one
-        for one in hung(job.wall, there, body, job.inverter, rules).judgements
+        for one in hung(job.wall, there, body, job.inverter, job.rules).judgements
         if one.verdict == "stop"
     ]
     # What still stops at the best place is no matter of place: depth in front, fixing, wall.

@@ -32,6 +32,7 @@ from core.rules.ac.terminations import containment_fill, containment_parted
 from core.rules.prove.yes_no_steps import step_seen, step_waits
 from core.stages.feed.battery import battery_judgements
 from core.stages.feed.context import Feed, deciding
+from core.stages.feed.island import island
 from core.stages.reading_index import prompt
 
 FILL_SOURCE = "trade practice (space factor)"
@@ -116,7 +117,7 @@ def _lid_prompt(feed: Feed, one: Containment, ends: tuple[EndState, ...]) -> Pro
 
 def backup_state(job: Job, plan: BackupPlan) -> BackupState:
     """Loads of each phase, the battery and the shutdown line judged."""
-    loads = tuple(_phase_loads(plan))
+    loads, alone = tuple(_phase_loads(plan)), island(job, plan)
     all_three = ", ".join(one.name for one in plan.loads if one.backed_up and one.phase == 0)
     unplanned = waiting("backup_current", "A", BACKUP_SOURCE, (say("needs", "loads"),))
     judgements = (
@@ -126,6 +127,7 @@ def backup_state(job: Job, plan: BackupPlan) -> BackupState:
         *battery_judgements(job, plan.battery),
         *_units_held(job, plan),
         shutdown_line(wired=plan.shutdown_line),
+        *alone.judgements,
     )
     line, _ = deciding(judgements, say("feed", "backup_clear"))
     return BackupState(
@@ -133,6 +135,8 @@ def backup_state(job: Job, plan: BackupPlan) -> BackupState:
         judgements=judgements,
         verdict=worst(one.verdict for one in judgements),
         line=line,
+        alone=alone.line,
+        lasts_h=alone.lasts_h,
     )
 
 
@@ -140,10 +144,10 @@ def _units_held(job: Job, plan: BackupPlan) -> tuple[Judgement, ...]:
     """Roof units beside a backup: what it can hold back of them when the supply is gone."""
     if job.micro is None:
         return ()
-    if plan.units_va is None:
+    if plan.held_back_va is None:
         needs = (say("needs", "units_va"),)
         return (waiting("backup_units", "VA", BACKUP_SOURCE, needs),)
-    return (backup_units(units_va=job.source.rated_ac_w, limit_va=plan.units_va),)
+    return (backup_units(units_va=job.source.rated_ac_w, limit_va=plan.held_back_va),)
 
 
 def _phase_loads(plan: BackupPlan) -> Iterator[tuple[PhaseLoad, Judgement]]:
@@ -157,13 +161,13 @@ def _phase_loads(plan: BackupPlan) -> Iterator[tuple[PhaseLoad, Judgement]]:
         name = f"L{number}" if plan.three_phase else "L"
         current_a = sum(one.current_a for one in on_it)
         judged = backup_current(
-            current_a=current_a, limit_a=plan.limit_a, phase=name, backed_up=backed_up
+            current_a=current_a, limit_a=plan.most_a, phase=name, backed_up=backed_up
         )
         load = PhaseLoad(
             phase=name,
             backed_up=backed_up,
             current_a=current_a,
-            limit_a=plan.limit_a,
+            limit_a=plan.most_a,
             loads=", ".join(one.name for one in on_it),
             verdict=judged.verdict,
         )

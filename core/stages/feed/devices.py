@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 from typing import Literal, get_args
 
 from core.assessment.feed import FeedDeviceState
@@ -16,6 +17,7 @@ from core.job.subjects import DC_ISOLATOR, DC_SWITCHES, SAFETY_SWITCH
 from core.planning.dc.currents import strongest_a
 from core.planning.dc.switching import switch_count
 from core.rules.ac.circuit import breaker_carries, supply_fits
+from core.rules.ac.meters import meter_carries, meter_phases, meter_two_way
 from core.rules.ac.protection import (
     LOOP_SOURCE,
     breaker_two_way,
@@ -76,6 +78,8 @@ def _title(feed: Feed, device: FeedDevice) -> str:
         return f"{device.breaker.label}, {figure(device.breaker.rated_a, 'A')}"
     if device.isolator is not None:
         return f"{device.isolator.label}, {figure(device.isolator.rated_a, 'A')}"
+    if device.meter is not None:
+        return device.meter.label
     return say("feed_kinds", device.kind)
 
 
@@ -92,6 +96,8 @@ def _judged(feed: Feed, device: FeedDevice) -> tuple[Judgement, ...]:
             return _isolator(feed, device)
         case "branches":
             return _branch_board(feed, device)
+        case "meter":
+            return tuple(_meter(feed, device))
         case _:
             return ()
 
@@ -102,6 +108,17 @@ def _supply(feed: Feed) -> Judgement:
         needs = (say("needs", "supply_service"),)
         return waiting("supply_fits", "", "inverter sheet", needs)
     return supply_fits(inverter=feed.service, supply=supply)
+
+
+def _meter(feed: Feed, device: FeedDevice) -> Iterator[Judgement]:
+    """A meter by its sheet; one that is there already may have none."""
+    meter, supply = device.meter, feed.job.feed.supply_service
+    if meter is None:
+        return
+    yield meter_carries(design_a=feed.design_a, most_a=meter.most_a)
+    if supply is not None:
+        yield meter_phases(phases=meter.phases, supply=supply)
+    yield meter_two_way(two_way=meter.two_way)
 
 
 def _board(feed: Feed, device: FeedDevice) -> tuple[Judgement, ...]:

@@ -74,7 +74,7 @@ def _judged(
         own = _prompts(rules, readings, device)
         asks += own
         if body is not None:
-            devices.append(_device(wall, inverter, here, rules, device, body, tuple(own)))
+            devices.append(_device(wall, inverter, here, pack, device, body, tuple(own)))
     overall = _wall_judgements(wall, frozenset(one.name for one in devices), inverter is not None)
     verdict = worst(("clear", *(one.verdict for one in devices), *(one.verdict for one in overall)))
     stage = HangStage(
@@ -144,12 +144,13 @@ def _device(
     wall: Wall,
     inverter: Inverter | None,
     here: int,
-    rules: WallRule,
+    pack: RulePack,
     device: WallDevice,
     body: Body,
     asks: tuple[Prompt, ...],
 ) -> HungDevice:
-    found = hung(wall, device, body, inverter, rules)
+    rules = pack.wall
+    found = hung(wall, device, body, inverter, pack)
     needs = lift(
         mass_kg=body.mass_kg,
         two_people_kg=rules.two_people.value,

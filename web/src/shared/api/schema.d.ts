@@ -1018,7 +1018,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries";
+            kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters";
             /** Title */
             title: string;
             /** Count */
@@ -2203,11 +2203,15 @@ export interface components {
          * BackupPlan
          * @description Backup: the controller's limit on each phase, its phases, the loads, the shutdown line.
          *
-         *     units_va: the most of roof units that it holds back by shifting the frequency, by its sheet.
+         *     controller: its sheet, where it is on the shelf; then its figures count. units_va: the most of
+         *     roof units that it holds back by shifting the frequency. neutral_link: what ties neutral to
+         *     earth while the supply is parted; residual: the residual-current devices, in mA, before what is
+         *     backed up; None while nobody has said. wanted_h: how long it shall last, as agreed.
          */
         BackupPlan: {
             /** Limit A */
             limit_a: number;
+            controller?: components["schemas"]["BackupUnit"] | null;
             /**
              * Three Phase
              * @default false
@@ -2226,10 +2230,19 @@ export interface components {
             shutdown_line: boolean;
             /** Units Va */
             units_va?: number | null;
+            /** Neutral Link */
+            neutral_link?: ("unit" | "fixed" | "none") | null;
+            /** Residual */
+            residual?: ("30" | "more" | "none") | null;
+            /** Wanted H */
+            wanted_h?: number | null;
         };
         /**
          * BackupState
          * @description Backup and battery judged.
+         *
+         *     alone: what works without the supply, in a sentence; lasts_h: for how long, None where no sheet
+         *     says what is stored.
          */
         BackupState: {
             /** Phases */
@@ -2243,6 +2256,60 @@ export interface components {
             verdict: "clear" | "watch" | "stop" | "waiting";
             /** Line */
             line: string;
+            /** Alone */
+            alone: string;
+            /** Lasts H */
+            lasts_h: number | null;
+        };
+        /**
+         * BackupUnit
+         * @description One backup controller or backup switch.
+         *
+         *     rated_a: on each phase, without end. start_a: for the moment in which a load starts; None where
+         *     the sheet gives no more than rated_a. units_va: the most of roof units that it holds back by
+         *     shifting the frequency; None where it cannot. links_neutral: ties neutral to earth by itself
+         *     while the supply is parted. works_with: inverters on the maker's list; empty: it needs none.
+         */
+        BackupUnit: {
+            /** Id */
+            id: string;
+            /** Maker */
+            maker: string;
+            /** Model */
+            model: string;
+            /** Sheet Revision */
+            sheet_revision: string;
+            /**
+             * Checked By
+             * @default
+             */
+            checked_by: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "controller" | "switch";
+            /**
+             * Phases
+             * @enum {string}
+             */
+            phases: "one" | "three";
+            /** Rated A */
+            rated_a: number;
+            /** Start A */
+            start_a?: number | null;
+            /** Units Va */
+            units_va?: number | null;
+            /**
+             * Links Neutral
+             * @default false
+             */
+            links_neutral: boolean;
+            /**
+             * Works With
+             * @default []
+             */
+            works_with: components["schemas"]["Listed"][];
         };
         /**
          * Battery
@@ -2317,7 +2384,8 @@ export interface components {
          * @description The battery: how many units of how many allowed, its current and its breaker.
          *
          *     sheet: the battery's own, where it is on the shelf; then its figures count. leads: of one on a
-         *     DC input. approved: on the maker's list, where no sheet says so.
+         *     DC input. approved: on the maker's list, where no sheet says so. phase: which one on the AC
+         *     side feeds, 0 for all.
          */
         BatteryPlan: {
             /** Units */
@@ -2335,6 +2403,11 @@ export interface components {
             approved: boolean;
             sheet?: components["schemas"]["Battery"] | null;
             leads?: components["schemas"]["BatteryLeads"] | null;
+            /**
+             * Phase
+             * @default 0
+             */
+            phase: number;
         };
         /**
          * BatteryPort
@@ -3267,6 +3340,7 @@ export interface components {
             kind: "supply" | "meter" | "board" | "isolator" | "backup" | "surge" | "clamp" | "inverter" | "branches" | "joint";
             breaker?: components["schemas"]["Breaker"] | null;
             isolator?: components["schemas"]["Isolator"] | null;
+            meter?: components["schemas"]["Meter"] | null;
             /** Busbar A */
             busbar_a?: number | null;
             /** Supply A */
@@ -4043,6 +4117,8 @@ export interface components {
         /**
          * LoadGroup
          * @description Loads that hang together: on which phase, how much current, backed up or not.
+         *
+         *     inrush: the current of their start, over the running one.
          */
         LoadGroup: {
             /** Name */
@@ -4053,6 +4129,11 @@ export interface components {
             current_a: number;
             /** Backed Up */
             backed_up: boolean;
+            /**
+             * Inrush
+             * @default 1
+             */
+            inrush: number;
         };
         /**
          * LoadInLine
@@ -4181,6 +4262,44 @@ export interface components {
             behind: "solid" | "hollow" | "stud" | "board" | "wood" | "backing";
             /** Bears */
             bears: boolean;
+        };
+        /**
+         * Meter
+         * @description One energy meter: through it, or by clamps round the conductors.
+         *
+         *     most_a: through the meter or a clamp. two_way: counts what comes and what goes apart.
+         */
+        Meter: {
+            /** Id */
+            id: string;
+            /** Maker */
+            maker: string;
+            /** Model */
+            model: string;
+            /** Sheet Revision */
+            sheet_revision: string;
+            /**
+             * Checked By
+             * @default
+             */
+            checked_by: string;
+            /**
+             * Phases
+             * @enum {string}
+             */
+            phases: "one" | "three";
+            /** Most A */
+            most_a: number;
+            /**
+             * Clamps
+             * @default 0
+             */
+            clamps: number;
+            /**
+             * Two Way
+             * @default false
+             */
+            two_way: boolean;
         };
         /**
          * Micro
@@ -5853,7 +5972,8 @@ export interface components {
          *
          *     azimuth_deg: where the wall looks to. front_mm: free depth in front of it. eave_mm: how far
          *     the eave stands out; eave_height_mm: its underside, None for the wall's top. datum_mm: the
-         *     level line from which holes are marked. reach: which school of mounting height.
+         *     level line from which holes are marked. reach: which school of mounting height. room: what is
+         *     before a wall indoors; on_way_out: on the way by which people leave; None while nobody has said.
          */
         Wall: {
             /**
@@ -5902,6 +6022,10 @@ export interface components {
              * @enum {string}
              */
             reach: "readable" | "out_of_reach";
+            /** Room */
+            room?: ("garage" | "utility" | "living" | "bedroom" | "loft" | "stairs") | null;
+            /** On Way Out */
+            on_way_out?: boolean | null;
             /** Stud First Mm */
             stud_first_mm?: number | null;
             /** Stud Pitch Mm */
@@ -6111,6 +6235,12 @@ export interface components {
             /** Sheet */
             sheet?: string | null;
             leads?: components["schemas"]["BatteryLeadsIn"] | null;
+            /**
+             * Phase
+             * @default 0
+             * @enum {string}
+             */
+            phase: "0" | "1" | "2" | "3";
         };
         /**
          * BatteryLeadsIn
@@ -6213,6 +6343,10 @@ export interface components {
             reach: "readable" | "out_of_reach";
             outdoors: boolean;
             combustible: boolean;
+            /** @default null */
+            room: ("garage" | "utility" | "living" | "bedroom" | "loft" | "stairs") | null;
+            /** @default null */
+            on_way_out: boolean | null;
         };
         /**
          * EditIn
@@ -6372,6 +6506,17 @@ export interface components {
              * @default
              */
             units_va: string;
+            /** @default null */
+            controller: string | null;
+            /** @default null */
+            neutral_link: ("unit" | "fixed" | "none") | null;
+            /** @default null */
+            residual: ("30" | "more" | "none") | null;
+            /**
+             * @description as typed
+             * @default
+             */
+            wanted_h: string;
         };
         /** @description A pipe, trunking or open way, as typed; `was` names the one that it replaces. */
         PutContainment: {
@@ -6422,6 +6567,8 @@ export interface components {
             outdoors: boolean;
             /** @enum {unknown} */
             entry: "bottom" | "side" | "back" | "top";
+            /** @default null */
+            meter: string | null;
         };
         /** @description A piece of a string's home run, as typed; number None: one more. */
         PutHomePiece: {
@@ -6509,6 +6656,11 @@ export interface components {
             /** @description as typed */
             current_a: string;
             backed_up: boolean;
+            /**
+             * @description as typed
+             * @default 1
+             */
+            inrush: string;
         };
         /** @description An object on the wall, as typed; `was` names the one that it replaces. */
         PutObject: {
@@ -8185,7 +8337,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters";
             };
             cookie?: never;
         };
@@ -8261,7 +8413,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters";
             };
             cookie?: never;
         };
@@ -8341,7 +8493,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters";
             };
             cookie?: never;
         };
@@ -8417,7 +8569,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters";
             };
             cookie?: never;
         };
@@ -8439,7 +8591,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters";
             };
             cookie?: never;
         };
@@ -8461,7 +8613,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters";
             };
             cookie?: never;
         };
@@ -8481,7 +8633,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters";
                 sheet_id: string;
             };
             cookie?: never;
@@ -8558,7 +8710,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters";
             };
             cookie?: never;
         };

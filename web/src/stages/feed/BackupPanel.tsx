@@ -41,7 +41,20 @@ const NO_BATTERY: NonNullable<Put["battery"]> = {
   approved: false,
   sheet: "",
   leads: null,
+  phase: "0",
 };
+const LINKS = [
+  ["", "not said yet"],
+  ["unit", "the controller, while the supply is parted"],
+  ["fixed", "a fixed link"],
+  ["none", "nothing"],
+] as const;
+const RESIDUALS = [
+  ["", "not said yet"],
+  ["30", "30 mA"],
+  ["more", "more than 30 mA"],
+  ["none", "none"],
+] as const;
 
 /** Backup and battery: what each phase carries against the controller's limit. */
 export function BackupPanel({ jobId, backup, state, onRoof, whyAll }: BackupPanelProps) {
@@ -53,6 +66,10 @@ export function BackupPanel({ jobId, backup, state, onRoof, whyAll }: BackupPane
     three_phase: backup?.three_phase ?? false,
     shutdown_line: backup?.shutdown_line ?? false,
     units_va: shownAs(backup?.units_va, "VA"),
+    controller: null,
+    neutral_link: backup?.neutral_link ?? null,
+    residual: backup?.residual ?? null,
+    wanted_h: shownAs(backup?.wanted_h, "h"),
     battery:
       battery == null
         ? null
@@ -63,6 +80,7 @@ export function BackupPanel({ jobId, backup, state, onRoof, whyAll }: BackupPane
             breaker_a: shownAs(battery.breaker_a, "A"),
             approved: battery.approved,
             sheet: null,
+            phase: String(battery.phase) as "0" | "1" | "2" | "3",
             leads:
               battery.leads == null
                 ? null
@@ -79,6 +97,7 @@ export function BackupPanel({ jobId, backup, state, onRoof, whyAll }: BackupPane
   const leads = cell.leads ?? NO_LEADS;
   const putLeads = (change: Partial<typeof leads>) => putCell({ leads: { ...leads, ...change } });
   const onInput = battery?.sheet?.coupling === "dc";
+  const controller = backup?.controller;
   const putCell = (change: Partial<typeof cell>) => put({ battery: { ...cell, ...change } });
   return (
     <section className="device-panel" aria-label="Backup">
@@ -87,6 +106,7 @@ export function BackupPanel({ jobId, backup, state, onRoof, whyAll }: BackupPane
         <span>{state?.line ?? "No backup is planned."}</span>
       </header>
       {state != null && <Phases phases={state.phases} />}
+      {state != null && state.alone !== "" && <p className="alone">{state.alone}</p>}
       <form
         className="device-fields"
         onSubmit={(event) => {
@@ -94,10 +114,39 @@ export function BackupPanel({ jobId, backup, state, onRoof, whyAll }: BackupPane
           edit.mutate(entered, { onSuccess: drop });
         }}
       >
+        <h3 className="backup-group">The house on its own</h3>
+        <SheetPick
+          kind="backup_units"
+          label="Controller's or switch's sheet"
+          now={pickedSheet(entered.controller ?? null, controller?.id)}
+          nowLabel={controller == null ? "" : `${controller.maker} ${controller.model}`}
+          none="none: figures by hand"
+          put={(id) => put({ controller: id ?? "" })}
+        />
+        {controller == null && (
+          <DraftField
+            label="Controller's limit, each phase"
+            value={entered.limit_a}
+            put={(limit_a) => put({ limit_a })}
+          />
+        )}
+        <Pick
+          label="Neutral is tied to earth by"
+          value={entered.neutral_link ?? ""}
+          options={LINKS}
+          put={(link) => put({ neutral_link: link === "" ? null : link })}
+        />
+        <Pick
+          label="Residual-current device before it"
+          value={entered.residual ?? ""}
+          options={RESIDUALS}
+          put={(residual) => put({ residual: residual === "" ? null : residual })}
+        />
         <DraftField
-          label="Controller's limit, each phase"
-          value={entered.limit_a}
-          put={(limit_a) => put({ limit_a })}
+          label="Hours that were agreed"
+          value={entered.wanted_h}
+          placeholder="8 h"
+          put={(wanted_h) => put({ wanted_h })}
         />
         <Checkbox checked={entered.three_phase} onChange={(event) => put({ three_phase: event.target.checked })}>
           backs up three phases
@@ -105,7 +154,7 @@ export function BackupPanel({ jobId, backup, state, onRoof, whyAll }: BackupPane
         <Checkbox checked={entered.shutdown_line} onChange={(event) => put({ shutdown_line: event.target.checked })}>
           shutdown line wired
         </Checkbox>
-        {onRoof && (
+        {onRoof && controller == null && (
           <DraftField
             label="Roof units it holds back"
             value={entered.units_va}
@@ -113,6 +162,7 @@ export function BackupPanel({ jobId, backup, state, onRoof, whyAll }: BackupPane
             put={(units_va) => put({ units_va })}
           />
         )}
+        <h3 className="backup-group">Battery</h3>
         <DraftField label="Battery units" value={cell.units} placeholder="2" put={(units) => putCell({ units })} />
         <DraftField
           label="Most that the inverter takes"
@@ -140,6 +190,9 @@ export function BackupPanel({ jobId, backup, state, onRoof, whyAll }: BackupPane
           none="none: figures by hand"
           put={(id) => putCell({ sheet: id ?? "" })}
         />
+        {entered.three_phase && (
+          <Pick label="Battery feeds" value={cell.phase} options={PHASES} put={(phase) => putCell({ phase })} />
+        )}
         {battery?.sheet == null && (
           <Checkbox checked={cell.approved} onChange={(event) => putCell({ approved: event.target.checked })}>
             on the inverter maker's list
@@ -250,6 +303,7 @@ function LoadForm({ jobId, load }: { jobId: string; load: Load | null }) {
     phase: String(load?.phase ?? 1),
     current_a: shownAs(load?.current_a, "A"),
     backed_up: load?.backed_up ?? true,
+    inrush: String(load?.inrush ?? 1),
   });
   const edit = useEdit(jobId);
   const was = load?.name ?? null;
@@ -280,6 +334,7 @@ function LoadForm({ jobId, load }: { jobId: string; load: Load | null }) {
         placeholder="16 A"
         put={(current_a) => put({ current_a })}
       />
+      <DraftField label="Start, times that" value={entered.inrush} placeholder="3" put={(inrush) => put({ inrush })} />
       <Checkbox checked={entered.backed_up} onChange={(event) => put({ backed_up: event.target.checked })}>
         backed up
       </Checkbox>

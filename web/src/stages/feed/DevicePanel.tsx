@@ -39,6 +39,7 @@ function asEntered(device: FeedDevice): Put {
     surge: device.surge,
     outdoors: device.outdoors,
     entry: device.entry,
+    meter: null,
   };
 }
 
@@ -119,6 +120,16 @@ export function DevicePanel({ jobId, device, state, feed, open, whyAll }: Device
               nowLabel={device.isolator?.model ?? ""}
               none="no sheet yet"
               put={(id) => put({ isolator: id ?? "" })}
+            />
+          )}
+          {device.kind === "meter" && (
+            <SheetPick
+              kind="meters"
+              label="Sheet"
+              now={pickedSheet(entered.meter ?? null, device.meter?.id)}
+              nowLabel={device.meter == null ? "" : `${device.meter.maker} ${device.meter.model}`}
+              none="no sheet"
+              put={(id) => put({ meter: id ?? "" })}
             />
           )}
           {hasBusbar && (

@@ -41,7 +41,24 @@ const NEW: Drawn = {
   reach: "readable",
   outdoors: true,
   combustible: false,
+  room: null,
+  on_way_out: null,
 };
+const ROOMS = [
+  ["", "not said yet"],
+  ["garage", "a garage"],
+  ["utility", "a utility or plant room"],
+  ["living", "a room to live in"],
+  ["bedroom", "a room to sleep in"],
+  ["loft", "a loft"],
+  ["stairs", "stairs, or under them"],
+] as const;
+const WAYS_OUT = [
+  ["", "not said yet"],
+  ["no", "no"],
+  ["yes", "yes"],
+] as const;
+const WAY_OUT = { "": null, no: false, yes: true };
 
 const text = (value: number | null | undefined, unit: string) => (value == null ? "" : figure(value, unit));
 
@@ -63,6 +80,8 @@ function asEntered(wall: Wall): Drawn {
     reach: wall.reach,
     outdoors: wall.outdoors,
     combustible: wall.combustible,
+    room: wall.room ?? null,
+    on_way_out: wall.on_way_out ?? null,
   };
 }
 
@@ -72,6 +91,8 @@ export function WallFields({ jobId, wall, drawn }: { jobId: string; wall: Wall |
   const edit = useEdit(jobId);
   const entered = draft ?? (wall === null ? NEW : asEntered(wall));
   const put = (change: Partial<Drawn>) => setDraft({ ...entered, ...change });
+  const hasBattery = wall?.devices.some((one) => one.kind === "battery") ?? false;
+  const wayOut = entered.on_way_out == null ? "" : entered.on_way_out ? "yes" : "no";
   const fields = entered.kind === "stud" ? [...FIELDS, ...STUD_FIELDS] : FIELDS;
   return (
     <form
@@ -117,6 +138,22 @@ export function WallFields({ jobId, wall, drawn }: { jobId: string; wall: Wall |
           ]}
           put={(reach) => put({ reach })}
         />
+        {hasBattery && !entered.outdoors && (
+          <Pick
+            label="Room, for the battery"
+            value={entered.room ?? ""}
+            options={ROOMS}
+            put={(room) => put({ room: room === "" ? null : room })}
+          />
+        )}
+        {hasBattery && (
+          <Pick
+            label="People leave the house past it"
+            value={wayOut}
+            options={WAYS_OUT}
+            put={(way) => put({ on_way_out: WAY_OUT[way] })}
+          />
+        )}
       </div>
       <Checkbox checked={entered.outdoors} onChange={(event) => put({ outdoors: event.target.checked })}>
         outdoors

@@ -21,7 +21,9 @@ export function RoofFace({ jobId, view, selected, select, whyAll }: FaceProps & 
   const { planes, strings } = awaited(plan, edit.isPending ? edit.variables : undefined);
   const string = strings.find((one) => one.name === selected);
   const told = strung(view).stage.strings.find((one) => one.name === selected);
-  const paint = (places: ModulePlace[]) => edit.mutate({ do: "paint_string", name: selected, places });
+  const paint = (places: ModulePlace[]) => {
+    if (string !== undefined) edit.mutate({ do: "paint_string", name: string.name, places });
+  };
   return (
     <>
       {plan.strings.length > 0 && (
