@@ -153,7 +153,7 @@ class OnItsOwn(TestCase):
         # 10 kWh over 22 A at 230 V and the standby of two units.
         self.assertAlmostEqual(backup.lasts_h, 10 / (22 * 0.23 + 2 * 0.018))
         self.assertEqual(found["backup_hours"][0], "clear")
-        self.assertIn("Kitchen, Lights run; Oven do not", backup.alone)
+        self.assertIn("run: Kitchen, Lights. These do not: Oven", backup.alone)
         self.assertNotIn("stop", {verdict for verdict, _ in found.values()})
 
     def test_each_thing_that_is_wrong_is_said(self) -> None:

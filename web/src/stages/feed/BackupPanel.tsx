@@ -5,7 +5,7 @@ import { linear } from "../../shared/draw/scale";
 import { figure } from "../../shared/lib/figures";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
-import { MarkShape } from "../../shared/marks/Mark";
+import { Mark } from "../../shared/marks/Mark";
 import { Pick } from "../../shared/fields/Pick";
 import { SheetPick } from "../../shared/fields/SheetPick";
 import { DraftField } from "../../shared/fields/DraftField";
@@ -170,12 +170,14 @@ export function BackupPanel({ jobId, backup, state, onRoof, whyAll }: BackupPane
           placeholder="3"
           put={(most_units) => putCell({ most_units })}
         />
-        <DraftField
-          label="Battery current"
-          value={cell.discharge_a}
-          placeholder="50 A"
-          put={(discharge_a) => putCell({ discharge_a })}
-        />
+        {battery?.sheet == null && (
+          <DraftField
+            label="Battery current"
+            value={cell.discharge_a}
+            placeholder="50 A"
+            put={(discharge_a) => putCell({ discharge_a })}
+          />
+        )}
         <DraftField
           label="Battery breaker"
           value={cell.breaker_a}
@@ -254,46 +256,34 @@ export function BackupPanel({ jobId, backup, state, onRoof, whyAll }: BackupPane
   );
 }
 
-const BAR_PX = { width: 560, row: 40, left: 40 };
+const BAR_PX = { width: 300, height: 34 };
 
 /** What each phase carries when backed up, to scale against the controller's limit. */
 function Phases({ phases }: { phases: NonNullable<FeedStage["backup"]>["phases"] }) {
   const most = Math.max(...phases.flatMap((one) => [one.current_a, one.limit_a])) * 1.15;
-  const x = linear([0, most], [BAR_PX.left, BAR_PX.width - 190]);
+  const x = linear([0, most], [0, BAR_PX.width]);
   return (
-    <svg
-      className="phases"
-      width={BAR_PX.width}
-      height={phases.length * BAR_PX.row + 4}
-      role="img"
-      aria-label="Backed-up current of each phase"
-    >
-      {phases.map((one, index) => (
-        <g key={`${one.phase} ${one.backed_up}`}>
-          <text className="strong" x={0} y={index * BAR_PX.row + 24}>
-            {one.phase}
-          </text>
-          <rect
-            className={one.backed_up ? "phase-bar" : "phase-bar phase-other"}
-            x={x(0)}
-            y={index * BAR_PX.row + 10}
-            width={x(one.current_a) - x(0)}
-            height={18}
-          />
-          <line
-            className="never"
-            x1={x(one.limit_a)}
-            x2={x(one.limit_a)}
-            y1={index * BAR_PX.row + 4}
-            y2={index * BAR_PX.row + 34}
-          />
-          <text x={BAR_PX.width - 178} y={index * BAR_PX.row + 24}>
-            {figure(one.current_a, "A")} of {figure(one.limit_a, "A")}, {one.backed_up ? "backed up" : "not backed up"}
-          </text>
-          <MarkShape verdict={one.verdict} x={BAR_PX.width - 12} y={index * BAR_PX.row + 19} size={12} />
-        </g>
+    <ul className="phases" aria-label="Current of each phase">
+      {phases.map((one) => (
+        <li key={`${one.phase} ${one.backed_up}`}>
+          <strong>{one.phase}</strong>
+          <svg viewBox={`0 0 ${BAR_PX.width} ${BAR_PX.height}`} preserveAspectRatio="none" aria-hidden>
+            <rect
+              className={one.backed_up ? "phase-bar" : "phase-bar phase-other"}
+              x={x(0) + 1}
+              y={8}
+              width={x(one.current_a) - x(0)}
+              height={18}
+            />
+            <line className="never" x1={x(one.limit_a)} x2={x(one.limit_a)} y1={2} y2={BAR_PX.height - 2} />
+          </svg>
+          <span>
+            <Mark verdict={one.verdict} /> {figure(one.current_a, "A")} of {figure(one.limit_a, "A")},{" "}
+            {one.backed_up ? "backed up" : "not backed up"}
+          </span>
+        </li>
       ))}
-    </svg>
+    </ul>
   );
 }
 
@@ -334,7 +324,7 @@ function LoadForm({ jobId, load }: { jobId: string; load: Load | null }) {
         placeholder="16 A"
         put={(current_a) => put({ current_a })}
       />
-      <DraftField label="Start, times that" value={entered.inrush} placeholder="3" put={(inrush) => put({ inrush })} />
+      <DraftField label="Start, × current" value={entered.inrush} placeholder="3" put={(inrush) => put({ inrush })} />
       <Checkbox checked={entered.backed_up} onChange={(event) => put({ backed_up: event.target.checked })}>
         backed up
       </Checkbox>
