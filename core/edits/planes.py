@@ -43,14 +43,23 @@ class RemovePlane(Edit):
 
 @dataclass(frozen=True, kw_only=True)
 class ShapePlane(Edit):
-    """A plane's modules as drawn."""
+    """A plane's modules as drawn.
+
+    let_go: it is known which units leave with their modules; without that they are named, and
+    nothing is changed.
+    """
 
     do: Literal["shape_plane"] = "shape_plane"
     name: Entered
+    let_go: bool = False
     rows: Annotated[tuple[Annotated[str, Text("row", 0, 40)], ...], Items("rows", 0, 30)]
 
     def apply(self, job: Job, catalogue: Catalogue) -> Job:
-        return shaped(job, self.name, self.rows)
+        made = shaped(job, self.name, self.rows)
+        leaving = "" if self.let_go else _leaving(job, made)
+        if leaving:
+            raise Refused([problem("$.let_go", "no", say("redrawn", "allowed"), leaving)])
+        return made
 
 
 def with_plane(job: Job, plane: Plane) -> Job:
@@ -99,6 +108,19 @@ def shaped(job: Job, name: str, rows: tuple[str, ...]) -> Job:
     left = under(job.micro, planes)
     gone = {unit.name for unit in job.micro.units} - {unit.name for unit in left.units}
     return replace(job, planes=planes, micro=left, retired=retired(job, frozenset(gone)))
+
+
+def _leaving(job: Job, made: Job) -> str:
+    """Which units a plane drawn anew leaves without their modules, and what was read of them."""
+    if job.micro is None or made.micro is None:
+        return ""
+    left = {unit.name: unit.modules for unit in made.micro.units}
+    gone = [unit.name for unit in job.micro.units if unit.name not in left]
+    half = [u.name for u in job.micro.units if u.name in left and left[u.name] != u.modules]
+    read = {reading.subject for reading in job.readings}
+    kept = [name for name in (*gone, *half) if name in read]
+    said = (("gone", gone), ("half", half), ("kept", kept))
+    return " ".join(say("redrawn", key, units=", ".join(names)) for key, names in said if names)
 
 
 def _known_plane(job: Job, name: str) -> None:

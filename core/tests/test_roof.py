@@ -33,7 +33,8 @@ from core.edits.microinverter.units import (
     with_unit_modules,
     without_unit,
 )
-from core.edits.planes import shaped, without_plane
+from core.edits.planes import ShapePlane, shaped, without_plane
+from core.equipment.catalogue import SHIPPED
 from core.files.job import read_job, write_job
 from core.files.serial_map import map_csv, map_json, read_map
 from core.interlocks import refuse_if_locked
@@ -274,6 +275,15 @@ class Edits(TestCase):
         self.assertIn("U1", job.retired)
         self.assertTrue(any(serial_of(1) in p.reading.text for p in assess(job).past_readings))
         self.assertEqual(len(with_offer(job, 0).roof_plan.units), 29)
+        # Nobody lets them go unasked: they are named, with what stays of them.
+        again = with_reading(WIRED, "unit_serial", "U1", 0, text=serial_of(1))
+        drawn = ShapePlane(name="East", rows=(".####.####", "#########"))
+        refused(self, "their modules are gone: U1", lambda: drawn.apply(again, SHIPPED))
+        refused(self, "What was read of U1", lambda: drawn.apply(again, SHIPPED))
+        self.assertEqual(replace(drawn, let_go=True).apply(again, SHIPPED), job)
+        pairs = micro_job({"P": ("###",)}, unit="skerrow-tern-duo-800")
+        half = ShapePlane(name="P", rows=("#.#",))
+        refused(self, "keep one module of two: U1", lambda: half.apply(pairs, SHIPPED))
         refused(self, "take its modules off first", lambda: without_plane(WIRED, "West"))
 
     def test_units_are_made_paired_and_parted_by_hand(self) -> None:

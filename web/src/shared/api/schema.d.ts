@@ -7115,6 +7115,8 @@ export interface components {
             do: "shape_plane";
             /** @description as typed */
             name: string;
+            /** @default false */
+            let_go: boolean;
             /** @description rows */
             rows: string[];
         };

@@ -38,6 +38,8 @@ export function PlaneEditor({ jobId, plane, index, tape, whyAll }: PlaneEditorPr
   const change = useChange(jobId);
   const edit = useEdit(jobId);
   const typed = useEdit(jobId);
+  const draw = (rows: string[]) => edit.mutateAsync({ do: "shape_plane", name: plane.name, rows, let_go: false });
+  const refused = edit.variables;
   const path = `$.planes[${index}]`;
   return (
     <section className="plane" aria-label={`Plane ${plane.name}`}>
@@ -59,7 +61,7 @@ export function PlaneEditor({ jobId, plane, index, tape, whyAll }: PlaneEditorPr
             onChange={(entered: string) => change.mutate([{ path: `${path}.mounting`, entered }])}
           />
         </label>
-        <Size rows={plane.rows} put={(rows) => edit.mutateAsync({ do: "shape_plane", name: plane.name, rows })} />
+        <Size rows={plane.rows} put={draw} />
         <Button className="plane-off" onClick={() => edit.mutate({ do: "remove_plane", name: plane.name })}>
           Remove
         </Button>
@@ -101,7 +103,7 @@ export function PlaneEditor({ jobId, plane, index, tape, whyAll }: PlaneEditorPr
             path={`${path}.rafter_pitch_mm`}
             shown={maybe(plane.rafter_pitch_mm, "mm", 0)}
           />
-          <RowTexts plane={plane} put={(rows) => typed.mutateAsync({ do: "shape_plane", name: plane.name, rows })} />
+          <RowTexts plane={plane} put={draw} />
           {plane.rows.flatMap((row, at) =>
             Array.from(row).map(
               (cell, column) =>
@@ -129,7 +131,16 @@ export function PlaneEditor({ jobId, plane, index, tape, whyAll }: PlaneEditorPr
       )}
       <Entry jobId={jobId} label="Shade: what, and when" path={`${path}.shade`} shown={plane.shade} />
       <TapeMarks rows={tape.filter((row) => row.plane === plane.name)} whyAll={whyAll} />
-      <ProblemNote error={change.error ?? edit.error} />
+      <ProblemNote
+        error={change.error ?? edit.error}
+        meant={{
+          path: "$.let_go",
+          label: "Draw it so",
+          go: () => {
+            if (refused?.do === "shape_plane") edit.mutate({ ...refused, let_go: true });
+          },
+        }}
+      />
     </section>
   );
 }

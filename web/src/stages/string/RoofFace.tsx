@@ -78,7 +78,7 @@ export function RoofFace({ jobId, view, selected, select, whyAll }: FaceProps & 
         cutting={cutting}
         paint={paint}
         cut={(plane, row, column) =>
-          edit.mutate({ do: "shape_plane", name: plane.name, rows: turned(plane.rows, row, column) })
+          edit.mutate({ do: "shape_plane", name: plane.name, rows: turned(plane.rows, row, column), let_go: false })
         }
       />
       {told !== undefined && <p className="roof-told">{told.line}</p>}
