@@ -7,7 +7,7 @@ from typing import Any
 
 from django.conf import settings
 from django.test import LiveServerTestCase, override_settings
-from playwright.sync_api import Browser, Page, Playwright, Route, expect, sync_playwright
+from playwright.sync_api import Browser, Locator, Page, Playwright, Route, expect, sync_playwright
 
 FLAGS = (
     "--no-sandbox",
@@ -75,6 +75,8 @@ class BrowserCase(LiveServerTestCase):
         self.addCleanup(context.close)
         self.faults: list[str] = []
         page = context.new_page()
+        # A request under way while the page goes is nobody's fault.
+        self.addCleanup(lambda: page.unroute_all(behavior="ignoreErrors"))
         page.set_default_timeout(PATIENCE_MS)
         page.add_init_script(COUNT_FETCHES)
         page.route("**/*", self._stay_here)
@@ -104,6 +106,13 @@ class BrowserCase(LiveServerTestCase):
     def _on_console(self, message: Any) -> None:
         if message.type == "error" and REFUSAL not in message.text:
             self.faults.append(message.text)
+
+
+def keep_reading(field: Locator, text: str) -> None:
+    """A reading typed into its field, and kept once its verdict is there."""
+    field.fill(text)
+    expect(field.page.locator(".taking .asking")).to_have_count(0)
+    field.press("Enter")
 
 
 def lay_plane(page: Page, name: str, tilt: str, facing: str) -> None:

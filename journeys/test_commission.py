@@ -9,7 +9,7 @@ from playwright.sync_api import Page, expect
 from devices.simulated.faults import faults
 from devices.simulated.image import Made
 from devices.simulated.inverter import SimulatedInverter, running
-from journeys.browser import DESK, HAND, BrowserCase
+from journeys.browser import DESK, HAND, BrowserCase, keep_reading
 from server.demo.load import load
 
 SERIAL = "VX26030092"
@@ -92,8 +92,7 @@ class Commissioning(BrowserCase):
         page.get_by_role("button", name=re.compile("^Over-voltage, ten-minute mean")).first.click()
         for title, value in (("Over-voltage, ten-minute mean", "253"), ("Loss of mains", "2")):
             taking = page.get_by_role("region", name=re.compile(title))
-            taking.get_by_role("textbox").first.fill(value)
-            taking.get_by_role("textbox").first.press("Enter")
+            keep_reading(taking.get_by_role("textbox").first, value)
             expect(taking).to_have_count(0)
         page.go_back()
         card.get_by_role("button", name="It is ON, as expected").click()

@@ -6,7 +6,9 @@ import re
 from pathlib import Path
 
 from playwright.sync_api import Locator, Page, expect
+from pypdf import PdfReader
 
+from core.files.job import read_job
 from devices.simulated.gateway import Listed, Roster, SimulatedGateway, roster
 from devices.simulated.inverter import answering
 from journeys.browser import DESK, HAND, BrowserCase, lay_plane
@@ -34,8 +36,8 @@ class RoofStage(BrowserCase):
     def module(self, page: Page, plane: str, row: int, number: int) -> Locator:
         return page.get_by_role("button", name=re.compile(f"^{plane} row {row} number {number},"))
 
-    def test_a_new_roof_is_begun_drawn_split_and_painted(self) -> None:
-        page = self.open(DESK)
+    def begin(self, page: Page) -> None:
+        """A roof from blank: entered, its plane drawn, its branches as proposed."""
         page.get_by_role("button", name="Enter the demo").click()
         page.get_by_role("button", name="Begin a job").click()
         for label, text in (
@@ -59,6 +61,10 @@ class RoofStage(BrowserCase):
         expect(proposals.get_by_text("7 + 7")).to_be_visible()
         proposals.get_by_role("button", name="Take it").first.click()
         expect(page.get_by_text("2 branches: 7 + 7").first).to_be_visible()
+
+    def test_a_new_roof_is_begun_drawn_split_and_painted(self) -> None:
+        page = self.open(DESK)
+        self.begin(page)
         # The second branch painted anew by keys: from its row's left end, four units.
         page.get_by_role("radio", name=re.compile("^B2")).click()
         page.get_by_role("button", name="Wipe B2").click()
@@ -242,3 +248,64 @@ class RoofStage(BrowserCase):
         page.get_by_label("Box to the first unit").fill("two")
         page.get_by_label("Box to the first unit").press("Enter")
         expect(page.get_by_text("“two” is not a number")).to_be_visible()
+
+    def test_a_roof_with_backup_from_blank_to_record(self) -> None:
+        page = self.open(DESK)
+        self.begin(page)
+        self.lay_cable(page)
+        page.get_by_role("button", name="Backup", exact=True).click()
+        panel = page.get_by_role("region", name="Backup")
+        for label, text in (("Battery units", "2"), ("Most that the inverter takes", "3"),
+                            ("Battery current", "34 A"), ("Battery breaker", "forty")):  # fmt: skip
+            panel.get_by_label(label).fill(text)
+        self.pick_sheet(panel, "Battery's sheet", "Keep 5")
+        self.pick_sheet(panel, "Controller's or switch's sheet", "Change-over 40")
+        keep = panel.get_by_role("button", name="Keep", exact=True).first
+        keep.click()
+        expect(panel.get_by_role("alert").first).to_contain_text("is not a number")
+        panel.get_by_label("Battery breaker").fill("40 A")
+        keep.click()
+        # A plain switch holds back no roof units, and ties neutral to nothing.
+        waits = panel.locator("#judgement-backup_units")
+        expect(waits).to_contain_text("waiting")
+        self.pick_sheet(panel, "Controller's or switch's sheet", "Harbour 63")
+        for label, choice in (("Neutral is tied to earth by", "the controller"),
+                              ("Residual-current device before it", "30 mA")):  # fmt: skip
+            panel.get_by_role("combobox", name=label).click()
+            page.locator(".ant-select-dropdown:visible").get_by_text(choice).first.click()
+        keep.click()
+        expect(waits).to_contain_text("clear")
+        load = panel.get_by_role("form", name="One more group")
+        for label, text in (("One more group", "Kitchen"), ("Current", "16 A")):
+            load.get_by_label(label, exact=True).fill(text)
+        load.get_by_label("Start, × current").fill("3")
+        load.get_by_role("button", name="Keep").click()
+        expect(panel.get_by_text("these run: Kitchen")).to_be_visible()
+        page.keyboard.press("8")
+        # The order is that of roof units beside a backup, and nothing is ON while a stage waits.
+        expect(page.get_by_text("Microinverters with backup").first).to_be_visible()
+        page.keyboard.press("0")
+        with page.expect_download() as record:
+            page.get_by_role("link", name="Record, A4 PDF").click()
+        pages = PdfReader(record.value.path()).pages
+        words = " ".join(" ".join(one.extract_text() for one in pages).split())
+        for told in ("Neutral tied to earth", "these run: Kitchen", "Supply breaker to the backup"):
+            self.assertIn(told, words)
+        with page.expect_download() as file:
+            page.get_by_role("link", name="Job file, JSON").click()
+        backup = read_job(Path(file.value.path()).read_bytes()).feed.backup
+        self.assertEqual(backup.controller.model, "Harbour 63")
+        self.assertEqual([one.inrush for one in backup.loads], [3.0])
+
+    def lay_cable(self, page: Page) -> None:
+        page.keyboard.press("5")
+        cable = page.get_by_role("form", name="A run to Branch board")
+        for label, text in (("One-way length", "9"), ("Size, mm² or AWG", "6"), ("Cores", "3")):
+            cable.get_by_label(label).fill(text)
+        cable.get_by_role("button", name="Run it").click()
+        expect(page.get_by_role("region", name="To Branch board")).to_be_visible()
+
+    def pick_sheet(self, panel: Locator, label: str, text: str) -> None:
+        panel.get_by_role("combobox", name=label).fill(text)
+        offered = panel.page.locator(".ant-select-dropdown:visible .ant-select-item-option")
+        offered.filter(has_text=text).first.click()

@@ -12,7 +12,7 @@ from pathlib import Path
 from PIL import Image
 from playwright.sync_api import Locator, Page, Route, expect
 
-from journeys.browser import DESK, FLAGS, HAND, BrowserCase
+from journeys.browser import DESK, FLAGS, HAND, BrowserCase, keep_reading
 from server.demo.load import load
 
 SLOW_MS = 300
@@ -213,8 +213,7 @@ class SiteStages(BrowserCase):
         page.get_by_role("button", name=re.compile("Inverter · hidden cables")).click()
         page.get_by_role("button", name="none there").click()
         level = page.get_by_role("region", name="Inverter · level")
-        level.get_by_role("textbox").fill("1 mm/m")
-        level.get_by_role("textbox").press("Enter")
+        keep_reading(level.get_by_role("textbox"), "1 mm/m")
         expect(page.get_by_role("button", name=re.compile("Inverter · level"))).to_contain_text(
             "clear"
         )
@@ -266,8 +265,7 @@ class SiteStages(BrowserCase):
         current = page.get_by_role("region", name="Test current")
         current.get_by_role("textbox").fill("0.1")
         expect(current.get_by_text("0.1 A is too little")).to_be_visible()
-        current.get_by_role("textbox").fill("210 mA")
-        current.get_by_role("textbox").press("Enter")
+        keep_reading(current.get_by_role("textbox"), "210 mA")
         page.get_by_role(
             "button", name=re.compile("Inverter → Main earth terminal · continuity")
         ).click()

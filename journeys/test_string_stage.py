@@ -12,7 +12,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from core.equipment import catalogue
 from core.equipment.catalogue_csv import as_csv, columns, flat
-from journeys.browser import DESK, HAND, BrowserCase
+from journeys.browser import DESK, HAND, BrowserCase, keep_reading
 from server.demo.load import WRITTEN_ON, days_on, load
 
 MODULE = catalogue.module("ostrel-430")
@@ -161,8 +161,7 @@ class StringStage(BrowserCase):
             beside = (WRITTEN_ON + days_on(datetime.now(UTC))).isoformat() + STRING_A_READ_AT
             # To earth and between the poles count together only when read in the same minutes.
             taking.get_by_label("Read at").fill(beside)
-            taking.get_by_role("textbox", name=title).fill(volts)
-            taking.get_by_role("textbox", name=title).press("Enter")
+            keep_reading(taking.get_by_role("textbox", name=title), volts)
         picture = page.get_by_role("img", name=re.compile("Fault to earth near module 4 and 5"))
         expect(picture).to_be_visible()
         expect(page.get_by_text("on Seafront row 1 number 4")).to_be_visible()

@@ -17,7 +17,7 @@ from core.files.job import read_job
 from devices.simulated.faults import faults
 from devices.simulated.image import Made
 from devices.simulated.inverter import SimulatedInverter, running
-from journeys.browser import DESK, HAND, BrowserCase, lay_plane
+from journeys.browser import DESK, HAND, BrowserCase, keep_reading, lay_plane
 from server.demo.load import load
 
 FIELDS = {
@@ -145,9 +145,7 @@ class WholeJob(BrowserCase):
 
     def take(self, page: Page, title: str, text: str) -> None:
         taking = page.get_by_role("region", name=title)
-        field = taking.get_by_role("textbox", name=title)
-        field.fill(text)
-        field.press("Enter")
+        keep_reading(taking.get_by_role("textbox", name=title), text)
 
     def feed(self, page: Page) -> None:
         page.keyboard.press("5")

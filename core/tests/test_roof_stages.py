@@ -20,7 +20,7 @@ from core.edits.sheets_and_figures import with_sheet
 from core.equipment import catalogue
 from core.equipment.cables_switches_fixings import Breaker, Isolator
 from core.equipment.micro import Micro, Trunk
-from core.job.feed import FeedDevice, roof_run
+from core.job.feed import FeedDevice, FeedPlan
 from core.job.job import Job
 from core.planning.goods.load_list import load_in
 from core.sheet_offers import offer
@@ -170,8 +170,7 @@ class Feed(TestCase):
         devices = tuple(d for d in WIRED.feed.devices if d.name != "Board")
         board = next(d for d in devices if d.kind == "branches")
         known = replace(board, busbar_a=100.0, supply_a=50.0)
-        alone = replace(
-            roof_run(length_m=10.0, section_mm2=25.0, cores=3),
+        alone = FeedPlan(
             devices=tuple(known if d is board else d for d in devices),
             runs=(
                 replace(WIRED.feed.runs[1], start="Supply point"),

@@ -53,7 +53,7 @@ class RoofApi(ApiCase):
         self.job_id = json.loads(answer.content)["id"]
         self.assertEqual(self.get("/branches")["offers"], [])
         none = self.edit({"do": "shape_plane", "name": "Front", "rows": ["######"]})
-        self.assertIn("none is planned yet", self.said(none))
+        self.assertIn("no roof plane is entered yet", self.said(none))
         self.done(PLANE)
         self.done({"do": "shape_plane", "name": "Front", "rows": ["######", "####.#"]})
         self.done({"do": "set_gap", "plane": "Front", "row": 2, "column": 5, "width_mm": "1.6 m"})

@@ -88,8 +88,12 @@ def _judged(
 
 
 def _roof_alone(plan: MicroPlan) -> HangStage:
-    planes = {unit.modules[0].plane for unit in plan.units}
-    line = say("branches", "roof_hung", units=str(len(plan.units)), planes=str(len(planes)))
+    planes = ", ".join(dict.fromkeys(unit.modules[0].plane for unit in plan.units))
+    line = (
+        say("branches", "roof_hung", units=str(len(plan.units)), planes=planes)
+        if planes
+        else say("branches", "none_hung")
+    )
     said = () if plan.units else (waiting("roof_planned", "", UNIT_SOURCE, ()),)
     return HangStage(line=line, studs_mm=(), top_mm=0.0, devices=(), judgements=said)
 

@@ -1,5 +1,7 @@
 // The record: A4, from the assessment and the job as they are; it lays out and computes nothing
 // but places on the page.
+// A line that is a sentence keeps its own full stop.
+#let told(line) = if line.ends-with(".") { line } else { line + "." }
 #let data = json(bytes(sys.inputs.data))
 #let palette = data.palette
 #let a = data.assessment
@@ -91,7 +93,7 @@
 
 // -- hang
 == Hang
-#a.hang.line.
+#told(a.hang.line)
 #if job.wall != none {
   let wall = job.wall
   let scale = calc.min(176mm / wall.width_mm, 78mm / wall.height_mm)
@@ -125,7 +127,7 @@
 
 // -- earth
 == Earth
-#a.earth.line.
+#told(a.earth.line)
 #if a.earth.links.len() > 0 {
   table(columns: (1fr, 26mm, 26mm, 30mm, 20mm, 20mm),
     table.header([*Step of the path*], [*Conductor*], [*At least*], [*Expected*], [*Read*], [*Verdict*]),
@@ -295,7 +297,7 @@
 // -- feed
 == Feed
 #let f = a.feed
-#f.line.
+#told(f.line)
 #block(breakable: false, image(bytes(data.energy_path), format: "svg", width: 100%))
 #if f.today != none {
   let limits = f.limits
@@ -357,6 +359,7 @@
 }
 #if f.backup != none [
   === Backup and battery
+  #f.backup.alone
   #judgements(f.backup.judgements)
 ]
 #mark(f.dead.verdict) #h(4pt) #f.dead.line
