@@ -87,7 +87,8 @@ class LinkPlan:
     """The trunk from one unit to the next. distance_m: None while it is not known.
 
     reach_m: what the trunk as it is linked bridges. cable_m: what of it lies in the current's
-    way. jumps: it leaves the row or the plane.
+    way. jumps: it leaves the row or the plane. links_mm: of a trunk put together link by link, what
+    lies here; empty where nothing made bridges it.
     """
 
     start: str
@@ -100,6 +101,7 @@ class LinkPlan:
     extensions: int
     reach_m: float | None
     cable_m: float | None
+    links_mm: tuple[int, ...] = ()
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -88,7 +88,11 @@ def _columns(owner: type, above: str = "", needed: bool = True) -> Iterator[tupl
         if isinstance(limits, Items):
             item = get_args(get_args(bare)[0])[0]
             for number in range(1, limits.most + 1):
-                yield from _columns(item, f"{name}.{number}.", required and number <= limits.least)
+                one, at = f"{name}.{number}", required and number <= limits.least
+                if is_dataclass(item):
+                    yield from _columns(item, f"{one}.", at)  # type: ignore[arg-type]
+                else:
+                    yield _column(one, item, at), item
         elif is_dataclass(bare):
             yield from _columns(bare, f"{name}.", required)  # type: ignore[arg-type]
         else:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -32,7 +33,10 @@ from core.base.glossary import (
     WidthMm,
 )
 from core.equipment.lights import Lights
+from core.equipment.linked_trunk import LinkedParts
 from core.equipment.sheet import Sheet
+
+MM_PER_M = 1000.0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -90,6 +94,7 @@ class Trunk(Sheet):
 
     r_ohm_per_m: of one conductor, warm. lead_in_m: cable before the first drop. extension_m:
     length of its made extension. earth_core: it carries a protective conductor of its own.
+    linked: it has no pitch but is put together from these; pitch_m is then its shortest link.
     """
 
     service: Service
@@ -99,3 +104,11 @@ class Trunk(Sheet):
     rated_a: RatedA
     extension_m: LeadM
     earth_core: bool = True
+    linked: LinkedParts | None = None
+
+    def contradictions(self) -> Iterator[Problem]:
+        if self.linked is None:
+            return
+        shortest_m = min(self.linked.links_mm) / MM_PER_M
+        if not math.isclose(self.pitch_m, shortest_m):
+            yield problem("$.pitch_m", self.pitch_m, f"{shortest_m:g} m, the shortest link")

@@ -46,8 +46,9 @@ SWAP_STEPS = (
 UnitName = Annotated[str, Text("unit", 1, 12)]
 BranchName = Annotated[str, Text("branch", 1, 12)]
 # How the trunk gets from one unit to the next: by one pitch and no more; by its own drops, skipping
-# some; by one drop and extensions; or cut and joined in a box, with a length of its own.
-LinkHow = Literal["pitch", "drops", "extension", "joint"]
+# some; by one drop and extensions; by links of several lengths; or cut and joined in a box, with a
+# length of its own.
+LinkHow = Literal["pitch", "drops", "extension", "joint", "links"]
 GatewayOutcome = Literal["read", "unreachable", "silent", "garbage"]
 
 

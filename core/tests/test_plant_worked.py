@@ -97,7 +97,7 @@ ROWS: tuple[Row, ...] = (
     (hook_span, {"most_mm": 1400.0}, "span_mm", 1345, 1400, 1450, "stop"),
 )
 # Judgements of facts, without a limit to lie on.
-OTHERWISE = {"battery_released", "link_marks"}
+OTHERWISE = {"battery_released", "link_marks", "trunk_links_meet", "trunk_pieces"}
 
 
 def renamed(of: dict[str, Any]) -> dict[str, Any]:

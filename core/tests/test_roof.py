@@ -35,6 +35,7 @@ from core.edits.microinverter.units import (
 )
 from core.edits.planes import ShapePlane, shaped, without_plane
 from core.equipment.catalogue import SHIPPED
+from core.equipment.linked_trunk import LinkPiece
 from core.files.job import read_job, write_job
 from core.files.serial_map import map_csv, map_json, read_map
 from core.interlocks import refuse_if_locked
@@ -285,6 +286,36 @@ class Edits(TestCase):
         half = ShapePlane(name="P", rows=("#.#",))
         refused(self, "keep one module of two: U1", lambda: half.apply(pairs, SHIPPED))
         refused(self, "take its modules off first", lambda: without_plane(WIRED, "West"))
+
+    def test_a_trunk_put_together_link_by_link_is_counted_alike_everywhere(self) -> None:
+        job = micro_job({"P": ("#####",)}, trunk="marram-chain-l")
+        ways = {"U1": 1.2, "U2": 2.0, "U3": 3.3, "U4": 1.15}
+        for unit_name, way_m in ways.items():
+            job = with_link(job, "B1", unit_name, None, way_m)
+        state = branch(job, "B1")
+        # By hand: 3.3 m is 1.2 + 2.05 and a joint of 0.06 m; 3.6 m would hang too slack.
+        laid = [link.links_mm for link in state.trunk.links]
+        self.assertEqual(laid, [(1200,), (2050,), (1200, 2050), (1200,)])
+        self.assertAlmostEqual(state.trunk.length_m or 0, 2.0 + 1.2 + 2.05 + 3.31 + 1.2)
+        counts = {"Connectors": 5, "Joints of two": 1, "Links of 1.2": 3, "Links of 2.05": 2,
+                  "Plug half": 1, "End caps": 1}  # fmt: skip
+        for what, count in counts.items():
+            in_stage = [one.count for one in roof(job).parts if one.what.startswith(what)]
+            on_drive = [one.count for one in load_in(job) if one.what.startswith(what)]
+            self.assertEqual((in_stage, on_drive), ([count], [count]), what)
+        met = {one.rule_id: one.verdict for one in state.judgements}
+        self.assertEqual((met["trunk_links_meet"], met["trunk_pieces"]), ("clear", "clear"))
+        unmet = branch(with_link(job, "B1", "U2", None, 2.6), "B1")
+        self.assertEqual((unmet.verdict, unmet.trunk.parts), ("stop", None))
+        self.assertIn("no links together bridge", reasons(unmet))
+        boxed = branch(with_link(job, "B1", "U2", "joint", 2.6), "B1")
+        self.assertEqual((boxed.trunk.joints, boxed.trunk.links[1].links_mm), (1, ()))
+        self.assertNotIn("no links together bridge", reasons(boxed))
+        parts = job.roof_plan.trunk.linked
+        odd = replace(parts, connector=LinkPiece(left="1", right="3"))
+        trunk = replace(job.roof_plan.trunk, linked=odd)
+        marked = branch(replace(job, micro=replace(job.roof_plan, trunk=trunk)), "B1")
+        self.assertIn("not made for each other", reasons(marked))
 
     def test_units_are_made_paired_and_parted_by_hand(self) -> None:
         pairs = micro_job({"P": ("###",)}, unit="skerrow-tern-duo-800")

@@ -23,6 +23,7 @@ from core.planning.dc.switching import switch_count
 from core.planning.earth.path import planned_modules
 from core.planning.goods.counts import POLES, Basis, plan_counts
 from core.planning.goods.of_house import own_goods
+from core.planning.microinverter.linked import linked_goods
 from core.planning.microinverter.parts import roof_of
 from core.planning.wall.space import body_of
 
@@ -74,7 +75,7 @@ def load_in(job: Job) -> tuple[Needed, ...]:
     Of a house with several inverters, what this one brings.
     """
     job = own_goods(job)
-    return (*_equipment(job), *_cables(job), *_fixings(job), *_counted(job))
+    return (*_equipment(job), *_cables(job), *_fixings(job), *_linked(job), *_counted(job))
 
 
 def _equipment(job: Job) -> Iterator[Needed]:
@@ -103,7 +104,7 @@ def _equipment(job: Job) -> Iterator[Needed]:
 
 
 def _on_the_path(job: Job) -> Counter[tuple[str, str]]:
-    """Breakers and switches of the energy path, by their sheet and the shelf that it lies on."""
+    """What the energy path is made of but cable, by its sheet and the shelf that it lies on."""
     found = Counter[tuple[str, str]]()
     dc = job.feed.dc
     for device in job.feed.devices:
@@ -111,6 +112,13 @@ def _on_the_path(job: Job) -> Counter[tuple[str, str]]:
             found[device.breaker.label, "breakers"] += 1
         if device.isolator is not None:
             found[device.isolator.label, "isolators"] += 1
+        if device.meter is not None:
+            found[device.meter.label, "meters"] += 1
+    backup = job.feed.backup
+    if backup is not None and backup.controller is not None:
+        found[backup.controller.label, "backup_units"] += 1
+    if backup is not None and backup.battery is not None and backup.battery.sheet is not None:
+        found[backup.battery.sheet.label, "batteries"] += backup.battery.units
     for branch in job.micro.branches if job.micro else ():
         if branch.breaker is not None:
             found[branch.breaker.label, "breakers"] += 1
@@ -222,6 +230,23 @@ def _unit_wire(job: Job, spare: float) -> Iterator[Needed]:
     if wire_m is not None:
         what = say("load_in", "unit_wire", size=size_name(size))
         yield _length("unit wire", what, wire_m * spare)
+
+
+def _linked(job: Job) -> Iterator[Needed]:
+    """Links by their length and the parts of end cables, of a trunk put together link by link."""
+    if job.micro is None:
+        return
+    parts = roof_of(job).parts
+    for one in linked_goods(job.micro.trunk.linked, parts.links, parts.branches):
+        yield Needed(
+            id=f"linked {one.what}"[:60],
+            group="connectors",
+            what=one.what,
+            unit=say("load_in", "pieces"),
+            count=one.needed,
+            because=one.by,
+            must=True,
+        )
 
 
 def _cable(line: str, what: str, size: float, length_m: float, whole: bool) -> Needed:

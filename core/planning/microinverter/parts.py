@@ -13,6 +13,7 @@ from core.equipment.module import Module
 from core.job.job import Job
 from core.job.microinverter import MicroPlan
 from core.job.roof import Plane
+from core.planning.microinverter.linked import link_joints, links_used
 from core.planning.microinverter.trunk import trunk_plan, trunk_totals
 from core.planning.microinverter.unit_places import MM_PER_M, UnitPlace, drawn, unit_places
 
@@ -24,7 +25,8 @@ EARTH_WAYS: tuple[UnitEarth, ...] = ("core", "washer", "wire")
 class RoofParts:
     """Counts of one roof; None where the roof does not say yet.
 
-    wire_m: of the separate earth wire along the rows of units.
+    wire_m: of the separate earth wire along the rows of units. connectors, links, link_joints: of a
+    trunk put together link by link, its links by length [mm].
     """
 
     units: float
@@ -39,6 +41,9 @@ class RoofParts:
     capped_inputs: float
     dc_leads: float | None
     wire_m: float | None
+    connectors: float | None
+    link_joints: float | None
+    links: tuple[tuple[int, int], ...]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -83,11 +88,12 @@ def _parts(
     def counted(what: str) -> float | None:
         return float(total[what]) if is_whole else None
 
+    linked = plan.trunk.linked is not None
     is_placed = len(places) == len(plan.units)
     return RoofParts(
         units=float(len(plan.units)),
         branches=float(len(used)),
-        segments=counted("segments"),
+        segments=0.0 if linked else counted("segments"),
         sealing_caps=counted("sealing_caps"),
         extensions=counted("extensions"),
         end_caps=counted("end_caps"),
@@ -97,6 +103,9 @@ def _parts(
         capped_inputs=float(sum(plan.unit.inputs - len(one.modules) for one in plan.units)),
         dc_leads=float(sum(map(len, extended(plan, places).values()))) if is_placed else None,
         wire_m=_wire_m(places) if is_placed and places else None,
+        connectors=counted("segments") if linked else 0.0,
+        link_joints=(float(link_joints(known)) if is_whole else None) if linked else 0.0,
+        links=tuple(sorted(links_used(known).items())) if is_whole else (),
     )
 
 

@@ -8,6 +8,7 @@ from itertools import accumulate, pairwise
 
 from core.assessment.microinverter import CutPiece, LinkPlan, TrunkPlan
 from core.job.microinverter import Branch, LinkHow, MicroPlan
+from core.planning.microinverter.linked import links_for, way_m
 from core.planning.microinverter.unit_places import MM_PER_M, UnitPlace
 from core.rules.microinverter.trunk import TrunkParts, middle_link, trunk_link
 
@@ -18,7 +19,7 @@ WHOLE: tuple[LinkHow, ...] = ("pitch", "drops")
 def trunk_plan(plan: MicroPlan, branch: Branch, places: Mapping[str, UnitPlace]) -> TrunkPlan:
     """A branch's trunk from its fed end."""
     links = tuple(_link(plan, branch, places, *pair) for pair in pairwise(branch.units))
-    if not branch.units or any(link.distance_m is None for link in links):
+    if not branch.units or any(link.cable_m is None for link in links):
         return TrunkPlan(
             branch=branch.name,
             links=links,
@@ -36,7 +37,7 @@ def trunk_plan(plan: MicroPlan, branch: Branch, places: Mapping[str, UnitPlace])
         branch=branch.name,
         links=links,
         parts=_parts(branch, links, joints),
-        cuts=_cuts(plan, branch, links),
+        cuts=() if plan.trunk.linked else _cuts(plan, branch, links),
         joints=joints,
         moment_m=_moment_m(plan, branch, links),
         length_m=units_m[-1],
@@ -52,6 +53,14 @@ def _link(
     distance = known.length_m if known.length_m is not None else drawn
     one, other = places.get(start), places.get(end)
     jumps = one is None or other is None or (one.plane, one.row) != (other.plane, other.row)
+    if trunk.linked is not None and known.how != "joint":
+        links_mm = () if distance is None else links_for(trunk.linked, distance)
+        reach = way_m(trunk.linked, links_mm)
+        return LinkPlan(
+            start=start, end=end, distance_m=distance, measured=known.length_m is not None,
+            jumps=jumps, how="links", segments=1 if links_mm else 0, extensions=0, reach_m=reach,
+            cable_m=reach, links_mm=links_mm,
+        )  # fmt: skip
     rule = "extension" if known.how == "extension" else plan.gaps
     how: LinkHow = known.how or ("extension" if rule == "extension" else "drops")
     if distance is None:

@@ -10,23 +10,21 @@ from itertools import combinations_with_replacement
 from typing import Annotated
 
 from core.base.errors import Refused, problem
-from core.base.form import Checked
+from core.base.glossary import Name, WholeWayM
 from core.base.judgement import Judgement, holds
-from core.base.quantity import Items, Quantity, Text
+from core.base.messages import figure
+from core.base.quantity import Items, Quantity
 from core.base.rule import rule
+from core.equipment.linked_trunk import JointMm, LinkPiece, Links, SlackMm
 
-LinkMm = Annotated[int, Quantity("length of a link", "mm", 50, 20_000)]
 BetweenMm = Annotated[int, Quantity("distance between two units", "mm", 1, 60_000)]
-JointMm = Annotated[int, Quantity("length that a joint adds", "mm", 0, 1000)]
-SlackMm = Annotated[int, Quantity("slack", "mm", 0, 5000)]
 InStock = Annotated[int, Quantity("links in stock", "", 0, 2000)]
 FreeEnds = Annotated[int, Quantity("free ends of the trunk", "", 0, 4)]
 SpareConnectors = Annotated[int, Quantity("connectors without a unit", "", 0, 60)]
-Links = Annotated[tuple[LinkMm, ...], Items("link lengths", 1, 8)]
 Between = Annotated[tuple[BetweenMm, ...], Items("distances between units", 0, 60)]
 Counts = Annotated[tuple[InStock, ...], Items("links in stock, by length", 1, 8)]
-EndMark = Annotated[str, Text("mark of an end", 1, 12)]
 TRUNK_SOURCE = "trunk sheet"
+MM_PER_M, MM_DIGITS = 1000.0, 3
 # More links than this between two units, or states of a limited stock, are no plan but a slip.
 MOST_LINKS, MOST_STATES = 12, 200_000
 
@@ -157,14 +155,6 @@ def _from_stock(
     return best(0, tuple(stock[one] for one in lengths))[1]
 
 
-@dataclass(frozen=True, kw_only=True)
-class LinkPiece(Checked):
-    """A piece of trunk as it lies, by the marks of its two ends."""
-
-    left: EndMark
-    right: EndMark
-
-
 Laid = Annotated[tuple[LinkPiece, ...], Items("pieces of the trunk", 1, 400)]
 
 
@@ -223,3 +213,27 @@ def link_marks(*, pieces: Laid) -> Judgement:
         wrong=", ".join(map(str, met.wrong)),
         turned=", ".join(map(str, met.turned or ())),
     )
+
+
+@rule
+def trunk_links_meet(
+    *, distance_m: WholeWayM, start: Name, end: Name, links_mm: tuple[int, ...]
+) -> Judgement:
+    """Do links together bridge the way from one unit to the next?
+
+    links_mm: those that do; empty where no set of them is neither too short nor too slack.
+    Source: trunk sheet.
+    """
+    shown = " + ".join(figure(mm / MM_PER_M, "m", MM_DIGITS) for mm in links_mm)
+    way = figure(distance_m, "m", MM_DIGITS)
+    met = bool(links_mm)
+    return holds("trunk_links_meet", met, TRUNK_SOURCE, start=start, end=end, links=shown, way=way)
+
+
+@rule
+def trunk_pieces(*, can_meet: bool) -> Judgement:
+    """Can the pieces of this sheet be laid so that every two ends that meet carry one mark?
+
+    Source: trunk sheet.
+    """
+    return holds("trunk_pieces", can_meet, TRUNK_SOURCE)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from datetime import datetime
 
@@ -19,8 +20,9 @@ from core.base.judgement import Judgement, waiting, worst
 from core.base.messages import figure, say
 from core.job.feed import AcRun
 from core.job.job import Job
-from core.job.microinverter import Branch
+from core.job.microinverter import Branch, LinkHow
 from core.planning.microinverter.branches import most_units, plan_breaker_a
+from core.planning.microinverter.linked import pieces_laid
 from core.planning.microinverter.parts import Roof
 from core.planning.microinverter.trunk import trunk_plan
 from core.rules.ac.voltage_rise import LOOP_FACTOR, RISE_SOURCE, AcRise
@@ -44,6 +46,7 @@ from core.rules.microinverter.trunk import (
     trunk_reach,
     units_spread,
 )
+from core.rules.microinverter.trunk_links import marks_met, trunk_links_meet, trunk_pieces
 from core.stages.feed.context import Feed, deciding
 from core.stages.feed.voltage_profile import rise_at
 from core.stages.microinverter.replacement import swap_to_come
@@ -54,6 +57,9 @@ M_PER_KM = 1000.0
 SECONDS_PER_MIN = 60.0
 WAYS: tuple[BranchFeed, ...] = ("end", "centre")
 LEAST_CENTRE = 2
+
+# Ways that no pitch bridges: in a box the cable is as long as it is made, links have their own.
+NOT_BY_PITCH: tuple[LinkHow, ...] = ("joint", "links")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -174,16 +180,32 @@ def _links(roof: Roof, branch: Branch, trunk: TrunkPlan) -> tuple[Judgement, ...
     if open_links:
         needs = tuple(say("needs", "way", start=one.start, end=one.end) for one in open_links)
         found.append(waiting("trunk_reach", "m", TRUNK_SOURCE, needs))
-    reached = [
-        judged
-        for one in trunk.links
-        if one.how != "joint" and (judged := _reach(one, roof.plan.trunk.pitch_m)) is not None
-    ]
+    by_pitch = (one for one in trunk.links if one.how not in NOT_BY_PITCH)
+    tried = (_reach(one, roof.plan.trunk.pitch_m) for one in by_pitch)
+    reached = [judged for judged in tried if judged is not None]
     short = [one for one in reached if one.verdict != "clear"]
+    found += _linked(roof, trunk)
     found += short or sorted(reached, key=lambda one: one.margin or 0.0)[:1]
     if branch.feed == "end":
         found.append(_lead_in(branch, roof.plan.trunk.lead_in_m))
     return tuple(found)
+
+
+def _linked(roof: Roof, trunk: TrunkPlan) -> Iterator[Judgement]:
+    """Of a trunk put together link by link: links for every way, and marks that can meet."""
+    parts = roof.plan.trunk.linked
+    if parts is None:
+        return
+    for link in trunk.links:
+        if link.how == "links" and link.distance_m is not None:
+            yield trunk_links_meet(
+                distance_m=link.distance_m,
+                start=link.start,
+                end=link.end,
+                links_mm=link.links_mm,
+            )
+    rows = pieces_laid(parts, trunk.links)
+    yield trunk_pieces(can_meet=all(marks_met(pieces=row).turned is not None for row in rows))
 
 
 def _lead_in(branch: Branch, lead_in_m: float) -> Judgement:

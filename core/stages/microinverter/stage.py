@@ -27,6 +27,7 @@ from core.job.job import PACK_PARTS, Job
 from core.job.microinverter import phase_units
 from core.job.reading_kinds import ReadingKind, kinds_of
 from core.job.roof import ModulePlace, Plane, place_text
+from core.planning.microinverter.linked import linked_goods
 from core.planning.microinverter.parts import Roof, roof_of
 from core.planning.microinverter.roof_layout import PlaneLayout
 from core.planning.microinverter.unit_places import MM_PER_M, layouts
@@ -334,6 +335,8 @@ def _gap_boxes(plane: Plane, layout: PlaneLayout) -> Iterator[RoofGapBox]:
 
 PARTS = (
     "segments",
+    "connectors",
+    "link_joints",
     "sealing_caps",
     "end_caps",
     "extensions",
@@ -347,11 +350,21 @@ PARTS = (
 
 def _parts(roof: Roof) -> tuple[RoofPart, ...]:
     """The trunk's parts and the DC leads; what this roof does not need is left out."""
-    return tuple(
+    plain = (
         _part(what, count)
         for what in PARTS
         if (count := getattr(roof.parts, what)) is None or count > 0
     )
+    return (*plain, *_linked_parts(roof))
+
+
+def _linked_parts(roof: Roof) -> Iterator[RoofPart]:
+    """Links by their length and what the end cables are made of, where a trunk has links."""
+    parts = roof.parts
+    for needed in linked_goods(roof.plan.trunk.linked, parts.links, parts.branches):
+        yield RoofPart(
+            what=needed.what, count=needed.needed, unit=say("load_in", "pieces"), because=needed.by
+        )
 
 
 def _part(what: str, count: float | None) -> RoofPart:

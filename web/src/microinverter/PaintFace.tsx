@@ -81,7 +81,12 @@ export function PaintFace({ jobId, view, whyAll, roof, branch, select }: RoofFac
         }}
       />
       {state !== undefined && <BranchBench key={state.name} jobId={jobId} view={view} state={state} />}
-      <Proposals jobId={jobId} revision={view.revision} isEmpty={roof.units.length === 0} />
+      <Proposals
+        jobId={jobId}
+        revision={view.revision}
+        isEmpty={roof.units.length === 0}
+        isLinked={view.plan.micro?.trunk.linked != null}
+      />
       {state !== undefined && (
         <>
           <h2 className="why-head">Why, branch {state.name}</h2>

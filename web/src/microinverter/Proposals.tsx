@@ -7,8 +7,16 @@ import { figure } from "../shared/lib/figures";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import "./Proposals.css";
 
+interface ProposalsProps {
+  jobId: string;
+  revision: number;
+  isEmpty: boolean;
+  /** The trunk is put together link by link: it has connectors, no drops. */
+  isLinked: boolean;
+}
+
 /** The ways to split the roof into branches that are worth a look, the best first. */
-export function Proposals({ jobId, revision, isEmpty }: { jobId: string; revision: number; isEmpty: boolean }) {
+export function Proposals({ jobId, revision, isEmpty, isLinked }: ProposalsProps) {
   const [wanted, setWanted] = useState(isEmpty);
   const edit = useEdit(jobId);
   const found = useQuery({
@@ -42,7 +50,9 @@ export function Proposals({ jobId, revision, isEmpty }: { jobId: string; revisio
                     {" "}
                     {one.open_links > 0
                       ? "Its parts are counted when the way between the planes is measured"
-                      : `${one.segments} drops, ${one.sealing_caps} sealing caps, ${one.extensions} extensions`}
+                      : isLinked
+                        ? `${one.segments} connectors, put together link by link`
+                        : `${one.segments} drops, ${one.sealing_caps} sealing caps, ${one.extensions} extensions`}
                     {one.apart_a > 0 && `, phases ${figure(one.apart_a, "A")} apart`}
                   </small>
                 </span>

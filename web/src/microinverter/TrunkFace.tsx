@@ -42,7 +42,11 @@ export function TrunkFace({ jobId, view, roof, branch, select }: RoofFaceProps) 
   // The ways that a hand may want to change: those that leave a row, and those longer than one pitch.
   const shown = state.trunk.links.filter(
     (one) =>
-      one.jumps || one.segments + one.extensions > 1 || one.distance_m === null || known(one.start) !== undefined,
+      one.jumps ||
+      one.how === "links" ||
+      one.segments + one.extensions > 1 ||
+      one.distance_m === null ||
+      known(one.start) !== undefined,
   );
   return (
     <>
@@ -67,7 +71,9 @@ export function TrunkFace({ jobId, view, roof, branch, select }: RoofFaceProps) 
           <span>
             {link.reach_m === null
               ? ""
-              : `${link.segments} ${link.segments === 1 ? "pitch" : "pitches"}${link.extensions > 0 ? ` + ${link.extensions} extension` : ""}, reaches ${figure(link.reach_m, "m", 2)}`}
+              : link.how === "links"
+                ? `${link.links_mm.map((mm) => figure(mm, "mm", 0)).join(" + ")}, reaches ${figure(link.reach_m, "m", 2)}`
+                : `${link.segments} ${link.segments === 1 ? "pitch" : "pitches"}${link.extensions > 0 ? ` + ${link.extensions} extension` : ""}, reaches ${figure(link.reach_m, "m", 2)}`}
           </span>
           <Field
             label="Measured way"
@@ -84,7 +90,9 @@ export function TrunkFace({ jobId, view, roof, branch, select }: RoofFaceProps) 
       ))}
       <ProblemNote error={edit.error} />
       <h2 className="why-head">Cut list, {branch}</h2>
-      {state.trunk.cuts.length === 0 ? (
+      {view.plan.micro?.trunk.linked != null ? (
+        <p className="nothing">Nothing is cut: this trunk is put together from links, counted below.</p>
+      ) : state.trunk.cuts.length === 0 ? (
         <p className="nothing">The cut list waits for every way of the trunk.</p>
       ) : (
         <table className="parts">

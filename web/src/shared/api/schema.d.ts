@@ -4075,11 +4075,22 @@ export interface components {
             do: string;
         };
         /**
+         * LinkPiece
+         * @description A piece of trunk by the marks of its two ends; ends seal only where they carry one mark.
+         */
+        LinkPiece: {
+            /** Left */
+            left: string;
+            /** Right */
+            right: string;
+        };
+        /**
          * LinkPlan
          * @description The trunk from one unit to the next. distance_m: None while it is not known.
          *
          *     reach_m: what the trunk as it is linked bridges. cable_m: what of it lies in the current's
-         *     way. jumps: it leaves the row or the plane.
+         *     way. jumps: it leaves the row or the plane. links_mm: of a trunk put together link by link, what
+         *     lies here; empty where nothing made bridges it.
          */
         LinkPlan: {
             /** Start */
@@ -4096,7 +4107,7 @@ export interface components {
              * How
              * @enum {string}
              */
-            how: "pitch" | "drops" | "extension" | "joint";
+            how: "pitch" | "drops" | "extension" | "joint" | "links";
             /** Segments */
             segments: number;
             /** Extensions */
@@ -4105,6 +4116,46 @@ export interface components {
             reach_m: number | null;
             /** Cable M */
             cable_m: number | null;
+            /**
+             * Links Mm
+             * @default []
+             */
+            links_mm: number[];
+        };
+        /**
+         * LinkedParts
+         * @description What a trunk is put together from.
+         *
+         *     links_mm: the lengths in which links are made. joint_mm: what a joint of two links adds.
+         *     slack_least_mm, slack_most_mm: how much longer than the way the links may be. connector: the
+         *     piece with three ways, one of them the unit's. end_cable: parts of the cable made up to the box.
+         */
+        LinkedParts: {
+            /** Links Mm */
+            links_mm: number[];
+            /**
+             * Joint Mm
+             * @default 0
+             */
+            joint_mm: number;
+            /**
+             * Slack Least Mm
+             * @default 0
+             */
+            slack_least_mm: number;
+            /**
+             * Slack Most Mm
+             * @default 0
+             */
+            slack_most_mm: number;
+            connector: components["schemas"]["LinkPiece"];
+            link: components["schemas"]["LinkPiece"];
+            joint: components["schemas"]["LinkPiece"];
+            /**
+             * End Cable
+             * @default []
+             */
+            end_cable: string[];
         };
         /**
          * Listed
@@ -5690,6 +5741,7 @@ export interface components {
          *
          *     r_ohm_per_m: of one conductor, warm. lead_in_m: cable before the first drop. extension_m:
          *     length of its made extension. earth_core: it carries a protective conductor of its own.
+         *     linked: it has no pitch but is put together from these; pitch_m is then its shortest link.
          */
         Trunk: {
             /** Id */
@@ -5725,6 +5777,7 @@ export interface components {
              * @default true
              */
             earth_core: boolean;
+            linked?: components["schemas"]["LinkedParts"] | null;
         };
         /**
          * TrunkLink
@@ -5736,7 +5789,7 @@ export interface components {
             /** After */
             after: string;
             /** How */
-            how?: ("pitch" | "drops" | "extension" | "joint") | null;
+            how?: ("pitch" | "drops" | "extension" | "joint" | "links") | null;
             /** Length M */
             length_m?: number | null;
         };
@@ -7039,7 +7092,7 @@ export interface components {
             branch: string;
             /** @description as typed */
             after: string;
-            how: ("pitch" | "drops" | "extension" | "joint") | null;
+            how: ("pitch" | "drops" | "extension" | "joint" | "links") | null;
             /** @description as typed */
             length_m: string;
         };
