@@ -265,6 +265,9 @@ class RoofStage(BrowserCase):
         expect(panel.get_by_role("alert").first).to_contain_text("is not a number")
         panel.get_by_label("Battery breaker").fill("40 A")
         keep.click()
+        self.enter_sheet(panel, "Controller's or switch's sheet")
+        self.pick_sheet(panel, "Controller's or switch's sheet", "Change-over 40")
+        keep.click()
         # A plain switch holds back no roof units, and ties neutral to nothing.
         waits = panel.locator("#judgement-backup_units")
         expect(waits).to_contain_text("waiting")
@@ -304,6 +307,27 @@ class RoofStage(BrowserCase):
             cable.get_by_label(label).fill(text)
         cable.get_by_role("button", name="Run it").click()
         expect(page.get_by_role("region", name="To Branch board")).to_be_visible()
+
+    def enter_sheet(self, panel: Locator, label: str) -> None:
+        """One that is not on the shelf, entered where it is wanted."""
+        page = panel.page
+        panel.get_by_role("combobox", name=label).click()
+        page.get_by_role("button", name="Not there? Enter its sheet").click()
+        sheet = page.get_by_role("form", name="New sheet")
+        for name, text in (("Name on this shelf", "own-keeper"), ("Maker must", "Own"),
+                           ("Model", "Keeper 25"), ("Revision of the maker", "1")):  # fmt: skip
+            sheet.get_by_label(name).fill(text)
+        for name, choice in (("what", "switch"), ("phases", "one")):
+            sheet.get_by_role("combobox", name=name, exact=True).click()
+            page.locator(
+                ".ant-select-dropdown:visible .ant-select-item-option-content"
+            ).get_by_text(choice, exact=True).click()
+        sheet.get_by_role("button", name="Keep this sheet").click()
+        expect(sheet.get_by_role("alert")).to_contain_text("$.rated_a")
+        sheet.get_by_label("Current on each phase").fill("25 A")
+        sheet.get_by_role("button", name="Keep this sheet").click()
+        expect(sheet).to_have_count(0)
+        expect(panel.get_by_text("Own Keeper 25")).to_be_visible()
 
     def pick_sheet(self, panel: Locator, label: str, text: str) -> None:
         panel.get_by_role("combobox", name=label).fill(text)

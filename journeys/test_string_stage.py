@@ -221,11 +221,10 @@ class StringStage(BrowserCase):
         form = page.get_by_role("form", name="New sheet")
         for name, text in flat(MODULE).items():
             if name not in ("bifacial", "checked_by"):
-                words = name.replace("_", " ")
-                form.get_by_label(re.compile(rf"\b{name}\s*$|^{words}\s*$")).fill(text)
-        form.get_by_label(re.compile(r"^model\s*$")).fill("Os 430 new")
-        form.get_by_label(re.compile(r"^id\s*$")).fill("ostrel-430-new")
-        form.get_by_label(re.compile("beta_voc_pct_per_k$")).fill("-0,0978")
+                form.get_by_title(re.compile(f"^{name}:")).fill(text)
+        form.get_by_label("Model").fill("Os 430 new")
+        form.get_by_label("Name on this shelf").fill("ostrel-430-new")
+        form.get_by_label("Voc by temperature").fill("-0,0978")
         form.get_by_role("button", name="Keep this sheet").click()
         expect(form.get_by_role("alert")).to_contain_text("looks like a figure in V/K")
         form.get_by_role("button", name="take -0.2501").click()

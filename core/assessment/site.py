@@ -128,8 +128,30 @@ class TapeRow:
 
 
 @dataclass(frozen=True, kw_only=True)
+class RoofRect:
+    """A rectangle on a roof plane, from its lower left corner: along the eave, up the slope."""
+
+    x_mm: float
+    y_mm: float
+    width_mm: float
+    height_mm: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class PlaneEdges:
+    """One plane inside its own edges: where its modules lie, and what is said of that."""
+
+    plane: str
+    modules: tuple[RoofRect, ...]
+    judgements: tuple[Judgement, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
 class HangStage:
-    """Stage 2: the wall to scale and everything that hangs on it; tape: the rails of the roof."""
+    """Stage 2: the wall to scale and everything that hangs on it.
+
+    tape: the rails of the roof; edges: its planes inside their own edges, where those are measured.
+    """
 
     line: str
     studs_mm: tuple[float, ...]
@@ -137,6 +159,7 @@ class HangStage:
     devices: tuple[HungDevice, ...]
     judgements: tuple[Judgement, ...]
     tape: tuple[TapeRow, ...] = ()
+    edges: tuple[PlaneEdges, ...] = ()
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
 from core.base.errors import Refused, problem
+from core.base.form import Checked
 from core.base.glossary import Mounting
 from core.base.messages import say
 from core.base.quantity import Items, Text
@@ -13,7 +14,7 @@ from core.edits.edit import Catalogue, Edit, Entered, known, retired
 from core.edits.fields import typed_value
 from core.job.job import Job
 from core.job.microinverter import under
-from core.job.roof import GAP_CELL, Plane
+from core.job.roof import GAP_CELL, Obstacle, Outline, Plane
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -60,6 +61,44 @@ class ShapePlane(Edit):
         if leaving:
             raise Refused([problem("$.let_go", "no", say("redrawn", "allowed"), leaving)])
         return made
+
+
+@dataclass(frozen=True, kw_only=True)
+class ObstacleIn(Checked):
+    """What stands on a plane, as typed."""
+
+    name: Entered
+    x_mm: Entered
+    y_mm: Entered
+    width_mm: Entered
+    height_mm: Entered
+
+
+@dataclass(frozen=True, kw_only=True)
+class OutlinePlane(Edit):
+    """A plane's own edges as typed, where the modules lie inside them, and what stands on it.
+
+    width_mm: empty for edges that are not measured.
+    """
+
+    do: Literal["outline_plane"] = "outline_plane"
+    name: Entered
+    width_mm: Entered
+    height_mm: Entered
+    left_mm: Entered
+    eave_mm: Entered
+    obstacles: Annotated[tuple[ObstacleIn, ...], Items("obstacles", 0, 30)]
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        _known_plane(job, self.name)
+        outline = None
+        if self.width_mm.strip():
+            things = tuple(typed_value(Obstacle, one) for one in self.obstacles)
+            outline = typed_value(Outline, self, obstacles=things)
+        planes = tuple(
+            replace(one, outline=outline) if one.name == self.name else one for one in job.planes
+        )
+        return replace(job, planes=planes)
 
 
 def with_plane(job: Job, plane: Plane) -> Job:
@@ -139,4 +178,4 @@ def _drawn(plane: Plane, rows: tuple[str, ...]) -> Plane:
     return replace(plane, rows=rows, gaps=gaps)
 
 
-PlaneEdit = AddPlane | RemovePlane | ShapePlane
+PlaneEdit = AddPlane | RemovePlane | ShapePlane | OutlinePlane

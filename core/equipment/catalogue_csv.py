@@ -31,6 +31,7 @@ from core.base.units import parse_quantity
 from core.equipment.catalogue import SHEETS, Kind, sheets
 from core.equipment.plausibility import module_doubts
 from core.equipment.sheet import Sheet
+from core.equipment.sheet_words import field_words
 
 MOST_ROWS = 20_000
 MOST_BYTES = 16 * 1024 * 1024
@@ -41,10 +42,17 @@ YES, NO = frozenset({"yes", "true", "1"}), frozenset({"no", "false", "0"})
 
 @dataclass(frozen=True, kw_only=True)
 class Column:
-    """One field of a sheet as a column: its name, what it means, what it may hold."""
+    """One field of a sheet as a column: its name, what it means, what it may hold.
+
+    group, heading, row: what it belongs to, as the words of a sheet have it.
+    """
 
     name: str
     meaning: str
+    help: str
+    group: str
+    heading: str
+    row: str
     unit: str
     allowed: str
     required: bool
@@ -70,15 +78,17 @@ class Reading:
 @cache
 def columns(kind: Kind) -> tuple[Column, ...]:
     """The columns of a kind of sheet, in order."""
-    return tuple(column for column, _ in _columns(SHEETS[kind]))
+    return tuple(column for column, _ in _columns(kind, SHEETS[kind]))
 
 
 @cache
 def _hints_by_column(kind: Kind) -> dict[str, Any]:
-    return {column.name: hint for column, hint in _columns(SHEETS[kind])}
+    return {column.name: hint for column, hint in _columns(kind, SHEETS[kind])}
 
 
-def _columns(owner: type, above: str = "", needed: bool = True) -> Iterator[tuple[Column, Any]]:
+def _columns(
+    kind: Kind, owner: type, above: str = "", needed: bool = True
+) -> Iterator[tuple[Column, Any]]:
     needs = required_fields(owner)
     for field in fields(owner):
         hint, name = hints(owner)[field.name], above + field.name
@@ -90,25 +100,29 @@ def _columns(owner: type, above: str = "", needed: bool = True) -> Iterator[tupl
             for number in range(1, limits.most + 1):
                 one, at = f"{name}.{number}", required and number <= limits.least
                 if is_dataclass(item):
-                    yield from _columns(item, f"{one}.", at)  # type: ignore[arg-type]
+                    yield from _columns(kind, item, f"{one}.", at)  # type: ignore[arg-type]
                 else:
-                    yield _column(one, item, at), item
+                    yield _column(kind, one, item, at), item
         elif is_dataclass(bare):
-            yield from _columns(bare, f"{name}.", required)  # type: ignore[arg-type]
+            yield from _columns(kind, bare, f"{name}.", required)  # type: ignore[arg-type]
         else:
-            yield _column(name, hint, required), hint
+            yield _column(kind, name, hint, required), hint
 
 
-def _column(name: str, hint: Any, required: bool) -> Column:
+def _column(kind: Kind, name: str, hint: Any, required: bool) -> Column:
     limits = limits_of(hint)
     bare = without_none(hint)
     choices = tuple(str(one) for one in get_args(bare)) if get_origin(bare) is Literal else ()
     if bare is bool:
         choices = ("yes", "no")
-    words = name.rsplit(".", maxsplit=1)[-1].replace("_", " ")
+    words = field_words(kind, name)
     return Column(
         name=name,
-        meaning=limits.meaning if isinstance(limits, Quantity) else words,
+        meaning=words.label,
+        help=words.help,
+        group=words.group,
+        heading=words.heading,
+        row=words.row,
         unit=limits.unit if isinstance(limits, Quantity) else "",
         allowed=" · ".join(choices) or describe(hint),
         required=required,

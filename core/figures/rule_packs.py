@@ -220,6 +220,15 @@ class SunRule(Checked):
 
 
 @dataclass(frozen=True, kw_only=True)
+class RoofEdgeRule(Checked):
+    """How far modules keep from the edges of a roof: its sides, its ridge, its eave."""
+
+    side: Figure
+    ridge: Figure
+    eave: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
 class WallRule(Checked):
     """Hanging: fixings, what is behind a hole, mounting heights, sun, the lift, batteries.
 
@@ -404,6 +413,7 @@ class RulePack(Checked):
     colours: ColourRule
     sun: SunRule
     wall: WallRule
+    roof_edge: RoofEdgeRule
     earth: EarthRule
     load_in: LoadInRule
     branch: BranchRule

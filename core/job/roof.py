@@ -16,6 +16,8 @@ from core.equipment.module import Module
 MODULE_CELL, GAP_CELL = "#", "."
 RafterMm = Annotated[float, Quantity("middle of a rafter", "mm", -5000, 60_000)]
 RafterPitchMm = Annotated[float, Quantity("from rafter to rafter", "mm", 100, 3000)]
+PlaneSideMm = Annotated[float, Quantity("on the plane", "mm", 50, 60_000)]
+OnPlaneMm = Annotated[float, Quantity("from the plane's corner", "mm", 0, 60_000)]
 RoofRow = Annotated[str, Text("row of a roof", 1, 40)]
 
 
@@ -33,6 +35,40 @@ class RowGap(Checked):
 
 
 @dataclass(frozen=True, kw_only=True)
+class Obstacle(Checked):
+    """What stands on a plane: its lower left corner from the plane's, along the eave and up."""
+
+    name: Name
+    x_mm: OnPlaneMm
+    y_mm: OnPlaneMm
+    width_mm: PlaneSideMm
+    height_mm: PlaneSideMm
+
+
+@dataclass(frozen=True, kw_only=True)
+class Outline(Checked):
+    """A plane's own edges: along the eave and up the slope.
+
+    left_mm, eave_mm: from the left edge and the eave to the modules.
+    """
+
+    width_mm: PlaneSideMm
+    height_mm: PlaneSideMm
+    left_mm: OnPlaneMm
+    eave_mm: OnPlaneMm
+    obstacles: Annotated[tuple[Obstacle, ...], Items("obstacles", 0, 30)] = ()
+
+    def contradictions(self) -> Iterator[Problem]:
+        for index, thing in enumerate(self.obstacles):
+            if thing.x_mm + thing.width_mm > self.width_mm:
+                allowed = f"inside the plane's {self.width_mm:g} mm"
+                yield problem(f"$.obstacles[{index}].x_mm", thing.x_mm, allowed)
+            if thing.y_mm + thing.height_mm > self.height_mm:
+                allowed = f"inside the plane's {self.height_mm:g} mm"
+                yield problem(f"$.obstacles[{index}].y_mm", thing.y_mm, allowed)
+
+
+@dataclass(frozen=True, kw_only=True)
 class Plane(Checked):
     """One roof plane. Facing is clockwise from north: 90 east, 180 south; None while nobody looked.
 
@@ -41,7 +77,8 @@ class Plane(Checked):
     the roof has not been drawn. gaps: those that are measured; any other is as wide as a module.
     row_gap_mm: between rows; None: as between modules. shade: what throws shade on it, and when.
     rafter_first_mm: middle of any rafter from the left edge of the plane's modules, negative to its
-    left; rafter_pitch_mm: from one to the next. None while nobody looked.
+    left; rafter_pitch_mm: from one to the next. None while nobody looked. outline: its own edges
+    and what stands on it, where they are measured.
     """
 
     name: Name
@@ -56,6 +93,7 @@ class Plane(Checked):
     row_gap_mm: GapMm | None = None
     rafter_first_mm: RafterMm | None = None
     rafter_pitch_mm: RafterPitchMm | None = None
+    outline: Outline | None = None
 
     @property
     def modules(self) -> int:

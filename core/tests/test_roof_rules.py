@@ -36,11 +36,13 @@ from core.rules.microinverter.unit_fit import (
     unit_start,
     unit_under_modules,
 )
+from core.rules.roof.edges import roof_edge
 from core.tests.table import Row
 
 AMERICA = {"rule_pack": pack("north-america")}
 ENDS = {"start": "U1", "end": "U2"}
 ROWS: tuple[Row, ...] = (
+    (roof_edge, {"side": "ridge", "plane": "P"}, "free_mm", 420, 300, 280, "watch"),
     (branch_breaker, {"breaker_a": 20.0}, "branch_a", 19.9, 20, 20.1, "stop"),
     # NEC: continuous current up to 80 % of the breaker, 16 A of 20.
     (branch_breaker, {"breaker_a": 20.0} | AMERICA, "branch_a", 15.9, 16, 16.1, "stop"),
@@ -60,6 +62,8 @@ OTHERWISE = {
     "gateway_agrees",
     "map_complete",
     "phase_unbalance",
+    "roof_inside",
+    "roof_obstacle",
     "serial_alone",
     "serial_fits",
     "trunk_guarded",

@@ -51,6 +51,17 @@ def refused(raw: bytes, kind: Kind = "modules", **how: Any) -> tuple[Problem, ..
 
 
 class Tables(TestCase):
+    def test_every_field_has_its_own_words_in_its_group(self) -> None:
+        for kind in KINDS:
+            told = [(one.group, one.meaning) for one in columns(kind)]
+            self.assertEqual(len(told), len(set(told)), kind)
+            self.assertEqual({one.heading for one in columns(kind) if not one.group},
+                             {"The piece itself"})  # fmt: skip
+        body = {one.name: one for one in columns("inverters")}["body.clearance_left_mm"]
+        self.assertEqual((body.meaning, body.unit), ("Free to the left", "mm"))
+        second = {one.name: one for one in columns("inverters")}["trackers.2.inputs"]
+        self.assertEqual((second.heading, second.row), ("Tracker 2", "trackers"))
+
     def test_every_kind_goes_out_and_comes_back_whole(self) -> None:
         for kind in KINDS:
             every = list(catalogue.sheets(kind))

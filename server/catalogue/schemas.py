@@ -8,7 +8,9 @@ from typing import Annotated
 from ninja import Field, Schema
 from pydantic import ConfigDict
 
+from core.equipment.backup_unit import BackupUnit
 from core.equipment.battery import Battery
+from core.equipment.cables_switches_fixings import Meter
 from core.equipment.catalogue import Kind
 from core.equipment.catalogue_csv import Column
 from core.equipment.inverter import Inverter
@@ -176,4 +178,8 @@ def detail(sheet: Sheet) -> str:
         case Optimiser():
             most = sheet.most_in_string
             return f"{sheet.max_module_w:g} W, {sheet.least_in_string} to {most} in a string"
+        case BackupUnit():
+            return f"{sheet.what}, {sheet.phases} phase, {sheet.rated_a:g} A"
+        case Meter():
+            return f"{sheet.phases} phase, {sheet.most_a:g} A, {sheet.clamps or 'no'} clamps"
     return sheet.sheet_revision

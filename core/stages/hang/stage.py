@@ -19,6 +19,7 @@ from core.job.microinverter import MicroPlan
 from core.job.reading_kinds import ReadingKind
 from core.job.subjects import HUNG_KINDS
 from core.job.wall import DeviceKind, Rect, Wall, WallDevice, WallObject
+from core.planning.roof.edges import plane_edges
 from core.planning.roof.tape import tape_rows
 from core.planning.wall.device import Hung, hung
 from core.planning.wall.space import body_of
@@ -49,7 +50,12 @@ MOST_OVERLAPS = 5
 def hang_stage(job: Job, readings: Readings) -> tuple[HangStage, tuple[Prompt, ...]]:
     """The wall judged, what is seen and read at each device, and the rails of the roof."""
     stage, asks = _wall_stage(job, readings)
-    return replace(stage, tape=tape_rows(job)), asks
+    edges = plane_edges(job)
+    said = tuple(one for plane in edges for one in plane.judgements)
+    off = next((one.reason for one in said if one.verdict == "stop"), stage.line)
+    judgements = (*stage.judgements, *said)
+    made = replace(stage, line=off, judgements=judgements, edges=edges, tape=tape_rows(job))
+    return made, asks
 
 
 def _wall_stage(job: Job, readings: Readings) -> tuple[HangStage, tuple[Prompt, ...]]:

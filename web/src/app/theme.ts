@@ -32,7 +32,7 @@ export function themeFor(light: Light): ThemeConfig {
     },
     components: {
       Button: { primaryShadow: flat, defaultShadow: flat, fontWeight: 600, defaultBorderColor: ink },
-      Select: { optionHeight: TOUCH_PX, optionSelectedBg: track },
+      Select: { optionHeight: TOUCH_PX, optionSelectedBg: track, optionActiveBg: ground },
       Drawer: { colorBgElevated: sheet },
     },
   };

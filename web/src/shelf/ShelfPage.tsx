@@ -8,7 +8,7 @@ import type { Kind } from "../shared/api/types";
 import { shelfFileUrl, templateUrl } from "../shared/api/urls";
 import { useShelf } from "../shared/api/useShelf";
 import { OwnPack } from "./OwnPack";
-import { SheetForm } from "./SheetForm";
+import { SheetForm } from "../shared/sheets/SheetForm";
 import { TakeInSheets } from "./TakeInSheets";
 import "./ShelfPage.css";
 import "./shelf.css";

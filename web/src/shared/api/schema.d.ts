@@ -1238,12 +1238,22 @@ export interface components {
         /**
          * Column
          * @description One field of a sheet as a column: its name, what it means, what it may hold.
+         *
+         *     group, heading, row: what it belongs to, as the words of a sheet have it.
          */
         Column: {
             /** Name */
             name: string;
             /** Meaning */
             meaning: string;
+            /** Help */
+            help: string;
+            /** Group */
+            group: string;
+            /** Heading */
+            heading: string;
+            /** Row */
+            row: string;
             /** Unit */
             unit: string;
             /** Allowed */
@@ -3672,7 +3682,9 @@ export interface components {
         };
         /**
          * HangStage
-         * @description Stage 2: the wall to scale and everything that hangs on it; tape: the rails of the roof.
+         * @description Stage 2: the wall to scale and everything that hangs on it.
+         *
+         *     tape: the rails of the roof; edges: its planes inside their own edges, where those are measured.
          */
         HangStage: {
             /** Line */
@@ -3690,6 +3702,11 @@ export interface components {
              * @default []
              */
             tape: components["schemas"]["TapeRow"][];
+            /**
+             * Edges
+             * @default []
+             */
+            edges: components["schemas"]["PlaneEdges"][];
         };
         /**
          * HoleMark
@@ -4602,6 +4619,22 @@ export interface components {
             column: number;
         };
         /**
+         * Obstacle
+         * @description What stands on a plane: its lower left corner from the plane's, along the eave and up.
+         */
+        Obstacle: {
+            /** Name */
+            name: string;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+        };
+        /**
          * OpenItem
          * @description Something left open on purpose: what, who sees to it, in which stage it is settled.
          */
@@ -4738,6 +4771,27 @@ export interface components {
              * @default false
              */
             comes: boolean;
+        };
+        /**
+         * Outline
+         * @description A plane's own edges: along the eave and up the slope.
+         *
+         *     left_mm, eave_mm: from the left edge and the eave to the modules.
+         */
+        Outline: {
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Left Mm */
+            left_mm: number;
+            /** Eave Mm */
+            eave_mm: number;
+            /**
+             * Obstacles
+             * @default []
+             */
+            obstacles: components["schemas"]["Obstacle"][];
         };
         /**
          * PackLabel
@@ -4924,7 +4978,8 @@ export interface components {
          *     the roof has not been drawn. gaps: those that are measured; any other is as wide as a module.
          *     row_gap_mm: between rows; None: as between modules. shade: what throws shade on it, and when.
          *     rafter_first_mm: middle of any rafter from the left edge of the plane's modules, negative to its
-         *     left; rafter_pitch_mm: from one to the next. None while nobody looked.
+         *     left; rafter_pitch_mm: from one to the next. None while nobody looked. outline: its own edges
+         *     and what stands on it, where they are measured.
          */
         Plane: {
             /** Name */
@@ -4967,6 +5022,19 @@ export interface components {
             rafter_first_mm?: number | null;
             /** Rafter Pitch Mm */
             rafter_pitch_mm?: number | null;
+            outline?: components["schemas"]["Outline"] | null;
+        };
+        /**
+         * PlaneEdges
+         * @description One plane inside its own edges: where its modules lie, and what is said of that.
+         */
+        PlaneEdges: {
+            /** Plane */
+            plane: string;
+            /** Modules */
+            modules: components["schemas"]["RoofRect"][];
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
         };
         /**
          * PointState
@@ -5197,6 +5265,20 @@ export interface components {
             rails: components["schemas"]["Rail"][];
             /** Gaps */
             gaps: components["schemas"]["RoofGapBox"][];
+        };
+        /**
+         * RoofRect
+         * @description A rectangle on a roof plane, from its lower left corner: along the eave, up the slope.
+         */
+        RoofRect: {
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
         };
         /**
          * RoofStage
@@ -6409,7 +6491,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Edit */
-            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["SetHomeRun"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["PutOtherSource"] | components["schemas"]["RemoveOtherSource"] | components["schemas"]["NothingElseFeeds"] | components["schemas"]["AddInverter"] | components["schemas"]["RemoveInverter"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["PutInstrument"] | components["schemas"]["RemoveInstrument"] | components["schemas"]["MapColumns"] | components["schemas"]["ChooseCurrent"] | components["schemas"]["ChooseSequence"] | components["schemas"]["SetByHand"];
+            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["OutlinePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["SetHomeRun"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["PutOtherSource"] | components["schemas"]["RemoveOtherSource"] | components["schemas"]["NothingElseFeeds"] | components["schemas"]["AddInverter"] | components["schemas"]["RemoveInverter"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["PutInstrument"] | components["schemas"]["RemoveInstrument"] | components["schemas"]["MapColumns"] | components["schemas"]["ChooseCurrent"] | components["schemas"]["ChooseSequence"] | components["schemas"]["SetByHand"];
         };
         /** @description The fixing of a device, from the shelf. */
         FixDevice: {
@@ -6495,6 +6577,42 @@ export interface components {
              * @enum {string}
              */
             do: "nothing_else_feeds";
+        };
+        /**
+         * ObstacleIn
+         * @description What stands on a plane, as typed.
+         */
+        ObstacleIn: {
+            /** Name */
+            name: string;
+            /** X Mm */
+            x_mm: string;
+            /** Y Mm */
+            y_mm: string;
+            /** Width Mm */
+            width_mm: string;
+            /** Height Mm */
+            height_mm: string;
+        };
+        /** @description A plane's own edges as typed, where the modules lie inside them, and what stands on it. */
+        OutlinePlane: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "outline_plane";
+            /** @description as typed */
+            name: string;
+            /** @description as typed */
+            width_mm: string;
+            /** @description as typed */
+            height_mm: string;
+            /** @description as typed */
+            left_mm: string;
+            /** @description as typed */
+            eave_mm: string;
+            /** @description obstacles */
+            obstacles: components["schemas"]["ObstacleIn"][];
         };
         /** @description A branch painted: its units in walking order from the fed end. */
         PaintBranch: {

@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
-import { Select } from "antd";
+import { Button, Drawer, Select } from "antd";
 import { useState } from "react";
 import { api } from "../api/calls";
 import type { Kind, SheetLine } from "../api/types";
 import { letGo } from "../lib/useKey";
+import { SheetForm } from "../sheets/SheetForm";
 
 interface SheetPickProps {
   kind: Kind;
@@ -21,6 +22,8 @@ const NONE = "";
 /** A sheet from the shelf, found by typing; the shelf may hold thousands. */
 export function SheetPick({ kind, label, now, nowLabel, put, none }: SheetPickProps) {
   const [find, setFind] = useState("");
+  // The sheet that is open beside: "" for a new one.
+  const [open, setOpen] = useState<string | null>(null);
   const found = useQuery({
     queryKey: ["sheets", kind, find],
     queryFn: () => api.sheets(kind, find),
@@ -32,21 +35,38 @@ export function SheetPick({ kind, label, now, nowLabel, put, none }: SheetPickPr
   if (now !== null && !listed.some((one) => one.id === now)) options.unshift({ value: now, label: nowLabel });
   if (none !== undefined) options.unshift({ value: NONE, label: none });
   return (
-    <label className="entry">
-      <span className="entry-label">{label}</span>
-      <Select
-        aria-label={label}
-        showSearch={{ filterOption: false, onSearch: setFind }}
-        value={now ?? (none === undefined ? null : NONE)}
-        placeholder="Type to find"
-        options={options}
-        loading={found.isFetching}
-        notFoundContent={found.isFetching ? "Looking …" : "Nothing on the shelf is called that."}
-        onChange={(id: string) => {
-          letGo();
-          put(id === NONE ? null : id);
-        }}
-      />
-    </label>
+    <>
+      <label className="entry">
+        <span className="entry-label">{label}</span>
+        <Select
+          aria-label={label}
+          showSearch={{ filterOption: false, onSearch: setFind }}
+          value={now ?? (none === undefined ? null : NONE)}
+          placeholder="Type to find"
+          options={options}
+          loading={found.isFetching}
+          popupMatchSelectWidth={false}
+          popupRender={(list) => (
+            <>
+              {list}
+              <div className="pick-more">
+                {now !== null && now !== NONE && (
+                  <Button onClick={() => setOpen(now)}>Open the sheet of this one</Button>
+                )}
+                <Button onClick={() => setOpen("")}>Not there? Enter its sheet</Button>
+              </div>
+            </>
+          )}
+          notFoundContent={found.isFetching ? "Looking …" : "Nothing on the shelf is called that."}
+          onChange={(id: string) => {
+            letGo();
+            put(id === NONE ? null : id);
+          }}
+        />
+      </label>
+      <Drawer title={label} size="large" open={open !== null} onClose={() => setOpen(null)} destroyOnHidden>
+        {open !== null && <SheetForm kind={kind} id={open} close={() => setOpen(null)} kept={put} />}
+      </Drawer>
+    </>
   );
 }
