@@ -45,11 +45,6 @@ def _judged(name: str, outline: Outline, layout: PlaneLayout, pack: RulePack) ->
     }
     beyond = ", ".join(say("roof_sides", side) for side, mm in free.items() if mm < 0)
     judgements: list[Judgement] = [roof_inside(beyond=beyond, plane=name)]
-    judgements += [
-        roof_edge(free_mm=mm, side=side, plane=name, rule_pack=pack)
-        for side, mm in free.items()
-        if mm >= 0
-    ]
     for thing in outline.obstacles:
         own = RoofRect(
             x_mm=thing.x_mm, y_mm=thing.y_mm, width_mm=thing.width_mm, height_mm=thing.height_mm
@@ -57,7 +52,19 @@ def _judged(name: str, outline: Outline, layout: PlaneLayout, pack: RulePack) ->
         on_it = [place for place, rect in rects.items() if _overlap(rect, own)]
         shown = ", ".join(say("roof_sides", "at", row=str(p.row), n=str(p.column)) for p in on_it)
         judgements.append(roof_obstacle(obstacle=thing.name, modules=shown, plane=name))
+    judgements += _short_edges(name, free, pack)
     return PlaneEdges(plane=name, modules=tuple(rects.values()), judgements=tuple(judgements))
+
+
+def _short_edges(name: str, free: dict[RoofSide, float], pack: RulePack) -> list[Judgement]:
+    """Every edge that is too near; where none is, the one with least to spare."""
+    judged = [
+        roof_edge(free_mm=mm, side=side, plane=name, rule_pack=pack)
+        for side, mm in free.items()
+        if mm >= 0
+    ]
+    short = [one for one in judged if one.verdict != "clear"]
+    return short or sorted(judged, key=lambda one: one.margin or 0.0)[:1]
 
 
 def _rect(box: ModuleBox, outline: Outline, layout: PlaneLayout) -> RoofRect:

@@ -104,6 +104,7 @@ export function PaintFace({ jobId, view, whyAll, roof, branch, select }: RoofFac
           plane={plane}
           index={index}
           tape={view.assessment.hang.tape}
+          edges={view.assessment.hang.edges}
           whyAll={whyAll}
         />
       ))}

@@ -7,6 +7,7 @@ import { figure, maybe } from "../lib/figures";
 import { SheetPick } from "../fields/SheetPick";
 import { ProblemNote } from "../judging/ProblemNote";
 import { Field } from "../fields/Field";
+import { OutlineFields } from "./OutlineFields";
 import { TapeMarks } from "./TapeMarks";
 import { resized } from "./roof";
 
@@ -30,11 +31,13 @@ interface PlaneEditorProps {
   index: number;
   /** The rails under its modules, as marks for the tape. */
   tape: HangStage["tape"];
+  /** It inside its own edges, where those are measured. */
+  edges: HangStage["edges"];
   whyAll: boolean;
 }
 
 /** One roof plane: how it lies, what is drawn on it to scale, what shades it, where its rails are marked. */
-export function PlaneEditor({ jobId, plane, index, tape, whyAll }: PlaneEditorProps) {
+export function PlaneEditor({ jobId, plane, index, tape, edges, whyAll }: PlaneEditorProps) {
   const change = useChange(jobId);
   const edit = useEdit(jobId);
   const typed = useEdit(jobId);
@@ -130,6 +133,7 @@ export function PlaneEditor({ jobId, plane, index, tape, whyAll }: PlaneEditorPr
         </div>
       )}
       <Entry jobId={jobId} label="Shade: what, and when" path={`${path}.shade`} shown={plane.shade} />
+      <OutlineFields jobId={jobId} plane={plane} edges={edges} whyAll={whyAll} />
       <TapeMarks rows={tape.filter((row) => row.plane === plane.name)} whyAll={whyAll} />
       <ProblemNote
         error={change.error ?? edit.error}

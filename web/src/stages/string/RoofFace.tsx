@@ -90,6 +90,7 @@ export function RoofFace({ jobId, view, selected, select, whyAll }: FaceProps & 
           plane={plane}
           index={index}
           tape={view.assessment.hang.tape}
+          edges={view.assessment.hang.edges}
           whyAll={whyAll}
         />
       ))}
