@@ -281,7 +281,7 @@ class RoofStage(BrowserCase):
         load = panel.get_by_role("form", name="One more group")
         for label, text in (("One more group", "Kitchen"), ("Current", "16 A")):
             load.get_by_label(label, exact=True).fill(text)
-        load.get_by_label("Start, × current").fill("3")
+        load.get_by_label("Start, times as much").fill("3")
         load.get_by_role("button", name="Keep").click()
         expect(panel.get_by_text("these run: Kitchen")).to_be_visible()
         page.keyboard.press("8")
@@ -299,6 +299,40 @@ class RoofStage(BrowserCase):
         backup = read_job(Path(file.value.path()).read_bytes()).feed.backup
         self.assertEqual(backup.controller.model, "Harbour 63")
         self.assertEqual([one.inrush for one in backup.loads], [3.0])
+
+    def test_a_roof_has_edges_and_what_stands_on_it(self) -> None:
+        page = self.enter("string")
+        edges = page.locator("details.outline").first
+        edges.locator("summary").click()
+        for label, text in (("Along the eave", "14 m"), ("Up the slope", "5 m"),
+                            ("Left edge to the modules", "400"),
+                            ("Eave to the modules", "one foot")):  # fmt: skip
+            edges.get_by_label(label).fill(text)
+        keep = edges.get_by_role("button", name="Keep")
+        keep.click()
+        expect(edges.get_by_role("alert")).to_contain_text("$.eave_mm")
+        edges.get_by_label("Eave to the modules").fill("0.15 m")
+        edges.get_by_role("button", name="Something stands here").click()
+        for label, text in (("What stands there", "Chimney"), ("From the left edge", "2 m"),
+                            ("From the eave", "1 m"), ("Wide", "0.8 m"),
+                            ("High", "60 cm")):  # fmt: skip
+            edges.get_by_label(label, exact=True).fill(text)
+        keep.click()
+        expect(edges.locator("#judgement-roof_obstacle")).to_contain_text("stop")
+        expect(edges.locator("#judgement-roof_edge")).to_contain_text("watch")
+        expect(edges.get_by_role("img")).to_contain_text("Chimney")
+        page.goto(page.url.replace("/string", "/hang"))
+        expect(page.get_by_text("would lie on Chimney").first).to_be_visible()
+        # A smaller drawing takes units off the roof: they are named, and it asks.
+        page.goto(page.url.replace("/hang", "/string"))
+        size = page.get_by_role("region", name="Plane Sea side").get_by_label("Rows × columns")
+        size.fill("1 x 10")
+        size.press("Enter")
+        asked = page.get_by_role("region", name="Plane Sea side").get_by_role("alert")
+        expect(asked).to_contain_text("leave the roof")
+        expect(asked).to_contain_text("serials too, stays in the record")
+        asked.get_by_role("button", name="Draw it so").click()
+        expect(asked).to_have_count(0)
 
     def lay_cable(self, page: Page) -> None:
         page.keyboard.press("5")

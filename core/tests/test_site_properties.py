@@ -267,7 +267,12 @@ def roofs_of_every_kind() -> tuple[Job, ...]:
     short = replace(plan.unit, lead_reach_mm=100.0, inputs=2)
     pairs = micro_job({"East": ("###",)}, unit="skerrow-tern-duo-800")
     leads = replace(pairs.roof_plan, unit=short, earth="wire")
-    return skips, replace(skips, micro=middle), replace(pairs, micro=leads)
+    linked = micro_job({"East": ("##",)}, trunk="marram-chain-l")
+    # Two links of 1.2 m and a joint between them.
+    far = TrunkLink(after=linked.roof_plan.branches[0].units[0], length_m=2.4)
+    chain = replace(linked.roof_plan.branches[0], links=(far,))
+    built = replace(linked, micro=replace(linked.roof_plan, branches=(chain,)))
+    return skips, replace(skips, micro=middle), replace(pairs, micro=leads), built
 
 
 class Labels(TestCase):

@@ -76,7 +76,11 @@ def planned(job: Job, stages: StagesBefore) -> Iterator[OpenPoint]:
         if line.judgement.verdict != "waiting":
             yield from points(ARRIVE, line.what, (line.judgement,))
     yield from _left_open(job)
-    yield from points(HANG, say("where", "wall"), stages.hang.judgements)
+    of_roof = {one for plane in stages.hang.edges for one in plane.judgements}
+    own = tuple(one for one in stages.hang.judgements if one not in of_roof)
+    yield from points(HANG, say("where", "wall"), own)
+    for plane in stages.hang.edges:
+        yield from points(HANG, plane.plane, plane.judgements)
     for row in stages.hang.tape:
         if row.judgement is not None:
             yield from points(HANG, f"{row.plane}, {row.title}", (row.judgement,))

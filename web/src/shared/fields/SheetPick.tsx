@@ -24,6 +24,8 @@ export function SheetPick({ kind, label, now, nowLabel, put, none }: SheetPickPr
   const [find, setFind] = useState("");
   // The sheet that is open beside: "" for a new one.
   const [open, setOpen] = useState<string | null>(null);
+  // One that was entered here; what is looked for may not find it.
+  const [made, setMade] = useState({ id: "", label: "" });
   const found = useQuery({
     queryKey: ["sheets", kind, find],
     queryFn: () => api.sheets(kind, find),
@@ -32,7 +34,8 @@ export function SheetPick({ kind, label, now, nowLabel, put, none }: SheetPickPr
   // While the shelf looks, what it found before is not offered as what is looked for now.
   const listed = found.isPlaceholderData ? [] : (found.data?.sheets ?? []);
   const options = listed.map(asOption);
-  if (now !== null && !listed.some((one) => one.id === now)) options.unshift({ value: now, label: nowLabel });
+  if (now !== null && !listed.some((one) => one.id === now))
+    options.unshift({ value: now, label: now === made.id ? made.label : nowLabel });
   if (none !== undefined) options.unshift({ value: NONE, label: none });
   return (
     <>
@@ -65,7 +68,17 @@ export function SheetPick({ kind, label, now, nowLabel, put, none }: SheetPickPr
         />
       </label>
       <Drawer title={label} size="large" open={open !== null} onClose={() => setOpen(null)} destroyOnHidden>
-        {open !== null && <SheetForm kind={kind} id={open} close={() => setOpen(null)} kept={put} />}
+        {open !== null && (
+          <SheetForm
+            kind={kind}
+            id={open}
+            close={() => setOpen(null)}
+            kept={(id, name) => {
+              setMade({ id, label: name });
+              put(id);
+            }}
+          />
+        )}
       </Drawer>
     </>
   );

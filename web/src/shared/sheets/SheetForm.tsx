@@ -14,8 +14,8 @@ interface SheetFormProps {
   /** Identity of the sheet shown; "" for a new one. */
   id: string;
   close: () => void;
-  /** What was kept, by its identity. */
-  kept?: (id: string) => void;
+  /** What was kept, by its identity and its name. */
+  kept?: (id: string, label: string) => void;
 }
 
 /** A sheet field by field: as it stands, or to enter. */
@@ -44,7 +44,7 @@ function Fields({
   columns: Column[];
   sheet: SheetView | null;
   close: () => void;
-  kept: ((id: string) => void) | undefined;
+  kept: ((id: string, label: string) => void) | undefined;
 }) {
   const client = useQueryClient();
   const stored = Object.fromEntries(sheet?.cells.map((cell) => [cell.name, cell.text]) ?? []);
@@ -65,9 +65,9 @@ function Fields({
         asGiven,
       ),
     onSuccess: async () => {
-      const id = value("id");
+      const [id, label] = [value("id"), `${value("maker")} ${value("model")}`];
       await done();
-      kept?.(id);
+      kept?.(id, label);
     },
   });
   const withdraw = useMutation({ mutationFn: (id: string) => api.withdraw(kind, id), onSuccess: done });

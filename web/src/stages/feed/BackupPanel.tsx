@@ -324,7 +324,12 @@ function LoadForm({ jobId, load }: { jobId: string; load: Load | null }) {
         placeholder="16 A"
         put={(current_a) => put({ current_a })}
       />
-      <DraftField label="Start, × current" value={entered.inrush} placeholder="3" put={(inrush) => put({ inrush })} />
+      <DraftField
+        label="Start, times as much"
+        value={entered.inrush}
+        placeholder="3"
+        put={(inrush) => put({ inrush })}
+      />
       <Checkbox checked={entered.backed_up} onChange={(event) => put({ backed_up: event.target.checked })}>
         backed up
       </Checkbox>

@@ -95,8 +95,10 @@ export default function HangStage({ jobId, view, whyAll }: StageProps) {
           </WallPicture>
           {chosen !== undefined && <JudgementList judgements={chosen.judgements} allOpen={whyAll} />}
           <AddDevice jobId={jobId} wall={wall} added={select} />
-          {stage.judgements.length > 0 && <JudgementList judgements={stage.judgements} allOpen={whyAll} />}
         </>
+      )}
+      {(face === "wall" || face === "roof") && stage.judgements.length > 0 && (
+        <JudgementList judgements={stage.judgements} allOpen={whyAll} />
       )}
       {face === "measures" && (
         <>
