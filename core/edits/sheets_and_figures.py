@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from core.base.errors import Refused, problem
+from core.base.messages import say
 from core.edits.edit import Catalogue, Edit, Entered, ReasonEntered, known
 from core.equipment.catalogue import SHEETS
 from core.equipment.inverter import Inverter
@@ -44,6 +45,20 @@ class TakeSheet(Edit):
         if self.kind == "optimisers":
             return with_sheet(job, None)
         raise Refused([problem("$.id", "none", "a sheet: only optimisers may be left out")])
+
+
+@dataclass(frozen=True, kw_only=True)
+class TellVariant(Edit):
+    """Which variant of its family the inverter is, by the name on its plate; empty: not said."""
+
+    do: Literal["tell_variant"] = "tell_variant"
+    name: Entered
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        if self.name:
+            names = [one.name for one in job.wall_inverter.variants]
+            known("$.name", self.name, names, none=say("strings", "no_variant"))
+        return replace(job, variant=self.name)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -102,7 +117,8 @@ def with_sheet(job: Job, sheet: Sheet | None, plane: str = "") -> Job:
         case Inverter() if job.inverter is not None:
             last = len(sheet.trackers)
             strings = tuple(replace(s, tracker=min(s.tracker, last)) for s in job.strings)
-            return replace(job, inverter=sheet, strings=strings)
+            told = job.variant if sheet.variant(job.variant) else ""
+            return replace(job, inverter=sheet, variant=told, strings=strings)
     raise Refused([problem("$.sheet", sheet.label, "a sheet of a kind that this job holds")])
 
 
@@ -140,4 +156,4 @@ def _others(job: Job, path: str) -> tuple[Override, ...]:
     return tuple(one for one in job.overrides if one.path != path)
 
 
-FigureEdit = TakeSheet | TakePack | ReplaceFigure | RestoreFigure
+FigureEdit = TakeSheet | TellVariant | TakePack | ReplaceFigure | RestoreFigure

@@ -16,6 +16,7 @@ from core.base.glossary import (
     MaxDcW,
     MaxOperatingA,
     MaxShortCircuitA,
+    Name,
     NominalV,
     Note,
     OffMethod,
@@ -24,6 +25,7 @@ from core.base.glossary import (
     Service,
     StartV,
     StudMm,
+    SurgeType,
     TrackerInputs,
     TrackerMaxW,
     TrackMaxV,
@@ -38,6 +40,7 @@ from core.equipment.sheet import Sheet
 from core.equipment.terminals import AcSide
 
 DischargeMin = Annotated[float, Quantity("capacitors discharge in", "min", 0.1, 60)]
+DcSwitchCount = Annotated[int, Quantity("DC switches built in", "", 0, 8)]
 PlugPairs = Annotated[int, Quantity("pairs of DC plugs in the box", "", 0, 24)]
 
 
@@ -78,6 +81,21 @@ class DcWindow(Checked):
 
 
 @dataclass(frozen=True, kw_only=True)
+class Variant(Checked):
+    """One make-up of a family that shares a sheet, by the name on its plate.
+
+    switches: DC switches built in. surge: the surge module built in. fused: string fuses built in.
+    plugs: where its DC plugs sit, in words.
+    """
+
+    name: Name
+    switches: DcSwitchCount = 1
+    surge: SurgeType = "none"
+    fused: bool = False
+    plugs: Note = ""
+
+
+@dataclass(frozen=True, kw_only=True)
 class Inverter(Sheet):
     """One inverter's sheet.
 
@@ -86,7 +104,7 @@ class Inverter(Sheet):
     DC plugs that lie in the box. ac: its AC side, where the sheet gives it. lights: its table of
     light patterns. switch_on, switch_off: which side its maker wants first, where the sheet says.
     discharge_min: how long its capacitors hold, where the sheet says. battery: its battery input,
-    where it has one.
+    where it has one. variants: the make-ups that share this sheet; empty where there is one.
     """
 
     service: Service
@@ -107,3 +125,14 @@ class Inverter(Sheet):
     switch_on: WakeMethod | None = None
     switch_off: OffMethod | None = None
     discharge_min: DischargeMin | None = None
+    variants: Annotated[tuple[Variant, ...], Items("variants", 0, 6)] = ()
+
+    def contradictions(self) -> Iterator[Problem]:
+        names = [one.name for one in self.variants]
+        for index, name in enumerate(names):
+            if name in names[:index]:
+                yield problem(f"$.variants[{index}].name", name, "each variant once")
+
+    def variant(self, name: str) -> Variant | None:
+        """The make-up of that name; None where the sheet has none."""
+        return next((one for one in self.variants if one.name == name), None)

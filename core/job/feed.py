@@ -34,6 +34,7 @@ from core.base.glossary import (
     SectionMm2,
     Service,
     Strands,
+    SurgeType,
 )
 from core.base.quantity import Items, Quantity, Text
 from core.equipment.backup_unit import BackupUnit
@@ -53,7 +54,6 @@ DeviceKind = Literal[
     "joint",
 ]
 DcMethod = Literal["none", "manual", "automatic", "both"]
-SurgeType = Literal["none", "1", "2", "1+2"]
 Way = Literal["pipe", "trunking", "open"]
 NeutralLink = Literal["unit", "fixed", "none"]
 IslandResidual = Literal["30", "more", "none"]

@@ -178,6 +178,10 @@ class Parts:
         fitted = (dc.isolator.id if dc.isolator else "", dc.safety.id if dc.safety else "")
         return self._sheet_of(name) or (dc.school, fitted)
 
+    def own_switch(self, _: str) -> Made:
+        """The DC switches that are built into the inverter, by its sheet and its variant."""
+        return *self.device(""), self.job.variant
+
     def containment(self, name: str) -> Made:
         """What shares a way."""
         return next((one.holds for one in self.job.feed.containments if one.name == name), ())
@@ -210,6 +214,7 @@ MAKE: dict[Part, Callable[[Parts, str], Made]] = {
     "earth_link": Parts.earth_link,
     "wall_device": Parts.wall_device,
     "switch": Parts.switch,
+    "own_switch": Parts.own_switch,
     "containment": Parts.containment,
     "branch": Parts.branch,
     "unit": Parts.unit,

@@ -28,7 +28,7 @@ OF_HOUSE: frozenset[SubjectOf] = frozenset({
 # Pairs of conductors of one phase, whichever it is.
 ONE_PHASE = frozenset({*SUPPLY_PAIRS["single"], *MORE_PAIRS["single"]}) - {NEUTRAL_EARTH}
 # What every inverter has of its own; all other parts of a job are the house's.
-OWN_PLAN = ("inverter", "strings", "optimiser", "grid", "earthing", "waking")
+OWN_PLAN = ("inverter", "variant", "strings", "optimiser", "grid", "earthing", "waking")
 MOST_NAME_CHARS = 60
 # Beside the fields of a house: its views, so that they are not made for each question.
 MADE = "_made_views"

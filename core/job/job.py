@@ -20,6 +20,7 @@ from core.base.glossary import (
     LatitudeDeg,
     LongitudeDeg,
     Name,
+    Note,
     Source,
     TAirMaxC,
     TAirMinC,
@@ -122,6 +123,7 @@ class Job(Checked):
     feed: FeedPlan
     grid: GridPlan
     optimiser: Optimiser | None = None
+    variant: Note = ""
     arrival: Arrival = NOTHING_SETTLED
     wall: Wall | None = None
     earthing: Earthing = NOTHING_BONDED

@@ -126,6 +126,7 @@ Part = Literal[
     "earth_link",
     "wall_device",
     "switch",
+    "own_switch",
     "containment",
     "branch",
     "unit",

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Annotated
 
 from core.base.errors import Problem, problem
 from core.base.form import Checked
-from core.base.glossary import Identity, Phase
+from core.base.glossary import Identity, Note, Phase
 from core.base.quantity import Items
 from core.equipment.cables_switches_fixings import Breaker
 from core.equipment.inverter import Inverter
@@ -45,6 +45,7 @@ class Station(Checked):
     strings: Annotated[tuple[StringPlan, ...], Items("strings", 0, 400)] = ()
     grid: GridPlan
     optimiser: Optimiser | None = None
+    variant: Note = ""
     dc: DcSwitching = NOT_PARTED
     backup: BackupPlan | None = None
     breaker: Breaker | None = None

@@ -203,6 +203,8 @@ class Limits(TestCase):
                 "string_voc_read",
                 "strings_agree",
                 "tracker_alike",
+                "variant_surge",
+                "variant_told",
                 "tracker_inputs",
                 "tracker_one_type",
             }

@@ -56,6 +56,7 @@ class Plan:
     inverter: Inverter | None
     micro: MicroPlan | None
     optimiser: Optimiser | None
+    variant: str
     strings: tuple[StringPlan, ...]
     elsewhere: tuple[StringPlan, ...]
     feed: FeedPlan

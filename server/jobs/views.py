@@ -34,6 +34,7 @@ def job_view(stored: Stored) -> JobView:
         inverter=job.inverter,
         micro=job.micro,
         optimiser=job.optimiser,
+        variant=job.variant,
         strings=job.strings,
         elsewhere=strings_elsewhere(job),
         feed=job.feed,

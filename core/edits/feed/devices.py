@@ -10,6 +10,7 @@ from core.base.glossary import (
     EarthSystem,
     Entry,
     Service,
+    SurgeType,
 )
 from core.edits.edit import Catalogue, Edit, Entered, ReasonEntered, known, picked
 from core.edits.feed.whole import with_feed
@@ -22,7 +23,6 @@ from core.job.feed import (
     DcSwitching,
     DeviceKind,
     FeedDevice,
-    SurgeType,
 )
 from core.job.job import Job
 

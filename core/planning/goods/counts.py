@@ -87,7 +87,7 @@ def plan_counts(job: Job) -> dict[Basis, float | None]:
         "unused_input_poles": float(POLES * (inputs - used)),
         "branch_pairs": float(beyond),
         "extensions": _extensions(strings),
-        "fused_poles": float(POLES * sum(string.fuse_a is not None for string in strings)),
+        "fused_poles": float(POLES * _fused(job)),
         "ac_core_ends": float(sum(AC_ENDS * run.cores for run in ac)),
         "ac_ends": float(AC_ENDS * len(ac)),
         "isolators": float(sum(one.kind in ("isolator", "safety_switch") for one in devices)),
@@ -97,6 +97,14 @@ def plan_counts(job: Job) -> dict[Basis, float | None]:
         **_units(job),
         **_racking(job),
     }
+
+
+def _fused(job: Job) -> int:
+    """Strings whose fuses are brought: none where the inverter has them built in."""
+    variant = job.inverter.variant(job.variant) if job.inverter else None
+    if variant is not None and variant.fused:
+        return 0
+    return sum(string.fuse_a is not None for string in job.strings)
 
 
 def _units(job: Job) -> dict[Basis, float | None]:

@@ -17,10 +17,11 @@ from core.assessment.feed import (
     RunState,
 )
 from core.assessment.microinverter import TrunkPlan
+from core.base.glossary import SurgeType
 from core.base.judgement import Verdict, worst
 from core.base.messages import figure, say
 from core.base.units import size_name
-from core.job.feed import DeviceKind, FeedDevice, HomeRun, SurgeType
+from core.job.feed import DeviceKind, FeedDevice, HomeRun
 from core.job.job import Job
 from core.job.microinverter import Branch
 from core.job.strings import StringPlan

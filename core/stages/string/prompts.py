@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import timedelta
 from functools import lru_cache
 from typing import NamedTuple
@@ -107,9 +108,13 @@ def _unasked_two_way(kind: ReadingKind, subject: str) -> Prompt:
     return prompt(NOTHING_READ, STAGE, kind, subject, (judgement,))
 
 
-def switch_prompt(readings: Readings) -> Prompt:
-    """Whether the DC switch is OFF."""
-    return two_way_prompt(readings, "dc_switch", INVERTER)
+def switch_prompt(job: Job, readings: Readings) -> Prompt:
+    """Whether the DC switch is OFF; of several, every one: one that is ON is ON for all."""
+    asked = two_way_prompt(readings, "dc_switch", INVERTER)
+    variant = job.wall_inverter.variant(job.variant)
+    if variant is None or variant.switches <= 1:
+        return asked
+    return replace(asked, expected_text=say("dc_switch", "all", count=str(variant.switches)))
 
 
 def voc_prompt(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import replace
 from functools import lru_cache
 
@@ -21,6 +22,7 @@ from core.rules.dc.module_sheet import module_plausible
 from core.rules.dc.string_agreement import SOURCE as AGREE_SOURCE
 from core.rules.dc.string_agreement import string_agreement, strings_agree
 from core.rules.dc.string_roof import string_drawn, string_one_plane
+from core.rules.dc.variant import variant_surge, variant_told
 from core.stages.permissions.grants import Permissions
 from core.stages.reading_index import Readings
 from core.stages.string.expected import Now
@@ -44,7 +46,7 @@ WHOLE_PCT = 100.0
 def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Prompt, ...]]:
     """Every string and tracker judged, and every reading of the stage asked for."""
     site, sheet = job.site, job.optimiser
-    switch = switch_prompt(readings)
+    switch = switch_prompt(job, readings)
     # Of no string nothing is said of its power either.
     carried, array = trackers(job), (array_judgement(job),) if job.strings else ()
     if sheet is None:
@@ -52,7 +54,7 @@ def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Promp
     else:
         strings, asks, together = _optimised(job, sheet, readings, switch)
     plausible = (module_plausible(module=one) for one in job.module_types)
-    whole = (*strings_planned(job), *array, *plausible, *together)
+    whole = (*strings_planned(job), *_variant(job), *array, *plausible, *together)
     stage = StringStage(
         t_air_min_c=site.t_air_min_c,
         t_air_max_c=site.t_air_max_c,
@@ -65,6 +67,18 @@ def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Promp
         trackers=carried,
     )
     return stage, tuple(asks)
+
+
+def _variant(job: Job) -> Iterator[Judgement]:
+    """Which make-up of its family the inverter is, and whether it brings a surge module."""
+    sheet = job.wall_inverter
+    names = tuple(one.name for one in sheet.variants)
+    if names:
+        yield variant_told(told=job.variant, variants=names)
+    variant = sheet.variant(job.variant)
+    if variant is not None:
+        planned = job.feed.dc.surge != "none"
+        yield variant_surge(built_in=variant.surge != "none", planned=planned)
 
 
 # The strings, what is asked of them, and what is said of all of them together.

@@ -3861,7 +3861,7 @@ export interface components {
          *     DC plugs that lie in the box. ac: its AC side, where the sheet gives it. lights: its table of
          *     light patterns. switch_on, switch_off: which side its maker wants first, where the sheet says.
          *     discharge_min: how long its capacitors hold, where the sheet says. battery: its battery input,
-         *     where it has one.
+         *     where it has one. variants: the make-ups that share this sheet; empty where there is one.
          */
         Inverter: {
             /** Id */
@@ -3925,6 +3925,11 @@ export interface components {
             switch_off?: ("ac_first" | "dc_first") | null;
             /** Discharge Min */
             discharge_min?: number | null;
+            /**
+             * Variants
+             * @default []
+             */
+            variants: components["schemas"]["Variant"][];
         };
         /**
          * Isolator
@@ -4958,6 +4963,8 @@ export interface components {
             inverter: components["schemas"]["Inverter"] | null;
             micro: components["schemas"]["MicroPlan"] | null;
             optimiser: components["schemas"]["Optimiser"] | null;
+            /** Variant */
+            variant: string;
             /** Strings */
             strings: components["schemas"]["StringPlan"][];
             /** Elsewhere */
@@ -5992,6 +5999,38 @@ export interface components {
             swap: components["schemas"]["SwapStep"][];
         };
         /**
+         * Variant
+         * @description One make-up of a family that shares a sheet, by the name on its plate.
+         *
+         *     switches: DC switches built in. surge: the surge module built in. fused: string fuses built in.
+         *     plugs: where its DC plugs sit, in words.
+         */
+        Variant: {
+            /** Name */
+            name: string;
+            /**
+             * Switches
+             * @default 1
+             */
+            switches: number;
+            /**
+             * Surge
+             * @default none
+             * @enum {string}
+             */
+            surge: "none" | "1" | "2" | "1+2";
+            /**
+             * Fused
+             * @default false
+             */
+            fused: boolean;
+            /**
+             * Plugs
+             * @default
+             */
+            plugs: string;
+        };
+        /**
          * WakePhase
          * @description One phase of a sequence: its steps, how many are done, whether it is under way.
          */
@@ -6491,7 +6530,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Edit */
-            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["OutlinePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["SetHomeRun"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["PutOtherSource"] | components["schemas"]["RemoveOtherSource"] | components["schemas"]["NothingElseFeeds"] | components["schemas"]["AddInverter"] | components["schemas"]["RemoveInverter"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["PutInstrument"] | components["schemas"]["RemoveInstrument"] | components["schemas"]["MapColumns"] | components["schemas"]["ChooseCurrent"] | components["schemas"]["ChooseSequence"] | components["schemas"]["SetByHand"];
+            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["OutlinePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TellVariant"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["SetHomeRun"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["PutOtherSource"] | components["schemas"]["RemoveOtherSource"] | components["schemas"]["NothingElseFeeds"] | components["schemas"]["AddInverter"] | components["schemas"]["RemoveInverter"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["PutInstrument"] | components["schemas"]["RemoveInstrument"] | components["schemas"]["MapColumns"] | components["schemas"]["ChooseCurrent"] | components["schemas"]["ChooseSequence"] | components["schemas"]["SetByHand"];
         };
         /** @description The fixing of a device, from the shelf. */
         FixDevice: {
@@ -7389,6 +7428,16 @@ export interface components {
             was: string;
             /** @description as typed */
             id: string;
+        };
+        /** @description Which variant of its family the inverter is, by the name on its plate; empty: not said. */
+        TellVariant: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "tell_variant";
+            /** @description as typed */
+            name: string;
         };
         /** @description A unit under other modules, the first on input 1. */
         UnitModules: {

@@ -5,11 +5,23 @@ import { useEdit } from "../api/useJobWrite";
 import { Entry } from "../fields/Entry";
 import { figure } from "../lib/figures";
 import { ProblemNote } from "../judging/ProblemNote";
+import { Pick } from "../fields/Pick";
 import { SheetPick } from "../fields/SheetPick";
 import { Offers } from "./Offers";
 import { PackPick } from "./PackPick";
 import { StringFields } from "./StringFields";
 import { WeatherFile } from "./WeatherFile";
+
+type Variant = NonNullable<JobView["plan"]["inverter"]>["variants"][number];
+
+/** What a variant brings, in a sentence. */
+function variantText(variant: Variant | undefined): string {
+  if (variant === undefined) return "Its DC switches, surge module and fuses count once it is said.";
+  const switches = variant.switches === 1 ? "one DC switch" : `${variant.switches} DC switches`;
+  const surge = variant.surge === "none" ? "no surge module" : `surge module type ${variant.surge}`;
+  const plugs = variant.plugs === "" ? "" : `; plugs ${variant.plugs}`;
+  return `${switches}, ${surge}, ${variant.fused ? "string fuses built in" : "no string fuses"}${plugs}`;
+}
 
 /** The plan behind the picture: site climate, sheets, rule pack and the figures replaced for this job. */
 export function PlanDrawer({ jobId, view }: { jobId: string; view: JobView }) {
@@ -82,6 +94,20 @@ export function PlanDrawer({ jobId, view }: { jobId: string; view: JobView }) {
               {inverter.trackers.map((one) => one.inputs).join(", ")}; sheet {inverter.sheet_revision}
               {inverter.checked_by === "" ? ", not checked" : `, checked by ${inverter.checked_by}`}
             </p>
+            {inverter.variants.length > 0 && (
+              <>
+                <Pick
+                  label="Variant, by its plate"
+                  value={plan.variant}
+                  options={[
+                    ["", "not said yet"] as const,
+                    ...inverter.variants.map((one) => [one.name, one.name] as const),
+                  ]}
+                  put={(name) => edit.mutate({ do: "tell_variant", name })}
+                />
+                <p className="sheet">{variantText(inverter.variants.find((one) => one.name === plan.variant))}</p>
+              </>
+            )}
             <SheetPick
               kind="optimisers"
               label="Optimisers"
