@@ -183,6 +183,12 @@ class OnItsOwn(TestCase):
         found = self.judged(self.alone(other, controller="veyrick-hold-3"))
         self.assertEqual(found["controller_listed"][0], "stop")
 
+    def test_the_largest_loads_that_may_be_typed_are_judged(self) -> None:
+        for phase, three in (("1", False), ("0", True)):
+            most = KITCHEN | {"current_a": "2000 A", "phase": phase, "inrush": "20"}
+            backup = assess(edited(BUILT, ALONE | {"three_phase": three}, most)).feed.backup
+            self.assertEqual(self.judged(backup)["backup_start"][0], "stop")
+
     def test_a_controller_by_its_sheet_counts_before_what_was_typed(self) -> None:
         roof = edited(wired_roof(), ALONE | {"battery": None, "units_va": "100 VA"}, LIGHTS)
         backup = assess(roof).feed.backup

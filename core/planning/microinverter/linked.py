@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterator, Sequence
+from functools import lru_cache
 from typing import NamedTuple
 
 from core.assessment.microinverter import LinkPlan, TrunkPlan
@@ -12,7 +13,10 @@ from core.equipment.linked_trunk import LinkedParts, LinkPiece
 from core.planning.microinverter.unit_places import MM_PER_M
 from core.rules.microinverter.trunk_links import MM_DIGITS, linked_trunk
 
+WAYS_KEPT = 4096
 
+
+@lru_cache(maxsize=WAYS_KEPT)
 def links_for(parts: LinkedParts, distance_m: float) -> tuple[int, ...]:
     """The links that bridge one way [mm], shortest first; empty where none together do."""
     found = linked_trunk(

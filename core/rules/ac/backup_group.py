@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 
 from core.base.errors import Refused, problem
 from core.base.form import Checked
-from core.base.glossary import BreakerShare, CurrentA, Name, NominalV, PowerFactor, PowerW, RatedA
+from core.base.glossary import BreakerShare, CurrentA, Name, NominalV, PowerFactor, RatedA
 from core.base.judgement import Judgement, at_least, at_most, fits, same
 from core.base.quantity import Items, Quantity
 from core.base.rule import rule
@@ -20,6 +20,8 @@ EnergyKwh = Annotated[float, Quantity("usable energy of a unit", "kWh", 0.1, 200
 StandbyW = Annotated[float, Quantity("standby of a unit", "W", 0, 500)]
 ReserveShare = Annotated[float, Quantity("share kept in reserve", "", 0, 0.95)]
 Efficiency = Annotated[float, Quantity("efficiency", "", 0.5, 1)]
+# As much as the largest current of a group on three phases can be.
+LoadW = Annotated[float, Quantity("power of a load", "W", 0, 20_000_000)]
 Hours = Annotated[float, Quantity("hours", "h", 0, 100_000)]
 
 LINES = ("L1", "L2", "L3")
@@ -33,7 +35,7 @@ class BackedUpLoad(Checked):
 
     name: Name
     phases: BackupPhases
-    power_w: PowerW
+    power_w: LoadW
     power_factor: PowerFactor = 1.0
     inrush: Annotated[float, Quantity("inrush over the running current", "", 1, 20)] = 1.0
 
