@@ -16,7 +16,7 @@ from core.job.job import Job
 from core.planning.goods.load_list import load_in
 from core.tests.samples import sample_job, settled, with_feed, with_reading
 
-FAMILY = catalogue.inverter("veyrick-5-family")
+FAMILY = catalogue.inverter("veyrick-quay-5")
 PLANNED = replace(with_feed(settled(sample_job())), inverter=FAMILY)
 
 
