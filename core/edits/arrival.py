@@ -168,6 +168,14 @@ def substituted(job: Job, kind: str, was: str, now: Sheet) -> Job:
 
 def _exchanged(job: Job, was: str, now: Sheet) -> Job:
     match now:
+        case Module() if was != job.module.label:
+            # Another type than the job's came: only the planes that carry it take the new one.
+            carry = [p.name for p in job.planes if p.module is not None and p.module.label == was]
+            if not carry:
+                raise Refused([problem("$.was", was, "a type of module that is planned")])
+            for plane in carry:
+                job = with_sheet(job, now, plane)
+            return job
         case Module() | Inverter() | Optimiser() | Micro() | Trunk():
             return with_sheet(job, now)
         case Fixing():

@@ -183,6 +183,14 @@ class OnItsOwn(TestCase):
         found = self.judged(self.alone(other, controller="veyrick-hold-3"))
         self.assertEqual(found["controller_listed"][0], "stop")
 
+    def test_what_was_asked_of_it_waits_while_no_sheet_says(self) -> None:
+        by_hand = {"battery": AC_SIDE | {"sheet": ""}}
+        found = self.judged(self.alone(**by_hand))
+        self.assertEqual(found["backup_start"][0], "waiting")
+        self.assertEqual(found["backup_hours"][0], "waiting")
+        plain = assess(edited(BUILT, ALONE | by_hand | {"wanted_h": ""}, LIGHTS)).feed.backup
+        self.assertNotIn("waiting", {verdict for verdict, _ in self.judged(plain).values()})
+
     def test_the_largest_loads_that_may_be_typed_are_judged(self) -> None:
         for phase, three in (("1", False), ("0", True)):
             most = KITCHEN | {"current_a": "2000 A", "phase": phase, "inrush": "20"}

@@ -58,6 +58,9 @@ class Types(TestCase):
 
     def test_what_is_counted_is_counted_by_type(self) -> None:
         job = laid(measured_job(), {"West": TYPES[3]})
+        # Each type has a line of its own: one counted on the drive says nothing of the other.
+        lines = [one.id for one in load_in(job)]
+        self.assertEqual(len(lines), len(set(lines)))
         counts = {one.what: one.count for one in load_in(job) if one.group == "equipment"}
         self.assertEqual((counts[job.module.label], counts[TYPES[3].label]), (11, 9))
         watts = 11 * job.module.pmax_w + 9 * TYPES[3].pmax_w
@@ -89,6 +92,19 @@ class Types(TestCase):
         over = [one for one in roof.judgements if one.rule_id == "unit_current"]
         self.assertEqual([one.verdict for one in over], ["clear", "stop"])
         self.assertEqual({p.verdict for p in assess(job).permissions} & {"clear", "watch"}, set())
+
+    def test_what_came_instead_of_one_type_leaves_the_other(self) -> None:
+        job = measured_job()
+        other = next(one for one in TYPES if one.id != job.module.id)
+        came = next(one for one in TYPES if one.id not in (job.module.id, other.id))
+        two = laid(job, {"West": other})
+        edit = {"do": "substitute", "kind": "modules", "was": other.label, "id": came.id}
+        made = read_edit(edit).apply(two, SHIPPED)
+        self.assertEqual((made.module, made.module_on("West")), (job.module, came))
+        made = read_edit(edit | {"was": job.module.label}).apply(two, SHIPPED)
+        self.assertEqual((made.module, made.module_on("West")), (came, other))
+        with self.assertRaises(Refused):
+            read_edit(edit | {"was": "Moon 1"}).apply(two, SHIPPED)
 
     def test_a_plane_takes_a_type_and_gives_it_back(self) -> None:
         job = measured_job()

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections import Counter, defaultdict
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 from typing import Annotated
 
@@ -81,7 +81,9 @@ def load_in(job: Job) -> tuple[Needed, ...]:
 def _equipment(job: Job) -> Iterator[Needed]:
     modules = planned_modules(job)
     for module, count in (module_counts(job) or {job.module: 0}).items():
-        yield _sheet("modules", module.label, count, say("load_in", "modules"))
+        line = _sheet("modules", module.label, count, say("load_in", "modules"))
+        # Each type is counted on the drive by itself.
+        yield line if module == job.module else replace(line, id=f"modules {module.id}"[:60])
     if job.inverter is not None:
         yield _sheet("inverters", job.inverter.label, 1, say("load_in", "inverters"))
     if job.micro is not None:

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import NamedTuple
 
-from core.base.judgement import Judgement
+from core.base.judgement import Judgement, waiting
 from core.base.messages import figure, say
 from core.job.feed import BackupPlan, BatteryPlan, LoadGroup
 from core.job.job import Job
 from core.rules.ac.backup_group import (
+    GROUP_SOURCE,
     LINES,
     BackedUpLoad,
     BackupGroup,
@@ -47,7 +48,7 @@ def island(job: Job, plan: BackupPlan) -> Island:
         *_controller(job, plan),
         island_neutral(link=plan.neutral_link, unit_links=unit.links_neutral if unit else None),
         island_residual(residual=plan.residual),
-        *(_carried(plan, group) if group else ()),
+        *(_carried(plan, group) if group else _unknown(plan)),
     )
     lasts_h = group.hours if group and group.running_w else None
     return Island(_line(plan, group, lasts_h), lasts_h, judgements)
@@ -76,6 +77,15 @@ def _carried(plan: BackupPlan, group: BackupGroup) -> Iterator[Judgement]:
     yield island_reached(dark=", ".join(_dark(plan, group)))
     if plan.wanted_h is not None and group.hours is not None:
         yield backup_hours(hours=group.hours, wanted_h=plan.wanted_h)
+
+
+def _unknown(plan: BackupPlan) -> Iterator[Judgement]:
+    """What was asked of the house on its own waits while no sheet says what the battery gives."""
+    needs = (say("needs", "battery_sheet"),)
+    if any(one.backed_up and one.inrush > 1 for one in plan.loads):
+        yield waiting("backup_start", "A", GROUP_SOURCE, needs)
+    if plan.wanted_h is not None:
+        yield waiting("backup_hours", "h", GROUP_SOURCE, needs)
 
 
 def _dark(plan: BackupPlan, group: BackupGroup) -> list[str]:
