@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from core.base.errors import Refused, problem
 from core.base.form import Checked
@@ -12,7 +12,16 @@ from core.edits.edit import Catalogue, Edit, Entered
 from core.edits.fields import typed_value
 from core.edits.sheets_and_figures import with_sheet
 from core.edits.wall import body_on, with_devices
-from core.equipment.cables_switches_fixings import Fixing, Isolator, SafetySwitch, WallUnit
+from core.equipment.backup_unit import BackupUnit
+from core.equipment.battery import Battery
+from core.equipment.cables_switches_fixings import (
+    Breaker,
+    Fixing,
+    Isolator,
+    Meter,
+    SafetySwitch,
+    WallUnit,
+)
 from core.equipment.catalogue import SHEETS
 from core.equipment.inverter import Inverter
 from core.equipment.micro import Micro, Trunk
@@ -119,6 +128,10 @@ Swapped = Literal[
     "safety_switches",
     "wall_units",
     "fixings",
+    "breakers",
+    "meters",
+    "batteries",
+    "backup_units",
 ]
 
 
@@ -178,6 +191,8 @@ def _exchanged(job: Job, was: str, now: Sheet) -> Job:
             return job
         case Module() | Inverter() | Optimiser() | Micro() | Trunk():
             return with_sheet(job, now)
+        case Breaker() | Meter() | Battery() | BackupUnit():
+            return _exchanged_on_path(job, was, now)
         case Fixing():
             return with_devices(
                 job,
@@ -194,6 +209,33 @@ def _exchanged(job: Job, was: str, now: Sheet) -> Job:
                 lambda one: replace(one, label=now.label, body=body),
             )
     raise Refused([problem("$.id", now.label, "goods that the plan holds")])
+
+
+def _exchanged_on_path(job: Job, was: str, now: Breaker | Meter | Battery | BackupUnit) -> Job:
+    """The job with another sheet for everything of the energy path that bears that label.
+
+    Raises Refused when nothing does.
+    """
+
+    def swap(held: Any) -> Any:
+        return now if isinstance(held, type(now)) and held.label == was else held
+
+    feed, roof = job.feed, job.micro
+    devices = tuple(
+        replace(one, breaker=swap(one.breaker), meter=swap(one.meter)) for one in feed.devices
+    )
+    backup = feed.backup
+    if backup is not None:
+        cell = backup.battery
+        cell = replace(cell, sheet=swap(cell.sheet)) if cell is not None else None
+        backup = replace(backup, controller=swap(backup.controller), battery=cell)
+    if roof is not None:
+        branches = tuple(replace(one, breaker=swap(one.breaker)) for one in roof.branches)
+        roof = replace(roof, branches=branches)
+    made = replace(job, feed=replace(feed, devices=devices, backup=backup), micro=roof)
+    if made == job and was != now.label:
+        raise Refused([problem("$.was", was, "something that is planned")])
+    return made
 
 
 ArrivalEdit = SetPermit | SetCrew | SetFirstVisit | LeaveOpen | SettleItem | TakeSubstitute

@@ -183,6 +183,25 @@ class OnItsOwn(TestCase):
         found = self.judged(self.alone(other, controller="veyrick-hold-3"))
         self.assertEqual(found["controller_listed"][0], "stop")
 
+    def test_what_came_instead_is_judged_by_its_own_sheet(self) -> None:
+        job = edited(BUILT, ALONE, KITCHEN)
+        backup = job.feed.backup
+        board = next(one for one in job.feed.devices if one.breaker is not None)
+        other = next(one for one in catalogue.sheets("breakers") if one != board.breaker)
+        for kind, was, came, held in (
+            ("backup_units", backup.controller.label, "stobmoor-change-40",
+             lambda made: made.feed.backup.controller),
+            ("batteries", backup.battery.sheet.label, "marram-bank-51",
+             lambda made: made.feed.backup.battery.sheet),
+            ("breakers", board.breaker.label, other.id,
+             lambda made: made.feed.device(board.name).breaker),
+        ):  # fmt: skip
+            swap = {"do": "substitute", "kind": kind, "was": was, "id": came}
+            with self.subTest(kind=kind):
+                self.assertEqual(held(edited(job, swap)).id, came)
+                with self.assertRaises(Refused):
+                    edited(job, swap | {"was": "Moon 1"})
+
     def test_what_was_asked_of_it_waits_while_no_sheet_says(self) -> None:
         by_hand = {"battery": AC_SIDE | {"sheet": ""}}
         found = self.judged(self.alone(**by_hand))

@@ -7423,7 +7423,7 @@ export interface components {
              */
             do: "substitute";
             /** @enum {unknown} */
-            kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "isolators" | "safety_switches" | "wall_units" | "fixings";
+            kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "isolators" | "safety_switches" | "wall_units" | "fixings" | "breakers" | "meters" | "batteries" | "backup_units";
             /** @description as typed */
             was: string;
             /** @description as typed */
