@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 from datetime import datetime
 
+from core.assessment.making import ModuleSerials
 from core.assessment.microinverter import RoofStage
 from core.assessment.site import ArriveStage, EarthStage
 from core.assessment.wake import WakeStage
@@ -44,6 +45,7 @@ from core.stages.arrive import stage as arrive
 from core.stages.earth import stage as earth
 from core.stages.feed import stage as feed
 from core.stages.hang import stage as hang
+from core.stages.making import MODULE_SERIAL
 from core.stages.microinverter import stage as roof
 from core.stages.permissions.age import last_word, left_running, outdated
 from core.stages.permissions.dead import made_dead
@@ -192,6 +194,9 @@ def _read_by(stages: StagesBefore, woken: WakeStage, asks: tuple[Prompt, ...]) -
     yield from _wake_keys(woken)
     yield from (moment.key for moment in stages.grid.loss)
     yield from _roof_keys(stages.roof) if stages.roof else ()
+    yield from _made_keys(stages.string) if stages.string else ()
+    planned = stages.string or stages.roof
+    yield from _serial_keys(planned.serials) if planned else ()
 
 
 def _goods_keys(stage: ArriveStage) -> Iterator[str]:
@@ -203,10 +208,22 @@ def _goods_keys(stage: ArriveStage) -> Iterator[str]:
 def _roof_keys(stage: RoofStage) -> Iterator[str]:
     """What the map, the swaps and the branches' switches are read by, as keys of readings."""
     for unit in stage.units:
+        yield from (prompt_key(step.kind, unit.name) for step in stage.unit_steps)
         yield prompt_key("unit_serial", unit.name)
         yield prompt_key("unit_covered", unit.name)
         yield from (prompt_key("swap_step", swap_key(unit.name, step)) for step in SWAP_STEPS)
     yield from (prompt_key("branch_on", branch.name) for branch in stage.branches)
+
+
+def _made_keys(stage: StringStage) -> Iterator[str]:
+    """What the log of the strings' ends is read by, as keys of readings."""
+    for one in stage.strings:
+        yield from (prompt_key(s.kind, end.subject) for end in one.ends for s in stage.end_steps)
+
+
+def _serial_keys(serials: ModuleSerials) -> Iterator[str]:
+    """What the serials of modules are read by, as keys of readings."""
+    return (prompt_key(MODULE_SERIAL, one.place) for one in serials.modules)
 
 
 def _wake_keys(stage: WakeStage) -> Iterator[str]:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from core.assessment.common import Gate, RecordedReading
+from core.assessment.making import MadePiece, MakingStep, ModuleSerials
 from core.base.glossary import BranchFeed
 from core.base.judgement import Judgement, Verdict
 from core.job.microinverter import GatewayOutcome, LinkHow
@@ -141,7 +142,7 @@ class UnitState:
 
     x_mm, y_mm: of its middle; None while its plane is not drawn to scale. number: its place on
     the walk over its branch, from 1. capped: an input without a module. swap: the steps of its
-    replacement once that has begun; until then its branch has them.
+    replacement once that has begun; until then its branch has them. made: the steps at the unit.
     """
 
     name: str
@@ -165,6 +166,7 @@ class UnitState:
     judgements: tuple[Judgement, ...]
     verdict: Verdict
     line: str
+    made: MadePiece
     swap: tuple[SwapStep, ...]
 
 
@@ -307,7 +309,7 @@ class RoofStage:
     """Stage 4 of a roof of microinverters: units per branch, the trunk, the map, switching on.
 
     parts: the trunk's parts and the DC leads by count; earth: the ways to earth the units.
-    phase_units: on each phase, where the roof feeds three.
+    phase_units: on each phase, where the roof feeds three. unit_steps: what is done at every unit.
     """
 
     line: str
@@ -320,6 +322,8 @@ class RoofStage:
     phase_units: tuple[int, ...]
     parts: tuple[RoofPart, ...]
     earth: tuple[UnitMethod, ...]
+    unit_steps: tuple[MakingStep, ...]
+    serials: ModuleSerials
     map: MapState
     gateway: GatewayState
     judgements: tuple[Judgement, ...]

@@ -9,6 +9,7 @@ from typing import Any
 from core.assessment.common import Gate, RecordedReading
 from core.assessment.feed import FeedStage
 from core.assessment.grid import GridStage
+from core.assessment.making import MadePiece, MakingStep, ModuleSerials
 from core.assessment.microinverter import RoofStage
 from core.assessment.permissions import Lock, PermissionState
 from core.assessment.prove import ProveStage
@@ -75,7 +76,7 @@ class StringAssessment:
 
     volts, count: None where optimisers hold the string's voltage. off_pct: how far it reads from
     the mean of what all strings should. earth: where it touches earth, when that was
-    measured; earth_line: the same in a sentence.
+    measured; earth_line: the same in a sentence. ends: of its leads, as they are made.
     """
 
     name: str
@@ -95,6 +96,7 @@ class StringAssessment:
     off_pct: float | None
     earth: EarthFault | None
     earth_line: str
+    ends: tuple[MadePiece, ...]
     gate: Gate
 
 
@@ -142,6 +144,7 @@ class StringStage:
     """Stage 4: strings, trackers, the window they must stay in.
 
     whole: judgements of the inverter's module power, and of all strings beside each other.
+    end_steps: what is done at every end of a lead; plug: with which parts, a line each.
     """
 
     t_air_min_c: float
@@ -153,6 +156,9 @@ class StringStage:
     whole: tuple[Judgement, ...]
     strings: tuple[StringAssessment, ...]
     trackers: tuple[TrackerAssessment, ...]
+    end_steps: tuple[MakingStep, ...]
+    plug: tuple[str, ...]
+    serials: ModuleSerials
 
 
 @dataclass(frozen=True, kw_only=True)

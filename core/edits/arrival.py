@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from dataclasses import dataclass, replace
 from typing import Annotated, Any, Literal
 
@@ -30,6 +31,7 @@ from core.equipment.optimiser import Optimiser
 from core.equipment.sheet import Sheet
 from core.job.arrival import CrewMember, OpenItem, Permit, Substitute
 from core.job.job import Job
+from core.job.microinverter import MicroPlan
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -189,6 +191,10 @@ def _exchanged(job: Job, was: str, now: Sheet) -> Job:
             for plane in carry:
                 job = with_sheet(job, now, plane)
             return job
+        case Micro() | Trunk() if job.micro is not None and was in _on_planes(job.micro, now):
+            for plane in _on_planes(job.micro, now)[was]:
+                job = with_sheet(job, now, plane)
+            return job
         case Module() | Inverter() | Optimiser() | Micro() | Trunk():
             return with_sheet(job, now)
         case Breaker() | Meter() | Battery() | BackupUnit():
@@ -209,6 +215,16 @@ def _exchanged(job: Job, was: str, now: Sheet) -> Job:
                 lambda one: replace(one, label=now.label, body=body),
             )
     raise Refused([problem("$.id", now.label, "goods that the plan holds")])
+
+
+def _on_planes(plan: MicroPlan, now: Micro | Trunk) -> dict[str, list[str]]:
+    """Planes by the label of the unit or trunk of their own, of the same kind as what came."""
+    found = defaultdict[str, list[str]](list)
+    for one in plan.types:
+        own = one.trunk if isinstance(now, Trunk) else one.unit
+        if own is not None:
+            found[own.label].append(one.plane)
+    return found
 
 
 def _exchanged_on_path(job: Job, was: str, now: Breaker | Meter | Battery | BackupUnit) -> Job:

@@ -120,7 +120,11 @@ def without_plane(job: Job, name: str) -> Job:
         said = f"{name} carries string {', '.join(on_it)}: move or remove those first."
         raise Refused([problem("$.plane", name, "a plane without strings", said)])
     planes = tuple(plane for plane in job.planes if plane.name != name)
-    return replace(job, planes=planes, retired=retired(job, frozenset({name})))
+    gone = frozenset({name, *job.plane(name).module_names})
+    micro = job.micro
+    if micro is not None:
+        micro = replace(micro, types=tuple(one for one in micro.types if one.plane != name))
+    return replace(job, planes=planes, micro=micro, retired=retired(job, gone))
 
 
 def shaped(job: Job, name: str, rows: tuple[str, ...]) -> Job:
@@ -142,11 +146,12 @@ def shaped(job: Job, name: str, rows: tuple[str, ...]) -> Job:
         )
         for string in job.strings
     )
+    off = frozenset(job.plane(name).module_names) - frozenset(now[name].module_names)
     if job.micro is None:
-        return replace(job, planes=planes, strings=strings)
+        return replace(job, planes=planes, strings=strings, retired=retired(job, off))
     left = under(job.micro, planes)
     gone = {unit.name for unit in job.micro.units} - {unit.name for unit in left.units}
-    return replace(job, planes=planes, micro=left, retired=retired(job, frozenset(gone)))
+    return replace(job, planes=planes, micro=left, retired=retired(job, off | gone))
 
 
 def _leaving(job: Job, made: Job) -> str:

@@ -16,15 +16,15 @@ from core.equipment.optimiser import Optimiser
 from core.equipment.sheet import Sheet
 from core.figures.overrides import Override, OwnPack, typed_override
 from core.job.job import Job
-from core.job.microinverter import MicroPlan
+from core.job.microinverter import MicroPlan, MicroUnit, PlaneTypes
 
 
 @dataclass(frozen=True, kw_only=True)
 class TakeSheet(Edit):
     """A sheet from the shelf; id None takes the optimisers out.
 
-    plane: on which a module lies that is of another type than the job's; with id None it is of the
-    job's own type again.
+    plane: on which a module, unit or trunk is of another type than the job's; with id None it is of
+    the job's own type again.
     """
 
     do: Literal["take_sheet"] = "take_sheet"
@@ -35,13 +35,17 @@ class TakeSheet(Edit):
     def apply(self, job: Job, catalogue: Catalogue) -> Job:
         if self.plane:
             known("$.plane", self.plane, [one.name for one in job.planes])
-            if self.kind != "modules":
-                raise Refused([problem("$.kind", self.kind, "modules, on a plane")])
+            if self.kind not in ("modules", "micros", "trunks"):
+                allowed = "modules, micros or trunks, on a plane"
+                raise Refused([problem("$.kind", self.kind, allowed)])
         if self.id is not None:
             sheet = catalogue.one(self.kind, self.id, SHEETS[self.kind], f"$.{self.kind}")
             return with_sheet(job, sheet, self.plane)
-        if self.plane:
+        if self.plane and self.kind == "modules":
             return _laid(job, self.plane, None)
+        if self.plane:
+            plan = job.roof_plan
+            return with_sheet(job, plan.unit if self.kind == "micros" else plan.trunk, self.plane)
         if self.kind == "optimisers":
             return with_sheet(job, None)
         raise Refused([problem("$.id", "none", "a sheet: only optimisers may be left out")])
@@ -112,6 +116,8 @@ def with_sheet(job: Job, sheet: Sheet | None, plane: str = "") -> Job:
             return replace(job, module=sheet)
         case Optimiser():
             return replace(job, optimiser=sheet)
+        case Micro() | Trunk() if job.micro is not None and plane:
+            return replace(job, micro=with_plane_sheet(job.micro, plane, sheet))
         case Micro() | Trunk() if job.micro is not None:
             return with_roof_sheet(job, job.micro, sheet)
         case Inverter() if job.inverter is not None:
@@ -133,8 +139,28 @@ def with_roof_sheet(job: Job, plan: MicroPlan, sheet: Micro | Trunk) -> Job:
     """The job with another unit or trunk; a unit with one input keeps the first module of two."""
     if isinstance(sheet, Trunk):
         return replace(job, micro=replace(plan, trunk=sheet))
-    units = tuple(replace(unit, modules=unit.modules[: sheet.inputs]) for unit in plan.units)
+    typed = {one.plane for one in plan.types if one.unit is not None}
+    units = tuple(_with_inputs(one, sheet, one.modules[0].plane not in typed) for one in plan.units)
     return replace(job, micro=replace(plan, unit=sheet, units=units))
+
+
+def with_plane_sheet(plan: MicroPlan, plane: str, sheet: Micro | Trunk) -> MicroPlan:
+    """The roof with another unit or trunk on one plane; the roof's own: as everywhere."""
+    was = next((one for one in plan.types if one.plane == plane), PlaneTypes(plane=plane))
+    if isinstance(sheet, Trunk):
+        now = replace(was, trunk=None if sheet == plan.trunk else sheet)
+        units = plan.units
+    else:
+        now = replace(was, unit=None if sheet == plan.unit else sheet)
+        units = tuple(_with_inputs(one, sheet, one.modules[0].plane == plane) for one in plan.units)
+    others = tuple(one for one in plan.types if one.plane != plane)
+    types = others if now == PlaneTypes(plane=plane) else (*others, now)
+    return replace(plan, units=units, types=types)
+
+
+def _with_inputs(unit: MicroUnit, sheet: Micro, is_of_it: bool) -> MicroUnit:
+    """A unit with as many of its modules as that sheet has inputs."""
+    return replace(unit, modules=unit.modules[: sheet.inputs]) if is_of_it else unit
 
 
 def with_pack(job: Job, pack_id: str, own: OwnPack | None) -> Job:

@@ -63,6 +63,21 @@ class Isolator(Terminals, Sheet):
 
 
 @dataclass(frozen=True, kw_only=True)
+class Plug(Terminals, Sheet):
+    """One make and series of DC plug: the pair of it that is crimped on a string's lead.
+
+    torque_nm: of its back nut; its gland is the seal under that nut. pin_plus, pin_minus: the parts
+    that go on each lead. crimp: the tool and die that the sheet names.
+    """
+
+    rated_a: RatedA
+    rated_v: RatedV
+    pin_plus: Note = ""
+    pin_minus: Note = ""
+    crimp: Note = ""
+
+
+@dataclass(frozen=True, kw_only=True)
 class Breaker(Terminals, Sheet):
     """One circuit breaker, with a residual-current part where residual_ma is given."""
 

@@ -17,6 +17,7 @@ from core.equipment.cables_switches_fixings import (
     Fixing,
     Isolator,
     Meter,
+    Plug,
     SafetySwitch,
     WallUnit,
 )
@@ -42,6 +43,7 @@ Kind = Literal[
     "batteries",
     "backup_units",
     "meters",
+    "plugs",
 ]
 KINDS: tuple[Kind, ...] = get_args(Kind)
 SHEETS: dict[Kind, type[Sheet]] = {
@@ -59,6 +61,7 @@ SHEETS: dict[Kind, type[Sheet]] = {
     "batteries": Battery,
     "backup_units": BackupUnit,
     "meters": Meter,
+    "plugs": Plug,
 }
 Some = TypeVar("Some", bound=Sheet)
 

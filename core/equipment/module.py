@@ -29,7 +29,10 @@ from core.equipment.sheet import Sheet
 
 @dataclass(frozen=True, kw_only=True)
 class Module(Sheet):
-    """One module's sheet at STC. A half-cut module of 108 cells has 54 cells in series."""
+    """One module's sheet at STC. A half-cut module of 108 cells has 54 cells in series.
+
+    serials_kept: its warranty asks for the serial of each module by its place.
+    """
 
     pmax_w: PmaxW
     voc_v: VocV
@@ -49,6 +52,7 @@ class Module(Sheet):
     bifacial: bool = False
     long_mm: ModuleSideMm | None = None
     short_mm: ModuleSideMm | None = None
+    serials_kept: bool = False
 
     def contradictions(self) -> Iterator[Problem]:
         if self.vmp_v >= self.voc_v:

@@ -92,7 +92,9 @@ def read_map(job: Job, raw: bytes) -> tuple[tuple[str, str], ...]:
         if not row.serial.strip():
             continue
         try:
-            serial = serial_in(scanned=row.serial, form=plan.unit.serial_form)
+            serial = serial_in(
+                scanned=row.serial, form=plan.sheet_of(plan.unit_named(row.unit)).serial_form
+            )
         except Refused as refused:
             found += [
                 problem(f"{path}.serial", row.serial, p.allowed, p.message)

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections import Counter
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from core.base.glossary import Service
 from core.equipment.inverter import Inverter
+from core.equipment.micro import Micro
 from core.equipment.terminals import AcSide
-from core.job.microinverter import MicroPlan, phase_units
+from core.job.microinverter import MicroPlan, phase_a
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -48,11 +51,17 @@ def roof_source(plan: MicroPlan) -> AcSource:
     unit = plan.unit
     return AcSource(
         label=unit.label,
-        model=f"{len(plan.units)} × {unit.model}",
+        model=counted_models(plan.sheet_of(one) for one in plan.units) or f"0 × {unit.model}",
         service=plan.service,
         nominal_v=unit.nominal_v,
-        rated_ac_w=len(plan.units) * unit.max_va,
-        max_a=max(phase_units(plan)) * unit.line_a,
-        dc_fault_limited=unit.dc_fault_limited,
+        rated_ac_w=plan.max_va,
+        max_a=max(phase_a(plan)),
+        dc_fault_limited=all(one.dc_fault_limited for one in plan.unit_types),
         ac=None,
     )
+
+
+def counted_models(units: Iterable[Micro]) -> str:
+    """Units by how many there are of each model; empty for none."""
+    counted = Counter(one.model for one in units)
+    return " + ".join(f"{count} × {model}" for model, count in counted.items())

@@ -39,7 +39,7 @@ from core.base.glossary import (
 from core.base.quantity import Items, Quantity, Text
 from core.equipment.backup_unit import BackupUnit
 from core.equipment.battery import Battery
-from core.equipment.cables_switches_fixings import Breaker, Isolator, Meter, SafetySwitch
+from core.equipment.cables_switches_fixings import Breaker, Isolator, Meter, Plug, SafetySwitch
 
 DeviceKind = Literal[
     "supply",
@@ -154,11 +154,15 @@ BRANCHES_END = FeedDevice(name="Branch board", kind="branches")
 
 @dataclass(frozen=True, kw_only=True)
 class DcSwitching(Checked):
-    """What parts the DC side at the roof's end: the school, its switches, who decided and why."""
+    """What parts the DC side at the roof's end: the school, its switches, who decided and why.
+
+    plug: the make and series in which the ends of the strings' leads are made.
+    """
 
     school: DcMethod = "none"
     isolator: Isolator | None = None
     safety: SafetySwitch | None = None
+    plug: Plug | None = None
     surge: SurgeType = "none"
     reason: Note = ""
     by: Note = ""

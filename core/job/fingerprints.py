@@ -17,6 +17,7 @@ from core.job.feed import FeedDevice
 from core.job.job import Job
 from core.job.reading_kinds import KINDS, Part, ReadingKind
 from core.job.readings import INVERTER, Reading, superseded_ids
+from core.job.subjects import of_which_string
 
 CHARS = 12
 AT = " at "
@@ -96,6 +97,13 @@ class Parts:
         modules = self.job.module_on(one.plane).id, optimiser, one.modules_in_series
         return (*modules, one.plane, one.tracker, run)
 
+    def string_end(self, name: str) -> Made:
+        """The make of the plug, and the cable that it is made on."""
+        one = self._strings.get(of_which_string(name))
+        plug = self.job.feed.dc.plug
+        sizes = tuple(piece.section_mm2 for piece in one.home_run) if one else ()
+        return plug.id if plug else "", sizes
+
     def plane(self, name: str) -> Made:
         """How it lies."""
         one = self._planes.get(name)
@@ -152,7 +160,7 @@ class Parts:
         """The inverter, or the units' kind."""
         if self.job.inverter is not None:
             return (self.job.inverter.id,)
-        return (self.job.micro.unit.id,) if self.job.micro else ()
+        return tuple(one.id for one in self.job.micro.unit_types) if self.job.micro else ()
 
     def profile(self, _: str) -> Made:
         """The grid profile of the plan."""
@@ -196,13 +204,17 @@ class Parts:
     def unit(self, name: str) -> Made:
         """One unit under its modules."""
         plan = self.job.micro
-        units = plan.units if plan else ()
-        places = next((one.modules for one in units if one.name == name), ())
-        return plan.unit.id if plan else "", tuple((p.plane, p.row, p.column) for p in places)
+        if plan is None:
+            return "", ()
+        own = next((one for one in plan.units if one.name == name), None)
+        places = own.modules if own else ()
+        sheet = plan.sheet_of(own) if own else plan.unit
+        return sheet.id, tuple((p.plane, p.row, p.column) for p in places)
 
 
 MAKE: dict[Part, Callable[[Parts, str], Made]] = {
     "string": Parts.string,
+    "string_end": Parts.string_end,
     "plane": Parts.plane,
     "run": Parts.run,
     "run_end": Parts.run_end,

@@ -58,6 +58,7 @@ from core.job.subjects import (
     DEAD_STEPS,
     MORE_PAIRS,
     SUPPLY_PAIRS,
+    string_ends,
     switches,
     test_names,
 )
@@ -184,6 +185,9 @@ class Job(Checked):
                     path = f"$.micro.units[{index}].modules[{number}]"
                     allowed = "a module that is drawn on the roof"
                     yield problem(path, place_text(place), allowed)
+        for index, one in enumerate(self.micro.types):
+            if one.plane not in planes:
+                yield problem(f"$.micro.types[{index}].plane", one.plane, " · ".join(planes))
         joints = [one.name for one in self.feed.devices if one.kind == "joint"]
         taken: list[str] = []
         for index, branch in enumerate(self.micro.branches):
@@ -264,6 +268,14 @@ class Job(Checked):
     def serial_form(self) -> str:
         """How the serials of this job's inverter or units are written."""
         return self.micro.unit.serial_form if self.micro else self.wall_inverter.serial_form
+
+    def serial_form_of(self, unit: str) -> str:
+        """How the serial of a unit is written; of anything else that of the job's device."""
+        units = self.micro.units if self.micro else ()
+        found = next((one for one in units if one.name == unit), None)
+        if self.micro is None or found is None:
+            return self.serial_form
+        return self.micro.sheet_of(found).serial_form
 
     @property
     def source(self) -> AcSource:
@@ -372,11 +384,13 @@ class Job(Checked):
             "inverter": frozenset({INVERTER}),
             "look_over": frozenset(LOOKED_OVER),
             "loss_moment": frozenset(LOSS_MOMENTS),
+            "module": gone | {text for plane in self.planes for text in plane.module_names},
             "plane": gone | {plane.name for plane in self.planes},
             "run_end": gone | set(self.run_ends),
             "setting": frozenset(point_kinds()),
             "site": frozenset({SITE}),
             "string": gone | {string.name for string in self.strings},
+            "string_end": gone.union(*map(string_ends, (*gone, *(s.name for s in self.strings)))),
             "supply_pair": frozenset(pair for pairs in SUPPLY_PAIRS.values() for pair in pairs),
             "swap_step": gone | frozenset(steps),
             "switch": gone | switches,

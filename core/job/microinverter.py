@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from datetime import datetime
-from typing import Annotated, Literal
+from typing import Annotated, Literal, NamedTuple
 
 from core.base.errors import Problem, problem
 from core.base.form import Checked
@@ -114,9 +115,27 @@ class GatewayPlan(Checked):
     port: Port = 502
 
 
+class Types(NamedTuple):
+    """The unit and the trunk of one plane or branch."""
+
+    unit: Micro
+    trunk: Trunk
+
+
+@dataclass(frozen=True, kw_only=True)
+class PlaneTypes(Checked):
+    """What lies on one plane, where it is another unit or trunk than the roof's."""
+
+    plane: Name
+    unit: Micro | None = None
+    trunk: Trunk | None = None
+
+
 @dataclass(frozen=True, kw_only=True)
 class MicroPlan(Checked):
     """The roof of microinverters. three_phase: its branches are spread over three phases.
+
+    types: planes with another unit or trunk than the roof's own.
 
     earth: how units are earthed; None while nobody chose. order: trunk or units up first.
     label: where the serial labels go.
@@ -132,6 +151,7 @@ class MicroPlan(Checked):
     order: TrunkOrder = "trunk_first"
     label: LabelMethod = "frame_and_map"
     gateway: GatewayPlan = GatewayPlan()
+    types: Annotated[tuple[PlaneTypes, ...], Items("planes with their own types", 0, 20)] = ()
 
     def contradictions(self) -> Iterator[Problem]:
         yield from _doubled("units", [one.name for one in self.units])
@@ -147,6 +167,15 @@ class MicroPlan(Checked):
                 "they are not made for each other."
             )
             yield problem("$.trunk.service", self.trunk.service, self.unit.service, said)
+        yield from _doubled("types", [one.plane for one in self.types], "plane")
+        for index, one in enumerate(self.types):
+            for kind, sheet in (("unit", one.unit), ("trunk", one.trunk)):
+                if sheet is not None and sheet.service != self.unit.service:
+                    path = f"$.types[{index}].{kind}.service"
+                    yield problem(path, sheet.service, f"{self.unit.service}, as the roof's own")
+            if one.unit is not None and one.unit.nominal_v != self.unit.nominal_v:
+                allowed = f"{self.unit.nominal_v:g} V, as the roof's own"
+                yield problem(f"$.types[{index}].unit.nominal_v", one.unit.nominal_v, allowed)
         if self.three_phase and self.unit.service != "single":
             allowed = "units that feed one phase, where branches are spread over three"
             yield problem("$.three_phase", "true", allowed)
@@ -154,8 +183,9 @@ class MicroPlan(Checked):
     def _module_problems(self) -> Iterator[Problem]:
         taken: dict[ModulePlace, str] = {}
         for index, unit in enumerate(self.units):
-            if len(unit.modules) > self.unit.inputs:
-                allowed = f"at most {self.unit.inputs}, the inputs of {self.unit.label}"
+            sheet = self.sheet_of(unit)
+            if len(unit.modules) > sheet.inputs:
+                allowed = f"at most {sheet.inputs}, the inputs of {sheet.label}"
                 yield problem(f"$.units[{index}].modules", len(unit.modules), allowed)
             for number, place in enumerate(unit.modules):
                 if place in taken:
@@ -186,6 +216,40 @@ class MicroPlan(Checked):
         """What the whole roof feeds."""
         return "three" if self.three_phase else self.unit.service
 
+    def types_on(self, plane: str) -> Types:
+        """The unit and the trunk of a plane: its own, or the roof's."""
+        own = next((one for one in self.types if one.plane == plane), None)
+        if own is None:
+            return Types(self.unit, self.trunk)
+        return Types(own.unit or self.unit, own.trunk or self.trunk)
+
+    def sheet_of(self, unit: MicroUnit) -> Micro:
+        """The sheet of a unit: that of its plane."""
+        return self.types_on(unit.modules[0].plane).unit if self.types else self.unit
+
+    def types_of(self, branch: Branch) -> Types:
+        """The unit and the trunk of a branch: those of the plane of its first unit."""
+        if not self.types or not branch.units:
+            return Types(self.unit, self.trunk)
+        return self.types_on(self.unit_named(branch.units[0]).modules[0].plane)
+
+    @property
+    def unit_types(self) -> tuple[Micro, ...]:
+        """Every type of unit on the roof, once; the roof's own while there is none."""
+        found = dict.fromkeys(self.sheet_of(unit) for unit in self.units) if self.types else ()
+        return tuple(found) or (self.unit,)
+
+    @property
+    def trunk_types(self) -> tuple[Trunk, ...]:
+        """Every type of trunk on the roof, once; the roof's own while there is no branch."""
+        used = (one for one in self.branches if one.units) if self.types else ()
+        return tuple(dict.fromkeys(self.types_of(one).trunk for one in used)) or (self.trunk,)
+
+    @property
+    def max_va(self) -> float:
+        """What all units together give at full output."""
+        return sum(self.sheet_of(unit).max_va for unit in self.units)
+
     def unit_named(self, name: str) -> MicroUnit:
         """The unit of that name."""
         return next(one for one in self.units if one.name == name)
@@ -197,10 +261,28 @@ class MicroPlan(Checked):
 
 def phase_units(plan: MicroPlan) -> tuple[int, ...]:
     """Units on each phase; one figure where the roof feeds one service alike."""
+    return tuple(map(len, _by_phase(plan)))
+
+
+def phase_va(plan: MicroPlan) -> tuple[float, ...]:
+    """What the units on each phase give at full output."""
+    return tuple(sum(sheet.max_va for sheet in phase) for phase in _by_phase(plan))
+
+
+def phase_a(plan: MicroPlan) -> tuple[float, ...]:
+    """The current of the units on each phase at full output."""
+    line_a = {sheet.id: sheet.line_a for sheet in plan.unit_types}
+    counted = (Counter(sheet.id for sheet in phase) for phase in _by_phase(plan))
+    return tuple(sum(count * line_a[one] for one, count in phase.items()) for phase in counted)
+
+
+def _by_phase(plan: MicroPlan) -> tuple[list[Micro], ...]:
+    """The sheet of every unit, phase by phase; all as one where the roof feeds one service."""
     if not plan.three_phase:
-        return (len(plan.units),)
+        return ([plan.sheet_of(unit) for unit in plan.units],)
+    by_name = {unit.name: plan.sheet_of(unit) for unit in plan.units}
     return tuple(
-        sum(len(branch.units) for branch in plan.branches if branch.phase == phase)
+        [by_name[name] for one in plan.branches if one.phase == phase for name in one.units]
         for phase in (1, 2, 3)
     )
 
@@ -259,10 +341,10 @@ class GatewayRead(Checked):
     units: Annotated[tuple[GatewayUnit, ...], Items("units listed", 0, 400)] = ()
 
 
-def _doubled(group: str, names: list[str]) -> Iterator[Problem]:
+def _doubled(group: str, names: list[str], field: str = "name") -> Iterator[Problem]:
     for index, name in enumerate(names):
         if name in names[:index]:
-            yield problem(f"$.{group}[{index}].name", name, "each name once")
+            yield problem(f"$.{group}[{index}].{field}", name, f"each {field} once")
 
 
 def swap_key(unit: str, step: str) -> str:

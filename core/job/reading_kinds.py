@@ -81,6 +81,16 @@ ReadingKind = Literal[
     "wake_step",
     "light",
     "switch_stands",
+    "end_pin",
+    "end_crimp",
+    "end_nut",
+    "end_pull",
+    "unit_bolt",
+    "unit_washer",
+    "unit_click",
+    "unit_joint",
+    "unit_label",
+    "module_serial",
 ]
 # How an irradiance may come to be known; everything else is measured.
 Basis = Literal["measured", "clear_sky"]
@@ -99,11 +109,13 @@ SubjectOf = Literal[
     "inverter",
     "look_over",
     "loss_moment",
+    "module",
     "plane",
     "run_end",
     "setting",
     "site",
     "string",
+    "string_end",
     "supply_pair",
     "swap_step",
     "switch",
@@ -115,6 +127,7 @@ SubjectOf = Literal[
 # What of plan and device a reading rests on: with another of it, the reading is past.
 Part = Literal[
     "string",
+    "string_end",
     "plane",
     "run",
     "run_end",

@@ -105,6 +105,16 @@ class Plane(Checked):
         in_row = 1 <= row <= len(self.rows) and 1 <= column <= len(self.rows[row - 1])
         return in_row and self.rows[row - 1][column - 1] == MODULE_CELL
 
+    @property
+    def module_names(self) -> tuple[str, ...]:
+        """Every module drawn on the plane, by its place as a user reads it."""
+        return tuple(
+            place_text(ModulePlace(plane=self.name, row=row, column=column))
+            for row, cells in enumerate(self.rows, start=1)
+            for column in range(1, len(cells) + 1)
+            if self.holds(row, column)
+        )
+
     def contradictions(self) -> Iterator[Problem]:
         for index, row in enumerate(self.rows):
             if set(row) - {MODULE_CELL, GAP_CELL}:

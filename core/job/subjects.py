@@ -5,7 +5,7 @@ from __future__ import annotations
 from core.base.glossary import Service
 from core.base.stage_numbers import ARRIVE
 from core.job.feed import DcMethod, FeedPlan
-from core.job.reading_kinds import kinds_of
+from core.job.reading_kinds import ReadingKind, kinds_of
 from core.job.readings import HALF_WAVES
 
 # What is measured between conductors besides the pairs by which the rise is judged.
@@ -38,6 +38,34 @@ SUPPLY_PAIRS: dict[str, tuple[str, ...]] = {
     "split": ("L1-L2",),
     "three": ("L1-N", "L2-N", "L3-N"),
 }
+
+
+# The ends of a string's leads that somebody on site makes, each with its steps in their order.
+STRING_ENDS = ("roof plus", "roof minus", "inverter plus", "inverter minus")
+END_STEPS = kinds_of(of="string_end")
+# What is done at a unit, in the order of the hand: on the rail, earthed, clicked, closed, labelled.
+UNIT_STEPS: tuple[ReadingKind, ...] = (
+    "unit_bolt",
+    "unit_washer",
+    "unit_click",
+    "unit_joint",
+    "unit_label",
+)
+
+
+def string_end(string: str, end: str) -> str:
+    """What one end of a string's leads is called."""
+    return f"{string} {end}"
+
+
+def string_ends(string: str) -> tuple[str, ...]:
+    """The ends of a string's leads by name."""
+    return tuple(string_end(string, end) for end in STRING_ENDS)
+
+
+def of_which_string(end: str) -> str:
+    """The string that an end is of."""
+    return next(end.removesuffix(f" {one}") for one in STRING_ENDS if end.endswith(f" {one}"))
 
 
 def supply_pairs(feed: FeedPlan, service: Service) -> tuple[str, ...]:

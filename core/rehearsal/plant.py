@@ -108,7 +108,9 @@ def plant_of(job: Job, feed: FeedStage, *, seed: int, sun: Sun, supply: Supply) 
             t_cell_c=T_CELL_C,
         ),
         start_v=_start_v(job),
-        max_dc_v=inverter.dc.max_dc_v if inverter else job.roof_plan.unit.max_input_v,
+        max_dc_v=inverter.dc.max_dc_v
+        if inverter
+        else min(one.max_input_v for one in job.roof_plan.unit_types),
         rated_w=source.rated_ac_w,
         array_w=_array_w(job) * irradiance / 1000.0,
         supply_v=trip_v - HIGH_BELOW_TRIP_V if supply == "high" else usual_v,
@@ -125,7 +127,7 @@ def plant_of(job: Job, feed: FeedStage, *, seed: int, sun: Sun, supply: Supply) 
 
 def _start_v(job: Job) -> float:
     if job.inverter is None:
-        return job.roof_plan.unit.start_v
+        return max(one.start_v for one in job.roof_plan.unit_types)
     # Optimisers hold the string's voltage: the inverter starts when it tells them to.
     return job.optimiser.safety_v if job.optimiser else job.inverter.dc.start_v
 

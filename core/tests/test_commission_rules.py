@@ -36,6 +36,7 @@ from core.rules.prove.insulation import (
     insulation_test,
     insulation_test_voltage,
 )
+from core.rules.prove.making import plug_current, plug_volts
 from core.rules.prove.residual_trip import residual_trips_at, residual_trips_in
 from core.tests.table import Row, check_row
 
@@ -53,10 +54,17 @@ ROWS: tuple[Row, ...] = (
     (loss_stops, {"limit_s": 2.0}, "seconds", 0.4, 2.0, 2.1, "stop"),
     (loss_returns, {"observe_s": 60.0}, "seconds", 75, 60, 59, "stop"),
     (over_voltage_stops, {"limit_s": 3.0, "level_v": 253.0}, "seconds", 2, 3, 3.1, "stop"),
+    (plug_volts, {"rated_v": 1000.0}, "voc_cold_v", 999, 1000, 1000.5, "stop"),
+    (plug_current, {"rated_a": 30.0}, "string_a", 29, 30, 30.1, "stop"),
     (mean_voltage_under, {"limit_v": 253.0}, "mean_v", 250, 253, 253.5, "stop"),
 )
 # Rules of a fact, of a band made of several, or whose name is that of the rule they stand for.
 OTHERWISE = {
+    "branch_one_type",
+    "making_log",
+    "module_serials",
+    "plug_grips",
+    "plug_seals",
     "device_planned",
     "frequency_kept",
     "instrument_in_date",

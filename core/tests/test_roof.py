@@ -193,7 +193,8 @@ class Proposals(TestCase):
         self.assertTrue(state.capped)
         self.assertEqual(state.leads[0].distance_m, 0.0)
         parts = roof_of(job).parts
-        self.assertEqual((parts.segments, parts.end_caps, parts.capped_inputs), (1, 1, 1))
+        trunk = parts.trunks[0]
+        self.assertEqual((trunk.segments, trunk.end_caps, parts.capped_inputs), (1, 1, 1))
         nothing = replace(job.roof_plan, units=(), branches=())
         empty = replace(job, planes=(replace(job.planes[0], rows=()),), micro=nothing)
         refused(self, "draw the modules first", lambda: with_offer(empty, 0))
@@ -208,17 +209,18 @@ class HandCounts(TestCase):
         # 2 more. B3: 4 and, 1.78 m down (2 pitches), 6.
         b1, b2, b3 = (len(t.links) for t in roof_of(WIRED).trunks.values())
         self.assertEqual((b1, b2, b3), (9, 9, 9))
-        self.assertEqual(parts.segments, (10 + 2 + 2) + 10 + (10 + 1))
-        self.assertEqual(parts.sealing_caps, 5)
-        self.assertEqual((parts.extensions, parts.end_caps, parts.joint_boxes), (1, 3, 3))
+        trunk = parts.trunks[0]
+        self.assertEqual(trunk.segments, (10 + 2 + 2) + 10 + (10 + 1))
+        self.assertEqual(trunk.sealing_caps, 5)
+        self.assertEqual((trunk.extensions, trunk.end_caps, parts.joint_boxes), (1, 3, 3))
         self.assertEqual((parts.capped_inputs, parts.dc_leads, parts.tees), (0, 0, 0))
 
     def test_parts_of_the_demo_as_a_hand_counts_them(self) -> None:
         demo = read_job(DEMO.read_bytes())
-        parts = roof_of(demo).parts
+        (trunk,) = roof_of(demo).parts.trunks
         # B1: nine in a row over a chimney (two drops skipped). B2: five, over the ridge, four.
-        self.assertEqual((parts.segments, parts.sealing_caps), (9 + 2 + 9, 2))
-        self.assertEqual((parts.extensions, parts.end_caps), (1, 2))
+        self.assertEqual((trunk.segments, trunk.sealing_caps), (9 + 2 + 9, 2))
+        self.assertEqual((trunk.extensions, trunk.end_caps), (1, 2))
         lines = {line.id: line.count for line in load_in(demo)}
         self.assertEqual((lines["modules"], lines["micros"], lines["trunk_drops"]), (18, 18, 20))
         self.assertEqual((lines["trunk_sealing"], lines["trunk_ends"]), (2, 2))

@@ -78,6 +78,8 @@ def offers(job: Job) -> list[SheetOffer]:
         held.append(("inverters", job.inverter, ""))
     if job.micro is not None:
         held += [("micros", job.micro.unit, ""), ("trunks", job.micro.trunk, "")]
+        held += [("micros", one.unit, one.plane) for one in job.micro.types if one.unit]
+        held += [("trunks", one.trunk, one.plane) for one in job.micro.types if one.trunk]
     if job.optimiser is not None:
         held.append(("optimisers", job.optimiser, ""))
     found = []

@@ -143,7 +143,9 @@ def entry_reading(person: User, job: Job, entry: Entry) -> Reading:
     reading = Reading(
         kind=entry.kind,
         subject=entry.subject,
-        value=parse_reading(entry.kind, entry.subject, entry.entered, job.serial_form),
+        value=parse_reading(
+            entry.kind, entry.subject, entry.entered, job.serial_form_of(entry.subject)
+        ),
         basis="measured",
         instrument=entry.instrument,
         note=entry.note,

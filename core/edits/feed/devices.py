@@ -15,7 +15,7 @@ from core.base.glossary import (
 from core.edits.edit import Catalogue, Edit, Entered, ReasonEntered, known, picked
 from core.edits.feed.whole import with_feed
 from core.edits.fields import typed_value
-from core.equipment.cables_switches_fixings import Breaker, Isolator, Meter, SafetySwitch
+from core.equipment.cables_switches_fixings import Breaker, Isolator, Meter, Plug, SafetySwitch
 from core.job.feed import (
     ENDS,
     AcRun,
@@ -99,6 +99,7 @@ class ChooseDc(Edit):
     surge: SurgeType
     reason: ReasonEntered
     by: Entered
+    plug: Entered | None = None
 
     def apply(self, job: Job, catalogue: Catalogue) -> Job:
         dc = job.feed.dc
@@ -107,6 +108,7 @@ class ChooseDc(Edit):
             self,
             isolator=picked(catalogue, "isolators", self.isolator, Isolator, dc.isolator),
             safety=picked(catalogue, "safety_switches", self.safety, SafetySwitch, dc.safety),
+            plug=picked(catalogue, "plugs", self.plug, Plug, dc.plug),
         )
         return with_dc(job, made)
 

@@ -11,7 +11,7 @@ from core.base.messages import say
 from core.job.job import Job
 from core.job.strings import StringPlan
 from core.planning.earth.path import rails_of, roof_methods
-from core.planning.microinverter.parts import roof_of
+from core.planning.microinverter.parts import TrunkNeeds, roof_of
 from core.planning.microinverter.unit_places import layouts
 from core.planning.roof.tape import tape_rows
 from core.rules.wall.wall_fixings import lift
@@ -66,6 +66,16 @@ Basis = Literal[
     UnitBasis,
 ]
 UNIT_BASES: tuple[UnitBasis, ...] = get_args(UnitBasis)
+# What is counted by type of trunk, and what that is called there.
+TRUNK_BASES: dict[Basis, str] = {
+    "trunk_segments": "segments",
+    "trunk_connectors": "connectors",
+    "link_joints": "link_joints",
+    "sealing_caps": "sealing_caps",
+    "trunk_extensions": "extensions",
+    "end_caps": "end_caps",
+    "trunk_joints": "trunk_joints",
+}
 
 
 def plan_counts(job: Job) -> dict[Basis, float | None]:
@@ -116,13 +126,7 @@ def _units(job: Job) -> dict[Basis, float | None]:
         "roofs": 1.0,
         "units": parts.units,
         "branches": parts.branches,
-        "trunk_segments": parts.segments,
-        "trunk_connectors": parts.connectors,
-        "link_joints": parts.link_joints,
-        "sealing_caps": parts.sealing_caps,
-        "trunk_extensions": parts.extensions,
-        "end_caps": parts.end_caps,
-        "trunk_joints": parts.trunk_joints,
+        **{basis: _all_trunks(parts.trunks, field) for basis, field in TRUNK_BASES.items()},
         "joint_boxes": parts.joint_boxes,
         "tees": parts.tees,
         "capped_inputs": parts.capped_inputs,
@@ -130,6 +134,12 @@ def _units(job: Job) -> dict[Basis, float | None]:
         "unit_washers": parts.units if earth == "washer" else 0.0,
         "unit_lugs": parts.units if earth == "wire" else 0.0,
     }
+
+
+def _all_trunks(trunks: tuple[TrunkNeeds, ...], field: str) -> float | None:
+    """A part over every type of trunk; None where one of them does not say yet."""
+    counts: list[float | None] = [getattr(one, field) for one in trunks]
+    return None if None in counts else sum(one for one in counts if one is not None)
 
 
 def _needs_aid(job: Job) -> bool:

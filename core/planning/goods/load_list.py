@@ -21,15 +21,16 @@ from core.job.wall import DeviceKind
 from core.planning.dc.module_counts import module_counts
 from core.planning.dc.switching import switch_count
 from core.planning.earth.path import planned_modules
-from core.planning.goods.counts import POLES, Basis, plan_counts
+from core.planning.goods.counts import POLES, TRUNK_BASES, Basis, plan_counts
 from core.planning.goods.of_house import own_goods
 from core.planning.microinverter.linked import linked_goods
-from core.planning.microinverter.parts import roof_of
+from core.planning.microinverter.parts import TrunkNeeds, roof_of
 from core.planning.wall.space import body_of
 
 LINES = "load_in"
 # A long DC run is guarded at its array and at its inverter.
 DC_ENDS = 2
+SEVERAL = 2
 # On which shelf the sheet of a device on the wall lies, where it is not among the wall units.
 SHELF_OF: dict[DeviceKind, str] = {"isolator": "isolators", "safety_switch": "safety_switches"}
 
@@ -87,8 +88,12 @@ def _equipment(job: Job) -> Iterator[Needed]:
     if job.inverter is not None:
         yield _sheet("inverters", job.inverter.label, 1, say("load_in", "inverters"))
     if job.micro is not None:
-        units = len(job.micro.units)
-        yield _sheet("micros", job.micro.unit.label, units, say("load_in", "units"))
+        units = Counter(job.micro.sheet_of(one).label for one in job.micro.units)
+        own = job.micro.unit.label
+        for label, count in (units or {own: 0}).items():
+            line = _sheet("micros", label, count, say("load_in", "units"))
+            # Each type is counted on the drive by itself.
+            yield line if label == own else replace(line, id=f"micros {label}"[:60])
     if job.optimiser is not None:
         yield _sheet("optimisers", job.optimiser.label, modules, say("load_in", "optimisers"))
     devices = job.wall.devices if job.wall else ()
@@ -238,8 +243,12 @@ def _linked(job: Job) -> Iterator[Needed]:
     """Links by their length and the parts of end cables, of a trunk put together link by link."""
     if job.micro is None:
         return
-    parts = roof_of(job).parts
-    for one in linked_goods(job.micro.trunk.linked, parts.links, parts.branches):
+    goods = (
+        one
+        for needs in roof_of(job).parts.trunks
+        for one in linked_goods(needs.trunk.linked, needs.links, needs.branches)
+    )
+    for one in goods:
         yield Needed(
             id=f"linked {one.what}"[:60],
             group="connectors",
@@ -318,17 +327,31 @@ def _counted(job: Job) -> Iterator[Needed]:
     missing = "not_drawn" if has_sides or not is_drawn else "no_sides"
     if job.micro is not None and is_drawn and has_sides:
         missing = "no_branches"
-    for line in per_lines():
-        count = bases[line.per]
+    trunks = roof_of(job).parts.trunks if job.micro else ()
+    lines = ((one, *each) for one in per_lines() for each in _each(one, bases, trunks))
+    for line, name, what, count in lines:
         if count == 0:
             continue
         yield Needed(
-            id=line.id,
+            id=name,
             group=line.group,
-            what=line.what,
+            what=what,
             unit=line.unit,
             count=None if count is None else count * line.each,
             because=say("load_in", missing) if count is None else say("per", line.per),
             must=line.must,
             keep=line.keep,
         )
+
+
+def _each(
+    line: PerLine, bases: dict[Basis, float | None], trunks: tuple[TrunkNeeds, ...]
+) -> Iterator[tuple[str, str, float | None]]:
+    """A line by its name, what it is and its count; of several types of trunk each by itself."""
+    part = TRUNK_BASES.get(line.per)
+    if part is None or len(trunks) < SEVERAL:
+        yield line.id, line.what, bases[line.per]
+        return
+    for needs in trunks:
+        what = f"{line.what}, {needs.trunk.label}"
+        yield f"{line.id} {needs.trunk.id}"[:60], what, getattr(needs, part)

@@ -5,12 +5,13 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from itertools import pairwise
+from itertools import groupby, pairwise
 
 from core.assessment.microinverter import TrunkPlan
 from core.base.messages import figure, say
+from core.equipment.micro import Trunk
 from core.job.job import Job
-from core.job.microinverter import Branch, MicroPlan, MicroUnit, TrunkLink
+from core.job.microinverter import Branch, MicroPlan, MicroUnit, TrunkLink, Types, phase_a
 from core.planning.microinverter.trunk import trunk_plan, trunk_totals
 from core.planning.microinverter.unit_places import UnitPlace, layouts, proposed_units, unit_places
 from core.rules.microinverter.branch import BranchMost, branch_most
@@ -50,22 +51,26 @@ class BranchOffers:
     offers: tuple[BranchOffer, ...]
 
 
-def plan_breaker_a(job: Job, plan: MicroPlan) -> float:
+def plan_breaker_a(job: Job, trunk: Trunk) -> float:
     """The breaker by which a proposal splits: the largest standard one that guards the trunk."""
     ratings = job.rules.circuit.ratings_a
-    fitting = [one for one in ratings if one <= plan.trunk.rated_a]
+    fitting = [one for one in ratings if one <= trunk.rated_a]
     return max(fitting, default=min(ratings))
 
 
-def most_units(job: Job, plan: MicroPlan, breaker_a: float) -> BranchMost:
-    """How many units a branch of this plan may hold behind such a breaker."""
+def most_units(job: Job, types: Types, breaker_a: float | None = None) -> BranchMost:
+    """How many of such units a branch on such a trunk may hold behind a breaker.
+
+    breaker_a: None for the one that a proposal splits by.
+    """
+    unit, trunk = types
     return branch_most(
-        unit_a=plan.unit.line_a,
-        nominal_v=plan.unit.nominal_v,
-        breaker_a=breaker_a,
+        unit_a=unit.line_a,
+        nominal_v=unit.nominal_v,
+        breaker_a=plan_breaker_a(job, trunk) if breaker_a is None else breaker_a,
         share=job.rules.branch.breaker_share.value,
-        maker_most=plan.unit.most_on_branch,
-        trunk_a=plan.trunk.rated_a,
+        maker_most=unit.most_on_branch,
+        trunk_a=trunk.rated_a,
     )
 
 
@@ -77,10 +82,9 @@ def branch_offers(job: Job) -> BranchOffers:
     plan = job.roof_plan
     units = proposed_units(job, plan)
     plan = replace(plan, units=units, branches=())
-    most = most_units(job, plan, plan_breaker_a(job, plan))
     places = unit_places(plan, layouts(job))
     found: dict[tuple[tuple[str, ...], ...], BranchOffer] = {}
-    for split in _splits(plan, most.most, places):
+    for split in _splits(job, plan, places):
         if split and split not in found:
             found[split] = _offer(job, plan, split, places)
     limit_a = job.rules.branch.unbalance.value
@@ -91,6 +95,7 @@ def branch_offers(job: Job) -> BranchOffers:
         key = (one.counts, one.phases, one.crossings, one.segments, one.extensions, one.line)
         by_figures.setdefault(key, one)
     ranked = list(by_figures.values())
+    most = most_units(job, Types(plan.unit, plan.trunk))
     return BranchOffers(units=units, most=most, offers=tuple(ranked[:SHOWN_OFFERS]))
 
 
@@ -108,22 +113,35 @@ def _rank(offer: BranchOffer, limit_a: float) -> tuple[float, ...]:
 Split = tuple[tuple[str, ...], ...]
 
 
-def _splits(plan: MicroPlan, most: int, places: dict[str, UnitPlace]) -> Iterator[Split]:
-    """The roof as one walk and plane by plane, both ways along the rows; alike on three phases."""
+def _splits(job: Job, plan: MicroPlan, places: dict[str, UnitPlace]) -> Iterator[Split]:
+    """The roof as one walk and plane by plane, both ways along the rows; alike on three phases.
+
+    Planes of different units or trunks share no branch.
+    """
+
+    def types(plane: list[str]) -> Types:
+        return plan.types_on(plan.unit_named(plane[0]).modules[0].plane)
+
+    most = {one: most_units(job, one).most for one in {types([u.name]) for u in plan.units}}
     for walk in _walks(plan.units, places):
-        whole = [name for plane in walk for name in plane]
-        for most_here in _mosts(plan, len(whole), most):
-            yield tuple(_dealt(whole, most_here))
-        each = [part for plane in walk for part in _dealt(plane, most)]
-        yield tuple(each)
+        alike = [
+            (kind, [name for plane in planes for name in plane])
+            for kind, planes in groupby(walk, key=types)
+        ]
+        yield tuple(part for kind, whole in alike for part in _dealt(whole, most[kind]))
+        if plan.three_phase:
+            yield tuple(
+                part for kind, whole in alike for part in _dealt(whole, _even(whole, most[kind]))
+            )
+        yield tuple(part for plane in walk for part in _dealt(plane, most[types(plane)]))
 
 
-def _mosts(plan: MicroPlan, units: int, most: int) -> Iterator[int]:
-    """How many go on a branch at most; on three phases also so few that every phase has alike."""
-    yield most
-    if plan.three_phase and units >= PHASES:
-        rounds = math.ceil(math.ceil(units / most) / PHASES)
-        yield math.ceil(units / (PHASES * rounds))
+def _even(names: list[str], most: int) -> int:
+    """So few on a branch that every phase has alike."""
+    if len(names) < PHASES:
+        return most
+    rounds = math.ceil(math.ceil(len(names) / most) / PHASES)
+    return math.ceil(len(names) / (PHASES * rounds))
 
 
 def _dealt(names: list[str], most: int) -> Iterator[tuple[str, ...]]:
@@ -157,11 +175,8 @@ def _offer(job: Job, plan: MicroPlan, split: Split, places: dict[str, UnitPlace]
     trunks = tuple(trunk_plan(made, branch, places) for branch in branches)
     total = trunk_totals(trunks)
     counts = tuple(len(one) for one in split)
-    loads = [
-        sum(n for n, phase in zip(counts, phases, strict=True) if phase == k)
-        for k in range(1, PHASES + 1)
-    ]
-    apart_a = (max(loads) - min(loads)) * plan.unit.line_a if plan.three_phase else 0.0
+    loads = phase_a(made)
+    apart_a = max(loads) - min(loads)
     crossings = sum(_planes(plan, one) - 1 for one in split)
     open_links = sum(link.distance_m is None for one in trunks for link in one.links)
     trunk_m = sum(_known_m(one) for one in trunks)

@@ -9,6 +9,7 @@ from functools import lru_cache
 
 from core.assessment.microinverter import TrunkPlan
 from core.base.glossary import UnitEarth
+from core.equipment.micro import Trunk
 from core.equipment.module import Module
 from core.job.job import Job
 from core.job.microinverter import MicroPlan
@@ -22,28 +23,40 @@ EARTH_WAYS: tuple[UnitEarth, ...] = ("core", "washer", "wire")
 
 
 @dataclass(frozen=True, kw_only=True)
-class RoofParts:
-    """Counts of one roof; None where the roof does not say yet.
+class TrunkNeeds:
+    """Parts of one type of trunk over all its branches; None where the roof does not say yet.
 
-    wire_m: of the separate earth wire along the rows of units. connectors, links, link_joints: of a
-    trunk put together link by link, its links by length [mm].
+    connectors, links, link_joints: of one put together link by link, its links by length [mm].
     """
 
-    units: float
+    trunk: Trunk
     branches: float
     segments: float | None
     sealing_caps: float | None
     extensions: float | None
     end_caps: float | None
     trunk_joints: float | None
+    connectors: float | None
+    link_joints: float | None
+    links: tuple[tuple[int, int], ...]
+
+
+@dataclass(frozen=True, kw_only=True)
+class RoofParts:
+    """Counts of one roof; None where the roof does not say yet.
+
+    wire_m: of the separate earth wire along the rows of units. trunks: what each type of trunk on
+    the roof takes.
+    """
+
+    units: float
+    branches: float
     joint_boxes: float
     tees: float
     capped_inputs: float
     dc_leads: float | None
     wire_m: float | None
-    connectors: float | None
-    link_joints: float | None
-    links: tuple[tuple[int, int], ...]
+    trunks: tuple[TrunkNeeds, ...]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -80,29 +93,47 @@ def _parts(
 ) -> RoofParts:
     used = [branch for branch in plan.branches if branch.units]
     on_branches = sum(len(branch.units) for branch in used)
-    known = [trunks[branch.name] for branch in used]
     # Nothing is counted while a unit is on no branch, or a way is not known.
-    is_whole = bool(used) and on_branches == len(plan.units) and all(t.parts for t in known)
-    total = trunk_totals(tuple(known))
-
-    def counted(what: str) -> float | None:
-        return float(total[what]) if is_whole else None
-
-    linked = plan.trunk.linked is not None
+    is_whole = (
+        bool(used)
+        and on_branches == len(plan.units)
+        and all(trunks[branch.name].parts for branch in used)
+    )
     is_placed = len(places) == len(plan.units)
     return RoofParts(
         units=float(len(plan.units)),
         branches=float(len(used)),
+        joint_boxes=float(len(used)),
+        tees=float(sum(branch.feed == "centre" and len(branch.units) > 1 for branch in used)),
+        capped_inputs=float(
+            sum(plan.sheet_of(one).inputs - len(one.modules) for one in plan.units)
+        ),
+        dc_leads=float(sum(map(len, extended(plan, places).values()))) if is_placed else None,
+        wire_m=_wire_m(places) if is_placed and places else None,
+        trunks=tuple(
+            _needs(
+                trunk, [trunks[o.name] for o in used if plan.types_of(o).trunk == trunk], is_whole
+            )
+            for trunk in plan.trunk_types
+        ),
+    )
+
+
+def _needs(trunk: Trunk, known: list[TrunkPlan], is_whole: bool) -> TrunkNeeds:
+    """What one type of trunk takes."""
+    total, linked = trunk_totals(tuple(known)), trunk.linked is not None
+
+    def counted(what: str) -> float | None:
+        return float(total[what]) if is_whole else None
+
+    return TrunkNeeds(
+        trunk=trunk,
+        branches=float(len(known)),
         segments=0.0 if linked else counted("segments"),
         sealing_caps=counted("sealing_caps"),
         extensions=counted("extensions"),
         end_caps=counted("end_caps"),
         trunk_joints=counted("joint_boxes"),
-        joint_boxes=float(len(used)),
-        tees=float(sum(branch.feed == "centre" and len(branch.units) > 1 for branch in used)),
-        capped_inputs=float(sum(plan.unit.inputs - len(one.modules) for one in plan.units)),
-        dc_leads=float(sum(map(len, extended(plan, places).values()))) if is_placed else None,
-        wire_m=_wire_m(places) if is_placed and places else None,
         connectors=counted("segments") if linked else 0.0,
         link_joints=(float(link_joints(known)) if is_whole else None) if linked else 0.0,
         links=tuple(sorted(links_used(known).items())) if is_whole else (),
@@ -111,9 +142,9 @@ def _parts(
 
 def extended(plan: MicroPlan, places: dict[str, UnitPlace]) -> dict[str, tuple[int, ...]]:
     """By unit the inputs, from 1, whose module lies beyond the reach of its leads."""
-    reach_m = plan.unit.lead_reach_mm / MM_PER_M
     found = {}
     for name, place in places.items():
+        reach_m = plan.types_on(place.plane).unit.lead_reach_mm / MM_PER_M
         far = tuple(at for at, way_m in enumerate(place.module_m, start=1) if way_m > reach_m)
         if far:
             found[name] = far

@@ -30,14 +30,15 @@ def trunk_plan(plan: MicroPlan, branch: Branch, places: Mapping[str, UnitPlace])
             length_m=None,
             units_m=(),
         )
-    first_m = plan.trunk.lead_in_m if branch.feed == "end" else 0.0
+    trunk = plan.types_of(branch).trunk
+    first_m = trunk.lead_in_m if branch.feed == "end" else 0.0
     units_m = tuple(accumulate((link.cable_m or 0.0 for link in links), initial=first_m))
     joints = sum(link.how == "joint" for link in links)
     return TrunkPlan(
         branch=branch.name,
         links=links,
         parts=_parts(branch, links, joints),
-        cuts=() if plan.trunk.linked else _cuts(plan, branch, links),
+        cuts=() if trunk.linked else _cuts(plan, branch, links),
         joints=joints,
         moment_m=_moment_m(plan, branch, links),
         length_m=units_m[-1],
@@ -48,7 +49,7 @@ def trunk_plan(plan: MicroPlan, branch: Branch, places: Mapping[str, UnitPlace])
 def _link(
     plan: MicroPlan, branch: Branch, places: Mapping[str, UnitPlace], start: str, end: str
 ) -> LinkPlan:
-    known, trunk = branch.link_after(start), plan.trunk
+    known, trunk = branch.link_after(start), plan.types_of(branch).trunk
     drawn = _drawn_m(places.get(start), places.get(end))
     distance = known.length_m if known.length_m is not None else drawn
     one, other = places.get(start), places.get(end)
@@ -112,6 +113,7 @@ def _parts(branch: Branch, links: tuple[LinkPlan, ...], joints: int) -> TrunkPar
 def _cuts(plan: MicroPlan, branch: Branch, links: tuple[LinkPlan, ...]) -> tuple[CutPiece, ...]:
     """Unbroken lengths of trunk: an extension, a joint or a feed in the middle parts two."""
     found: list[CutPiece] = []
+    pitch_m = plan.types_of(branch).trunk.pitch_m
     first, drops = branch.units[0], 1
     middle = None if branch.feed == "end" else middle_link(len(branch.units))
     ends = [*((link, link.start) for link in links), (None, branch.units[-1])]
@@ -124,7 +126,7 @@ def _cuts(plan: MicroPlan, branch: Branch, links: tuple[LinkPlan, ...]) -> tuple
                 branch=branch.name,
                 number=len(found) + 1,
                 drops=drops,
-                length_m=drops * plan.trunk.pitch_m,
+                length_m=drops * pitch_m,
                 first=first,
                 last=last,
             )
@@ -141,7 +143,7 @@ def _moment_m(plan: MicroPlan, branch: Branch, links: tuple[LinkPlan, ...]) -> f
     """
     cable = [link.cable_m or 0.0 for link in links]
     if branch.feed == "end" or not cable:
-        return _side_m(plan.trunk.lead_in_m, cable)
+        return _side_m(plan.types_of(branch).trunk.lead_in_m, cable)
     at = middle_link(len(branch.units)) or 0
     half = cable[at] / 2
     return max(_side_m(half, cable[:at][::-1]), _side_m(half, cable[at + 1 :]))

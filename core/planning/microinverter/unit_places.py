@@ -81,15 +81,16 @@ def _plane_groups(
     plane: Plane, plan: MicroPlan, layout: PlaneLayout | None
 ) -> list[tuple[ModulePlace, ...]]:
     """The modules of each unit of a plane, in the order of rows and columns."""
+    inputs = plan.types_on(plane.name).unit.inputs
     along_runs = [
         group
         for row in range(1, len(plane.rows) + 1)
         for run in _runs(plane, row)
-        for group in _grouped(run, plan.unit.inputs)
+        for group in _grouped(run, inputs)
     ]
-    odd = sum(len(group) < plan.unit.inputs for group in along_runs)
+    odd = sum(len(group) < inputs for group in along_runs)
     # Only two left over can make one unit less.
-    if layout is None or plan.unit.inputs == 1 or odd < PAIR:
+    if layout is None or inputs == 1 or odd < PAIR:
         return along_runs
     return _matched(layout, plan) or along_runs
 
@@ -136,8 +137,9 @@ def _shared_cost(
 ) -> Cost | None:
     """What two modules on one unit cost: extension leads, ways; None where leads do not reach."""
     ways = _ways_mm(layout, plan, one, other)
-    reach = plan.unit.lead_reach_mm
-    longer = reach + (plan.unit.dc_lead_m or 0.0) * MM_PER_M
+    unit = plan.types_on(layout.plane).unit
+    reach = unit.lead_reach_mm
+    longer = reach + (unit.dc_lead_m or 0.0) * MM_PER_M
     if not all(fits(way, longer) for way in ways):
         return None
     leads = sum(not fits(way, reach) for way in ways)
@@ -161,7 +163,7 @@ def _ways_mm(
     down = abs(other[1].y_mm - one[1].y_mm)
     if one[0] is other[0] or down:
         return (across + down) / 2, (across + down) / 2
-    near = (layout.module_w_mm - plan.unit.width_mm) / 2
+    near = (layout.module_w_mm - plan.types_on(layout.plane).unit.width_mm) / 2
     return near, across - near
 
 
@@ -212,7 +214,7 @@ def _placed(
     own = [boxes[place.plane][place] for place in unit.modules]
     width = layout.module_w_mm
     middles = [box.middle_mm(width) for _, box in own]
-    half = plan.unit.width_mm / 2
+    half = plan.sheet_of(unit).width_mm / 2
     auto_x = sum(middles) / len(middles)
     (block, first), last = own[0], own[-1]
     if block is not last[0] and first.y_mm == last[1].y_mm:

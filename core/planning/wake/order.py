@@ -95,7 +95,7 @@ def _wait(job: Job, wait: Wait) -> float:
     if wait == "report":
         # Units report one after the other: the gateway is looked at, nobody waits out the time.
         return 0.0
-    return job.micro.unit.wait_min * S_PER_MIN if job.micro else 0.0
+    return max(one.wait_min for one in job.micro.unit_types) * S_PER_MIN if job.micro else 0.0
 
 
 def discharge_min(job: Job) -> float:
@@ -106,4 +106,6 @@ def discharge_min(job: Job) -> float:
 
 def lights(job: Job) -> tuple[LightPattern, ...]:
     """The light patterns of the device, as its sheet has them."""
-    return job.micro.unit.lights if job.micro else job.wall_inverter.lights
+    if job.micro is None:
+        return job.wall_inverter.lights
+    return tuple(dict.fromkeys(light for one in job.micro.unit_types for light in one.lights))

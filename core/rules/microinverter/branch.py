@@ -34,6 +34,7 @@ BRANCH_SOURCE = "unit and trunk sheets; IEC 60364-4-43:2008, 433.1; NEC 2023 690
 MOST_SOUGHT = 400
 
 PhaseUnits = Annotated[tuple[int, ...], Items("units on each phase", 3, 3)]
+PhaseLoadsA = Annotated[tuple[float, ...], Items("current of each phase", 3, 3)]
 CountA = Annotated[float, Quantity("current", "A", 0, 2000)]
 
 
@@ -273,6 +274,18 @@ def branch_count(
 
 
 @rule
+def branch_one_type(
+    *, types: Annotated[int, Quantity("types of unit and trunk", "", 0, 20)]
+) -> Judgement:
+    """Are all units of a branch of one type, on one type of trunk?
+
+    Two are not reckoned with on one cable: whether they go together their sheets alone would say.
+    Source: unit and trunk sheets.
+    """
+    return holds("branch_one_type", types <= 1, "unit and trunk sheets", types=str(types))
+
+
+@rule
 def branch_rise_limit(*, rise_pct: float, limit_pct: LimitPct) -> Judgement:
     """Do home run and trunk together lift the last unit by no more than is good?
 
@@ -283,16 +296,21 @@ def branch_rise_limit(*, rise_pct: float, limit_pct: LimitPct) -> Judgement:
 
 @rule
 def phase_unbalance(
-    *, units: PhaseUnits, unit_a: UnitA, rule_pack: RulePack = GENERIC
+    *,
+    units: PhaseUnits,
+    unit_a: UnitA,
+    loads_a: PhaseLoadsA | None = None,
+    rule_pack: RulePack = GENERIC,
 ) -> Judgement:
     """Are the phases loaded alike enough?
 
-    The fullest phase against the emptiest. Above: watch; the operator's own limit decides.
+    loads_a: of each phase, where units are of several types. The fullest phase against the
+    emptiest. Above: watch; the operator's own limit decides.
     Formula: (n_max − n_min) · I_unit ≤ limit.
     Source: network operators' practice, by rule pack.
     """
     limit = rule_pack.branch.unbalance
-    apart_a = (max(units) - min(units)) * unit_a
+    apart_a = (max(units) - min(units)) * unit_a if loads_a is None else max(loads_a) - min(loads_a)
     shown = " · ".join(str(one) for one in units)
     return at_most(
         "phase_unbalance", apart_a, limit.value, "A", limit.source, over="watch", units=shown

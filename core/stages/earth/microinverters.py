@@ -7,6 +7,7 @@ from core.base.glossary import UnitEarth
 from core.base.judgement import Judgement, waiting
 from core.base.messages import say
 from core.job.job import Job
+from core.job.microinverter import MicroPlan
 from core.planning.microinverter.parts import EARTH_WAYS, Roof
 from core.rules.microinverter.unit_fit import UNIT_EARTH_SOURCE, unit_earth
 
@@ -22,22 +23,31 @@ def earth_judgement(job: Job, rails_bonded: bool) -> tuple[Judgement, ...]:
         unit_earth(
             school=plan.earth,
             allowed=_allowed(job, plan.earth),
-            core=plan.trunk.earth_core,
+            core=_has_core(plan),
             rails_bonded=rails_bonded,
         ),
     )
 
 
 def _allowed(job: Job, school: UnitEarth) -> bool:
-    unit = job.roof_plan.unit
-    return {"core": unit.by_core, "washer": unit.by_washer, "wire": True}[school]
+    units = job.roof_plan.unit_types
+    return {
+        "core": all(one.by_core for one in units),
+        "washer": all(one.by_washer for one in units),
+        "wire": True,
+    }[school]
+
+
+def _has_core(plan: MicroPlan) -> bool:
+    """Whether every trunk of the roof carries a protective conductor."""
+    return all(one.earth_core for one in plan.trunk_types)
 
 
 def unit_methods(job: Job, roof: Roof) -> tuple[UnitMethod, ...]:
     """The ways to earth the units, what each needs, and whether the sheets allow it."""
     parts = roof.parts
     needed: dict[UnitEarth, tuple[RoofPart, ...]] = {
-        "core": (_earth_part("core", None if not roof.plan.trunk.earth_core else 0.0),),
+        "core": (_earth_part("core", 0.0 if _has_core(roof.plan) else None),),
         "washer": (_earth_part("washer", parts.units),),
         "wire": (_earth_part("wire", parts.wire_m), _earth_part("lug", parts.units)),
     }
@@ -46,7 +56,7 @@ def unit_methods(job: Job, roof: Roof) -> tuple[UnitMethod, ...]:
             school=way,
             title=say("unit_earths", way),
             chosen=way == roof.plan.earth,
-            allowed=_allowed(job, way) and (way != "core" or roof.plan.trunk.earth_core),
+            allowed=_allowed(job, way) and (way != "core" or _has_core(roof.plan)),
             parts=tuple(one for one in needed[way] if one.count),
             caution=say("unit_earths", f"{way}_caution"),
         )

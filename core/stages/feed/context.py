@@ -11,12 +11,13 @@ from core.base.glossary import Service
 from core.base.judgement import Judgement, waiting, worst
 from core.base.messages import figure, say
 from core.equipment.cables_switches_fixings import Breaker
+from core.equipment.micro import Micro
 from core.figures.grid_profiles import Profile, profile, response_curves, steady_trip_v
 from core.figures.rule_packs import RulePack
 from core.job.ac_source import AcSource
 from core.job.feed import AcRun, Chain, FeedDevice
 from core.job.job import Job
-from core.job.microinverter import Branch, phase_units
+from core.job.microinverter import Branch, phase_va
 from core.job.readings import Reading
 from core.job.subjects import supply_pairs
 from core.planning.microinverter.parts import roof_of
@@ -74,7 +75,13 @@ class Feed:
         """What goes up the ladder at full output: all of it, or one branch's units."""
         if self.branch is None:
             return self.source.rated_ac_w
-        return len(self.branch.units) * self.job.roof_plan.unit.max_va
+        return len(self.branch.units) * self._unit.max_va
+
+    @property
+    def _unit(self) -> Micro:
+        """The unit that the branch is reckoned with."""
+        plan = self.job.roof_plan
+        return plan.types_of(self.branch).unit if self.branch else plan.unit
 
     @property
     def share(self) -> float:
@@ -105,11 +112,12 @@ class Feed:
         plan, branch = self.job.micro, self.branch
         if plan is None or branch is None or self.is_home(run):
             return 1.0
-        units = phase_units(plan)
+        loads = phase_va(plan)
         if not plan.three_phase:
-            return units[0] / len(branch.units)
-        own = units[branch.phase - 1]
-        return max(own - (sum(units) - own) / 4, LEAST_SHARED) / len(branch.units)
+            return loads[0] / self.ladder_va
+        own = loads[branch.phase - 1]
+        least = LEAST_SHARED * self._unit.max_va
+        return max(own - (sum(loads) - own) / 4, least) / self.ladder_va
 
     def is_home(self, run: AcRun) -> bool:
         """Whether a run lies between the branch board and a joint box."""
@@ -122,7 +130,7 @@ class Feed:
         """The current that a run carries at full output, in its fullest line."""
         view = self.of(run)
         if view.branch is not None and view.is_home(run):
-            return len(view.branch.units) * self.job.roof_plan.unit.line_a
+            return len(view.branch.units) * view._unit.line_a
         return self.design_a + other_sources.fullest_a(self.job.feed, self.source, run)
 
     def run_service(self, run: AcRun) -> Service:
@@ -263,7 +271,7 @@ class Feed:
             RunSegment(
                 name=say("branches", "trunk", name=self.branch.name),
                 length_m=max(trunk.moment_m / len(self.branch.units), LEAST_TRUNK_M),
-                r_ohm_per_km=plan.trunk.r_ohm_per_m * M_PER_KM,
+                r_ohm_per_km=plan.types_of(self.branch).trunk.r_ohm_per_m * M_PER_KM,
                 x_ohm_per_km=0.0,
             ),
         )

@@ -6,7 +6,7 @@ from core.base.judgement import Judgement, waiting
 from core.base.messages import say
 from core.job.ac_source import AcSource
 from core.job.feed import AcRun, FeedPlan, OtherSource
-from core.job.microinverter import MicroPlan, phase_units
+from core.job.microinverter import MicroPlan, phase_a
 from core.rules.ac.phases import (
     UNBALANCE_SOURCE,
     Beside,
@@ -97,7 +97,7 @@ def unbalance(
 
 def _own_kva(feed: FeedPlan, source: AcSource, micro: MicroPlan | None) -> tuple[float, ...]:
     if micro is not None and micro.three_phase:
-        return tuple(_kva(units * micro.unit.line_a, source) for units in phase_units(micro))
+        return tuple(_kva(load_a, source) for load_a in phase_a(micro))
     whole = source.rated_ac_w / VA_PER_KVA
     if source.service == "three":
         return tuple(whole / len(LINES) for _ in LINES)

@@ -161,7 +161,8 @@ def _branches(of: Judged) -> Iterator[PathPlace]:
         if plan is None:
             return
         count = len(branch.units)
-        power = figure(count * plan.unit.max_va / 1000, "kVA", 2)
+        unit = plan.types_of(branch).unit
+        power = figure(count * unit.max_va / 1000, "kVA", 2)
         phase = f", L{branch.phase}" if branch.phase else ""
         yield PathPlace(
             id=_branch_id(branch),
@@ -169,7 +170,7 @@ def _branches(of: Judged) -> Iterator[PathPlace]:
             column=0.0,
             row=float(row),
             name=say("branches", "named", name=branch.name),
-            lines=(f"{count} × {plan.unit.model}", f"{power}{phase}"),
+            lines=(f"{count} × {unit.model}", f"{power}{phase}"),
             verdict=_trunk_verdict(of, branch),
             opens=f"branch {branch.name}",
         )

@@ -18,10 +18,11 @@ from core.assessment.microinverter import (
 from core.base.glossary import BranchFeed
 from core.base.judgement import Judgement, waiting, worst
 from core.base.messages import figure, say
+from core.equipment.micro import Trunk
 from core.job.feed import AcRun
 from core.job.job import Job
-from core.job.microinverter import Branch, LinkHow
-from core.planning.microinverter.branches import most_units, plan_breaker_a
+from core.job.microinverter import Branch, LinkHow, MicroPlan
+from core.planning.microinverter.branches import most_units
 from core.planning.microinverter.linked import pieces_laid
 from core.planning.microinverter.parts import Roof
 from core.planning.microinverter.trunk import trunk_plan
@@ -32,6 +33,7 @@ from core.rules.microinverter.branch import (
     BranchRise,
     branch_breaker,
     branch_count,
+    branch_one_type,
     branch_rise,
     branch_rise_limit,
     branch_trunk,
@@ -49,6 +51,7 @@ from core.rules.microinverter.trunk import (
 from core.rules.microinverter.trunk_links import marks_met, trunk_links_meet, trunk_pieces
 from core.stages.feed.context import Feed, deciding
 from core.stages.feed.voltage_profile import rise_at
+from core.stages.making import log_judged, unit_steps
 from core.stages.microinverter.replacement import swap_to_come
 from core.stages.microinverter.serial_map import last_list
 from core.stages.reading_index import Readings
@@ -81,10 +84,9 @@ def _state(
     job: Job, readings: Readings, roof: Roof, around: BranchContext, branch: Branch
 ) -> BranchState:
     plan, trunk = roof.plan, roof.trunks[branch.name]
-    most = most_units(
-        job, plan, branch.breaker.rated_a if branch.breaker else plan_breaker_a(job, plan)
-    )
-    current_a = len(branch.units) * plan.unit.line_a
+    types = plan.types_of(branch)
+    most = most_units(job, types, branch.breaker.rated_a if branch.breaker else None)
+    current_a = len(branch.units) * types.unit.line_a
     view = Feed(job, readings, frozenset(), branch) if branch.units else None
     rise = _risen(view)
     home = _home_run(view)
@@ -92,6 +94,7 @@ def _state(
     judgements = (
         *_judged(job, roof, branch, trunk, current_a),
         *_rise(job, view, feeds, branch),
+        *_log(plan, branch, around),
     )
     last_v = rise.terminal_v if rise else None
     trip_v = view.trip[0] if view else None
@@ -123,6 +126,11 @@ def _state(
         report=_report(job, around, branch, latest.taken_at if latest and is_on else None),
         swap=swap_to_come(branch.name, is_on),
     )
+
+
+def _log(plan: MicroPlan, branch: Branch, around: BranchContext) -> tuple[Judgement, ...]:
+    """What is said of its units as they are bolted, clicked and labelled, once that is logged."""
+    return log_judged(tuple(around.units[name].made for name in branch.units), unit_steps(plan))
 
 
 def _clear_line(
@@ -158,42 +166,46 @@ def _judged(
         needs = (say("needs", "units_of", name=branch.name),)
         return (waiting("branch_count", "", BRANCH_SOURCE, needs),)
     planes = tuple(plan.unit_named(name).modules[0].plane for name in branch.units)
-    found = [branch_count(units=len(branch.units), most=plan.unit.most_on_branch)]
+    unit, cable = plan.types_of(branch)
+    found = [branch_count(units=len(branch.units), most=unit.most_on_branch)]
+    if plan.types:
+        kinds = {plan.types_on(plane) for plane in planes}
+        found.append(branch_one_type(types=len(kinds)))
     if branch.breaker is None:
         needs = (say("needs", "branch_breaker", name=branch.name),)
         found.append(waiting("branch_breaker", "A", BRANCH_SOURCE, needs))
     else:
         rated_a = branch.breaker.rated_a
         found.append(branch_breaker(branch_a=current_a, breaker_a=rated_a, rule_pack=job.rules))
-        found.append(trunk_guarded(breaker_a=rated_a, trunk_a=plan.trunk.rated_a))
+        found.append(trunk_guarded(breaker_a=rated_a, trunk_a=cable.rated_a))
     fed_a = current_a
     if branch.feed == "centre":
-        fed_a = plan.unit.line_a * (len(branch.units) - len(branch.units) // 2)
-    found.append(branch_trunk(branch_a=fed_a, trunk_a=plan.trunk.rated_a, feed=branch.feed))
+        fed_a = unit.line_a * (len(branch.units) - len(branch.units) // 2)
+    found.append(branch_trunk(branch_a=fed_a, trunk_a=cable.rated_a, feed=branch.feed))
     return (*found, units_spread(planes=planes), *_links(roof, branch, trunk))
 
 
 def _links(roof: Roof, branch: Branch, trunk: TrunkPlan) -> tuple[Judgement, ...]:
     """The trunk bridges every way: judged by the way that it bridges worst."""
-    found = list[Judgement]()
+    found, cable = list[Judgement](), roof.plan.types_of(branch).trunk
     open_links = [one for one in trunk.links if one.distance_m is None]
     if open_links:
         needs = tuple(say("needs", "way", start=one.start, end=one.end) for one in open_links)
         found.append(waiting("trunk_reach", "m", TRUNK_SOURCE, needs))
     by_pitch = (one for one in trunk.links if one.how not in NOT_BY_PITCH)
-    tried = (_reach(one, roof.plan.trunk.pitch_m) for one in by_pitch)
+    tried = (_reach(one, cable.pitch_m) for one in by_pitch)
     reached = [judged for judged in tried if judged is not None]
     short = [one for one in reached if one.verdict != "clear"]
-    found += _linked(roof, trunk)
+    found += _linked(cable, trunk)
     found += short or sorted(reached, key=lambda one: one.margin or 0.0)[:1]
     if branch.feed == "end":
-        found.append(_lead_in(branch, roof.plan.trunk.lead_in_m))
+        found.append(_lead_in(branch, cable.lead_in_m))
     return tuple(found)
 
 
-def _linked(roof: Roof, trunk: TrunkPlan) -> Iterator[Judgement]:
+def _linked(cable: Trunk, trunk: TrunkPlan) -> Iterator[Judgement]:
     """Of a trunk put together link by link: links for every way, and marks that can meet."""
-    parts = roof.plan.trunk.linked
+    parts = cable.linked
     if parts is None:
         return
     for link in trunk.links:
@@ -249,7 +261,7 @@ def _feeds(
     """End-fed beside fed in the middle: volts of home run and trunk, and the parts of each."""
     if view is None or not home:
         return ()
-    home_v = _home_ohm(view, home) * len(branch.units) * roof.plan.unit.line_a
+    home_v = _home_ohm(view, home) * len(branch.units) * roof.plan.types_of(branch).unit.line_a
     return tuple(
         choice
         for way in WAYS
@@ -267,14 +279,14 @@ def _home_ohm(view: Feed, home: tuple[AcRun, ...]) -> float:
 def _choice(
     job: Job, roof: Roof, view: Feed, branch: Branch, way: BranchFeed, home_v: float
 ) -> FeedChoice | None:
-    plan = roof.plan
+    plan, (unit, cable) = roof.plan, roof.plan.types_of(branch)
     fed = replace(branch, feed=way)
     trunk = roof.trunks[branch.name] if way == branch.feed else trunk_plan(plan, fed, roof.places)
     if trunk.moment_m is None or trunk.parts is None:
         return None
-    factor = LOOP_FACTOR[view.ladder_service] * plan.unit.line_a
-    trunk_v = factor * plan.trunk.r_ohm_per_m * trunk.moment_m
-    pct = 100 * (home_v + trunk_v) / plan.unit.nominal_v
+    factor = LOOP_FACTOR[view.ladder_service] * unit.line_a
+    trunk_v = factor * cable.r_ohm_per_m * trunk.moment_m
+    pct = 100 * (home_v + trunk_v) / unit.nominal_v
     limit_pct = job.rules.branch.rise_limit.value
     return FeedChoice(
         feed=way,
@@ -292,18 +304,18 @@ def _even(
     roof: Roof, view: Feed | None, branch: Branch, home: tuple[AcRun, ...]
 ) -> BranchRise | None:
     """The hand rule with every unit one pitch apart, for comparison with paper."""
-    plan = roof.plan
-    if view is None or not home or len(branch.units) > plan.unit.most_on_branch:
+    unit, cable = roof.plan.types_of(branch)
+    if view is None or not home or len(branch.units) > unit.most_on_branch:
         return None
     length_m = sum(run.length_m for run in home)
     ohm = sum(run.length_m * view.segment(run).r_ohm_per_km for run in home) / M_PER_KM
     return branch_rise(
         units=len(branch.units),
-        unit_a=plan.unit.line_a,
-        nominal_v=plan.unit.nominal_v,
-        spacing_m=plan.trunk.pitch_m,
-        trunk_ohm_per_m=plan.trunk.r_ohm_per_m,
-        lead_in_m=plan.trunk.lead_in_m,
+        unit_a=unit.line_a,
+        nominal_v=unit.nominal_v,
+        spacing_m=cable.pitch_m,
+        trunk_ohm_per_m=cable.r_ohm_per_m,
+        lead_in_m=cable.lead_in_m,
         home_run_m=length_m,
         home_run_ohm_per_m=ohm / length_m,
         service=view.ladder_service,
@@ -323,7 +335,7 @@ def on_gate(branch: BranchState, gate: Gate) -> Gate:
 
 def _report(job: Job, around: BranchContext, branch: Branch, since: datetime | None) -> ReportIn:
     """How many units report at the last look, against the time that their sheet gives."""
-    expected = job.roof_plan.unit.report_min
+    expected = job.roof_plan.types_of(branch).unit.report_min
     names, listed = branch.units, last_list(job)
     reporting = [name for name in names if around.units[name].reporting]
     if since is None or listed is None or listed.at < since:

@@ -57,13 +57,19 @@ class SerialMap:
         """What is said of the serial of a unit; nothing while it is not read."""
         if unit not in self.by_unit:
             return ()
-        serial, form = self.serial(unit), self.plan.unit.serial_form
+        serial, form = self.serial(unit), self.plan.sheet_of(self.plan.unit_named(unit)).serial_form
         fits = not form or re.fullmatch(serial_pattern(form), serial) is not None
         others = tuple(one for one in self.by_serial[serial] if one != unit)
         return (
             serial_fits(unit=unit, serial=serial, fits=fits, form=form_words(form)),
             serial_alone(unit=unit, serial=serial, others=others),
         )
+
+
+def _forms(plan: MicroPlan) -> str:
+    """How serials are written on this roof."""
+    forms = dict.fromkeys(form_words(one.serial_form) for one in plan.unit_types)
+    return " · ".join(forms)
 
 
 def walk(plan: MicroPlan) -> tuple[str, ...]:
@@ -91,7 +97,7 @@ def map_state(serials: SerialMap) -> MapState:
         doubled=_with_stop(judged, "serial_alone"),
         malformed=_with_stop(judged, "serial_fits"),
         next=missing[0] if missing else "",
-        form=form_words(serials.plan.unit.serial_form),
+        form=_forms(serials.plan),
         judgements=judgements,
         verdict=verdict,
         line=next(one.reason for one in judgements if one.verdict == verdict),

@@ -22,13 +22,14 @@ from core.base.judgement import Judgement, waiting
 from core.base.messages import figure, say
 from core.base.stage_numbers import HANG
 from core.base.stage_numbers import STRING as STAGE
+from core.equipment.micro import Micro
 from core.equipment.module import Module
 from core.job.job import PACK_PARTS, Job
-from core.job.microinverter import phase_units
+from core.job.microinverter import phase_a, phase_units
 from core.job.reading_kinds import ReadingKind, kinds_of
 from core.job.roof import ModulePlace, Plane, place_text
 from core.planning.microinverter.linked import linked_goods
-from core.planning.microinverter.parts import Roof, roof_of
+from core.planning.microinverter.parts import Roof, TrunkNeeds, roof_of
 from core.planning.microinverter.roof_layout import PlaneLayout
 from core.planning.microinverter.unit_places import MM_PER_M, layouts
 from core.rules.dc.string_voltage import StringVolts, string_volts
@@ -42,6 +43,7 @@ from core.rules.microinverter.unit_fit import (
 )
 from core.rules.prove.yes_no_steps import Step, step_seen, step_waits
 from core.stages.earth.microinverters import unit_methods
+from core.stages.making import serials_of, steps_told, unit_steps
 from core.stages.microinverter.branches import BranchContext, branch_states, on_gate
 from core.stages.microinverter.replacement import PLUGS_IN
 from core.stages.microinverter.serial_map import SerialMap, gateway_state, map_state
@@ -56,6 +58,7 @@ ROOF_KINDS: frozenset[ReadingKind] = frozenset(
         *kinds_of(of="unit"),
         *kinds_of(of="branch"),
         *kinds_of(of="swap_step"),
+        *kinds_of(of="module"),
         "units_hung",
         "supply_voltage",
     )
@@ -106,7 +109,7 @@ def _judged(of: Inputs) -> tuple[RoofStage, tuple[Prompt, ...]]:
     """One roof with what was read of it; a key pressed elsewhere in the job finds it ready."""
     job, readings, on = of.job, Readings(of.readings), of.on
     plan = job.roof_plan
-    roof, serials = roof_of(job), SerialMap(plan, readings)
+    roof, on_map = roof_of(job), SerialMap(plan, readings)
     hung = tuple(
         _step_prompt(readings, HANG, "units_hung", plane.name)
         for plane in job.planes
@@ -120,15 +123,16 @@ def _judged(of: Inputs) -> tuple[RoofStage, tuple[Prompt, ...]]:
         for branch in plan.branches
         if branch.units
     }
-    units = unit_states(job, roof, serials, readings, on)
-    mapped, gateway = map_state(serials), gateway_state(job, serials)
+    units = unit_states(job, roof, on_map, readings, on)
+    mapped, gateway = map_state(on_map), gateway_state(job, on_map)
     around = BranchContext(units={unit.name: unit for unit in units}, on=on)
     branches = branch_states(job, readings, roof, around)
-    judgements = (*_on_one(job), *_whole(job, roof))
+    serials = serials_of(job, readings)
+    judgements = (*_on_one(job), *_whole(job, roof), *serials.judgements)
     stage = RoofStage(
         line=_line(judgements, roof),
-        unit=plan.unit.label,
-        trunk=plan.trunk.label,
+        unit=" + ".join(one.label for one in plan.unit_types),
+        trunk=" + ".join(one.label for one in plan.trunk_types),
         planes=tuple(_plane(job, plane) for plane in job.planes),
         units=units,
         free_modules=_free(job),
@@ -136,6 +140,8 @@ def _judged(of: Inputs) -> tuple[RoofStage, tuple[Prompt, ...]]:
         phase_units=phase_units(plan),
         parts=_parts(roof),
         earth=unit_methods(job, roof),
+        unit_steps=steps_told(unit_steps(plan)),
+        serials=serials,
         map=mapped,
         gateway=gateway,
         judgements=judgements,
@@ -186,12 +192,15 @@ def _line(judgements: tuple[Judgement, ...], roof: Roof) -> str:
 
 
 def _on_one(job: Job) -> tuple[Judgement, ...]:
-    """One module of each type on one input of its unit: the same for every unit of the roof."""
-    return tuple(said for module in job.module_types for said in _on_input(job, module))
+    """One module of each type on one input of the unit that it meets, once for the whole roof."""
+    plan = job.roof_plan
+    laid = ((job.module_on(one.name), plan.types_on(one.name).unit) for one in job.planes)
+    pairs = dict.fromkeys(laid) if job.planes else {(job.module, plan.unit): None}
+    return tuple(said for module, unit in pairs for said in _on_input(job, module, unit))
 
 
-def _on_input(job: Job, module: Module) -> tuple[Judgement, ...]:
-    unit, rules = job.roof_plan.unit, job.rules
+def _on_input(job: Job, module: Module, unit: Micro) -> tuple[Judgement, ...]:
+    rules = job.rules
     volts = _module_volts(job, module)
     cold = (
         waiting("unit_cold", "V", UNIT_SOURCE, (say("needs", "cold_factor"),))
@@ -248,7 +257,12 @@ def _whole(job: Job, roof: Roof) -> tuple[Judgement, ...]:
         found.append(waiting("roof_planned", "", UNIT_SOURCE, needs))
     if plan.three_phase:
         found.append(
-            phase_unbalance(units=phase_units(plan), unit_a=plan.unit.line_a, rule_pack=job.rules)
+            phase_unbalance(
+                units=phase_units(plan),
+                unit_a=plan.unit.line_a,
+                loads_a=phase_a(plan) if plan.types else None,
+                rule_pack=job.rules,
+            )
         )
     return tuple(found)
 
@@ -333,7 +347,7 @@ def _gap_boxes(plane: Plane, layout: PlaneLayout) -> Iterator[RoofGapBox]:
         yield RoofGapBox(x_mm=left, y_mm=last.y_mm, width_mm=width, text=f"{what} {shown}".strip())
 
 
-PARTS = (
+TRUNK_PARTS = (
     "segments",
     "connectors",
     "link_joints",
@@ -341,30 +355,35 @@ PARTS = (
     "end_caps",
     "extensions",
     "trunk_joints",
-    "joint_boxes",
-    "tees",
-    "dc_leads",
-    "capped_inputs",
 )
+ROOF_WIDE = ("joint_boxes", "tees", "dc_leads", "capped_inputs")
 
 
 def _parts(roof: Roof) -> tuple[RoofPart, ...]:
     """The trunk's parts and the DC leads; what this roof does not need is left out."""
-    plain = (
-        _part(what, count)
-        for what in PARTS
-        if (count := getattr(roof.parts, what)) is None or count > 0
-    )
-    return (*plain, *_linked_parts(roof))
+    found = [part for needs in roof.parts.trunks for part in _trunk_parts(roof, needs)]
+    found += (_part(what, getattr(roof.parts, what)) for what in ROOF_WIDE)
+    return (*(one for one in found if one.count is None or one.count > 0), *_linked_parts(roof))
+
+
+def _trunk_parts(roof: Roof, needs: TrunkNeeds) -> Iterator[RoofPart]:
+    """The parts of one type of trunk; of several, each by its name."""
+    several = len(roof.parts.trunks) > 1
+    for what in TRUNK_PARTS:
+        part = _part(what, getattr(needs, what))
+        yield replace(part, what=f"{part.what}, {needs.trunk.label}") if several else part
 
 
 def _linked_parts(roof: Roof) -> Iterator[RoofPart]:
     """Links by their length and what the end cables are made of, where a trunk has links."""
-    parts = roof.parts
-    for needed in linked_goods(roof.plan.trunk.linked, parts.links, parts.branches):
-        yield RoofPart(
-            what=needed.what, count=needed.needed, unit=say("load_in", "pieces"), because=needed.by
-        )
+    for needs in roof.parts.trunks:
+        for needed in linked_goods(needs.trunk.linked, needs.links, needs.branches):
+            yield RoofPart(
+                what=needed.what,
+                count=needed.needed,
+                unit=say("load_in", "pieces"),
+                because=needed.by,
+            )
 
 
 def _part(what: str, count: float | None) -> RoofPart:

@@ -9,14 +9,17 @@ from core.assessment.common import Gate
 from core.assessment.microinverter import DcLead, UnitState
 from core.base.judgement import Judgement, Verdict, waiting, worst
 from core.base.messages import say
+from core.equipment.micro import Micro
 from core.job.job import Job
 from core.job.microinverter import MicroUnit
+from core.job.reading_kinds import ReadingKind
 from core.job.roof import ModulePlace, place_text
 from core.planning.microinverter.parts import Roof, extended
 from core.planning.microinverter.unit_places import MM_PER_M, UnitPlace
 from core.rules.microinverter.trunk import lead_reach
 from core.rules.microinverter.unit_fit import UNIT_SOURCE, unit_covered, unit_under_modules
 from core.stages.feed.context import deciding
+from core.stages.making import made_piece, unit_steps
 from core.stages.microinverter.replacement import swap_steps
 from core.stages.microinverter.serial_map import SerialMap, last_list, walk
 from core.stages.reading_index import Readings
@@ -32,6 +35,7 @@ def unit_states(
         serials=serials,
         readings=readings,
         on=on,
+        steps=unit_steps(plan),
         reporting={one.serial: one.reporting for one in listed.units} if listed else {},
         far=extended(plan, roof.places),
         number={
@@ -51,6 +55,7 @@ class _Walk:
     serials: SerialMap
     readings: Readings
     on: frozenset[str]
+    steps: tuple[ReadingKind, ...]
     reporting: Mapping[str, bool]
     far: Mapping[str, tuple[int, ...]]
     number: Mapping[str, int]
@@ -68,7 +73,7 @@ def _unit_state(of: _Walk, unit: MicroUnit) -> UnitState:
     covered = covered_at is not None and covered_at.is_good
     leads = _leads(unit.modules, place, of.far.get(name, ()))
     judgements = (
-        *_hung(of.roof, name, place, leads),
+        *_hung(plan.sheet_of(unit), name, place, leads),
         *((unit_covered(unit=name, serial_kept=bool(serial)),) if covered else ()),
     )
     line, _ = deciding((*on_map, *judgements), say("branches", "unit_clear"))
@@ -81,7 +86,7 @@ def _unit_state(of: _Walk, unit: MicroUnit) -> UnitState:
         auto_x_mm=place.auto_x_mm if place else None,
         modules=tuple(place_text(one) for one in unit.modules),
         leads=leads,
-        capped=len(unit.modules) < plan.unit.inputs,
+        capped=len(unit.modules) < plan.sheet_of(unit).inputs,
         branch=branch,
         number=of.number.get(name, 0),
         serial=serial,
@@ -94,7 +99,8 @@ def _unit_state(of: _Walk, unit: MicroUnit) -> UnitState:
         judgements=judgements,
         verdict=worst(("clear", *(one.verdict for one in judgements))),
         line=line,
-        swap=swap_steps(of.readings, name, plan.unit.wait_min, branch, branch in of.on),
+        made=made_piece(of.readings, name, name, of.steps),
+        swap=swap_steps(of.readings, name, plan.sheet_of(unit).wait_min, branch, branch in of.on),
     )
 
 
@@ -127,13 +133,12 @@ def _leads(
 
 
 def _hung(
-    roof: Roof, name: str, place: UnitPlace | None, leads: tuple[DcLead, ...]
+    sheet: Micro, name: str, place: UnitPlace | None, leads: tuple[DcLead, ...]
 ) -> tuple[Judgement, ...]:
     """Whether a unit hangs under modules, and every lead reaches."""
     if place is None:
         needs = (say("needs", "drawn_plane"),)
         return (waiting("unit_under_modules", "", UNIT_SOURCE, needs),)
-    sheet = roof.plan.unit
     furthest = max(leads, key=lambda one: one.distance_m)
     return (
         unit_under_modules(unit=name, covered=place.covered),

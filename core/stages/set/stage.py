@@ -170,8 +170,9 @@ def objection(job: Job, device: DeviceLabel, plate: DevicePlate) -> str:
     least of the units' maker.
     """
     if job.micro is not None:
-        maker = job.micro.unit.maker
-        differs = device.maker.casefold() != maker.casefold()
+        makers = [one.maker for one in job.micro.unit_types]
+        differs = device.maker.casefold() not in [one.casefold() for one in makers]
+        maker = " · ".join(dict.fromkeys(makers))
         return say("device_planned", "maker", got=device.maker, planned=maker) if differs else ""
     return plate_differs(
         serial=device.serial,

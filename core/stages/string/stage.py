@@ -13,6 +13,7 @@ from core.base.messages import figure, say
 from core.equipment.optimiser import Optimiser
 from core.job.job import Job
 from core.job.strings import StringPlan
+from core.job.subjects import END_STEPS
 from core.planning.dc import optimiser_plans
 from core.planning.dc.module_counts import strings_planned
 from core.planning.dc.string_plans import StringPlanner, planner_on
@@ -23,9 +24,11 @@ from core.rules.dc.string_agreement import SOURCE as AGREE_SOURCE
 from core.rules.dc.string_agreement import string_agreement, strings_agree
 from core.rules.dc.string_roof import string_drawn, string_one_plane
 from core.rules.dc.variant import variant_surge, variant_told
+from core.stages.making import ends_made, log_judged, serials_of, steps_told
 from core.stages.permissions.grants import Permissions
 from core.stages.reading_index import Readings
 from core.stages.string.expected import Now
+from core.stages.string.plugs import plug_judged, plug_told
 from core.stages.string.prompts import (
     condition_prompts,
     earth_fault,
@@ -54,7 +57,8 @@ def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Promp
     else:
         strings, asks, together = _optimised(job, sheet, readings, switch)
     plausible = (module_plausible(module=one) for one in job.module_types)
-    whole = (*strings_planned(job), *_variant(job), *array, *plausible, *together)
+    serials = serials_of(job, readings)
+    of_all = (*strings_planned(job), *_variant(job), *array, *plausible, *together)
     stage = StringStage(
         t_air_min_c=site.t_air_min_c,
         t_air_max_c=site.t_air_max_c,
@@ -62,11 +66,25 @@ def string_stage(job: Job, readings: Readings) -> tuple[StringStage, tuple[Promp
         array_w=array_w(job),
         window=_window(job),
         optimiser=optimiser_plans.window(sheet, _heaviest_w(job)) if sheet else None,
-        whole=whole,
-        strings=tuple(strings),
+        whole=(*of_all, *serials.judgements),
+        strings=tuple(_logged(job, readings, one) for one in strings),
         trackers=carried,
+        end_steps=steps_told(END_STEPS),
+        plug=plug_told(job.feed.dc.plug),
+        serials=serials,
     )
     return stage, tuple(asks)
+
+
+def _logged(job: Job, readings: Readings, one: StringAssessment) -> StringAssessment:
+    """A string with its leads: whether the plugs fit it, and how far their ends are made."""
+    plan = next(string for string in job.strings if string.name == one.name)
+    cold_v = one.volts.voc_cold_v if one.volts else None
+    ends = ends_made(readings, one.name)
+    made = (*plug_judged(job, plan, cold_v), *log_judged(ends, END_STEPS))
+    verdict, line = _with_more(one.verdict, one.line, made)
+    judgements = (*one.judgements, *made)
+    return replace(one, ends=ends, judgements=judgements, verdict=verdict, line=line)
 
 
 def _variant(job: Job) -> Iterator[Judgement]:
@@ -151,7 +169,7 @@ def _optimised(
         asks += [safety, polarity, connectors, reporting_prompt(readings, plan)]
         planned = optimiser_plans.judged(planner, sheet, count)
         on_roof = _on_roof(job, plan)
-        verdict, line = _with_roof(*optimiser_plans.line(planned), on_roof)
+        verdict, line = _with_more(*optimiser_plans.line(planned), on_roof)
         judgements = (*planned, *on_roof)
         strings.append(
             StringAssessment(
@@ -172,6 +190,7 @@ def _optimised(
                 off_pct=None,
                 earth=None,
                 earth_line="",
+                ends=(),
                 gate=SHUT,
             )
         )
@@ -195,7 +214,7 @@ def _string(
 ) -> StringAssessment:
     mounting, count = job.plane(plan.plane).mounting, plan.modules_in_series
     on_roof = _on_roof(job, plan)
-    verdict, line = _with_roof(*planner.line(count, mounting), on_roof)
+    verdict, line = _with_more(*planner.line(count, mounting), on_roof)
     judgements = (*planner.judged(count, mounting), *on_roof)
     earth = earth_fault(planner, readings, plan, to_earth[1].verdict)
     return StringAssessment(
@@ -216,6 +235,7 @@ def _string(
         off_pct=off_pct,
         earth=earth,
         earth_line=_earth_line(earth),
+        ends=(),
         gate=SHUT,
     )
 
@@ -245,13 +265,13 @@ def _on_roof(job: Job, plan: StringPlan) -> tuple[Judgement, ...]:
     )
 
 
-def _with_roof(verdict: Verdict, line: str, on_roof: tuple[Judgement, ...]) -> tuple[Verdict, str]:
-    """A string's verdict and its one sentence, with what the roof says where that is worse."""
-    both = worst((verdict, *(one.verdict for one in on_roof)))
+def _with_more(verdict: Verdict, line: str, more: tuple[Judgement, ...]) -> tuple[Verdict, str]:
+    """A string's verdict and its one sentence, with what more is said of it where that is worse."""
+    both = worst((verdict, *(one.verdict for one in more)))
     if both == verdict:
         return verdict, line
-    roof = next(one.reason for one in on_roof if one.verdict == both)
-    return both, f"{line.rstrip('.')}. {roof}"
+    gravest = next(one.reason for one in more if one.verdict == both)
+    return both, f"{line.rstrip('.')}. {gravest}"
 
 
 def opened(stage: StringStage, grants: Permissions) -> StringStage:

@@ -1018,7 +1018,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters";
+            kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs";
             /** Title */
             title: string;
             /** Count */
@@ -1498,6 +1498,29 @@ export interface components {
             needs: string[];
         };
         /**
+         * MadePiece
+         * @description One piece made by hand: which of its steps are done, which not good.
+         *
+         *     subject: by what its steps are read. of: how many steps it has.
+         */
+        MadePiece: {
+            /** Subject */
+            subject: string;
+            /** Title */
+            title: string;
+            /** Done */
+            done: ("irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial")[];
+            /** Wrong */
+            wrong: ("irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial")[];
+            /** Of */
+            of: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+        };
+        /**
          * Prompt
          * @description One thing to read: what is expected first, then what was read and what it means.
          *
@@ -1516,7 +1539,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial";
             /** Subject */
             subject: string;
             /** Title */
@@ -1664,7 +1687,7 @@ export interface components {
          *
          *     volts, count: None where optimisers hold the string's voltage. off_pct: how far it reads from
          *     the mean of what all strings should. earth: where it touches earth, when that was
-         *     measured; earth_line: the same in a sentence.
+         *     measured; earth_line: the same in a sentence. ends: of its leads, as they are made.
          */
         StringAssessment: {
             /** Name */
@@ -1703,6 +1726,8 @@ export interface components {
             earth: components["schemas"]["EarthFault"] | null;
             /** Earth Line */
             earth_line: string;
+            /** Ends */
+            ends: components["schemas"]["MadePiece"][];
             gate: components["schemas"]["Gate"];
         };
         /**
@@ -2959,6 +2984,8 @@ export interface components {
         /**
          * DcSwitching
          * @description What parts the DC side at the roof's end: the school, its switches, who decided and why.
+         *
+         *     plug: the make and series in which the ends of the strings' leads are made.
          */
         DcSwitching: {
             /**
@@ -2969,6 +2996,7 @@ export interface components {
             school: "none" | "manual" | "automatic" | "both";
             isolator?: components["schemas"]["Isolator"] | null;
             safety?: components["schemas"]["SafetySwitch"] | null;
+            plug?: components["schemas"]["Plug"] | null;
             /**
              * Surge
              * @default none
@@ -3428,6 +3456,7 @@ export interface components {
              *       "school": "none",
              *       "isolator": null,
              *       "safety": null,
+             *       "plug": null,
              *       "surge": "none",
              *       "reason": "",
              *       "by": ""
@@ -4294,6 +4323,26 @@ export interface components {
             is_next: boolean;
         };
         /**
+         * MakingStep
+         * @description One step that is ticked at every piece, with what to watch for, and its two answers.
+         */
+        MakingStep: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial";
+            /** Title */
+            title: string;
+            /** Caution */
+            caution: string;
+            /** Answers */
+            answers: [
+                string,
+                string
+            ];
+        };
+        /**
          * MapState
          * @description The serial map: how far it is, what is missing, doubled or malformed; by unit names.
          */
@@ -4470,6 +4519,8 @@ export interface components {
          * MicroPlan
          * @description The roof of microinverters. three_phase: its branches are spread over three phases.
          *
+         *     types: planes with another unit or trunk than the roof's own.
+         *
          *     earth: how units are earthed; None while nobody chose. order: trunk or units up first.
          *     label: where the serial labels go.
          */
@@ -4518,6 +4569,11 @@ export interface components {
              *     }
              */
             gateway: components["schemas"]["GatewayPlan"];
+            /**
+             * Types
+             * @default []
+             */
+            types: components["schemas"]["PlaneTypes"][];
         };
         /**
          * MicroUnit
@@ -4553,6 +4609,8 @@ export interface components {
         /**
          * Module
          * @description One module's sheet at STC. A half-cut module of 108 cells has 54 cells in series.
+         *
+         *     serials_kept: its warranty asks for the serial of each module by its place.
          */
         Module: {
             /** Id */
@@ -4610,6 +4668,11 @@ export interface components {
             long_mm?: number | null;
             /** Short Mm */
             short_mm?: number | null;
+            /**
+             * Serials Kept
+             * @default false
+             */
+            serials_kept: boolean;
         };
         /**
          * ModulePlace
@@ -4622,6 +4685,38 @@ export interface components {
             row: number;
             /** Column */
             column: number;
+        };
+        /**
+         * ModuleSerial
+         * @description One module by its place, and its serial once that is read. id: of the reading.
+         */
+        ModuleSerial: {
+            /** Place */
+            place: string;
+            /** Serial */
+            serial: string;
+            /** Id */
+            id: string;
+        };
+        /**
+         * ModuleSerials
+         * @description The serials of the modules. wanted: by a warranty; next: the first place without one.
+         *
+         *     modules: none listed while nobody asks for them and none is read.
+         */
+        ModuleSerials: {
+            /** Wanted */
+            wanted: boolean;
+            /** Modules */
+            modules: components["schemas"]["ModuleSerial"][];
+            /** Of */
+            of: number;
+            /** Taken */
+            taken: number;
+            /** Next */
+            next: string;
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
         };
         /**
          * Obstacle
@@ -5044,6 +5139,69 @@ export interface components {
             judgements: components["schemas"]["Judgement"][];
         };
         /**
+         * PlaneTypes
+         * @description What lies on one plane, where it is another unit or trunk than the roof's.
+         */
+        PlaneTypes: {
+            /** Plane */
+            plane: string;
+            unit?: components["schemas"]["Micro"] | null;
+            trunk?: components["schemas"]["Trunk"] | null;
+        };
+        /**
+         * Plug
+         * @description One make and series of DC plug: the pair of it that is crimped on a string's lead.
+         *
+         *     torque_nm: of its back nut; its gland is the seal under that nut. pin_plus, pin_minus: the parts
+         *     that go on each lead. crimp: the tool and die that the sheet names.
+         */
+        Plug: {
+            /** Id */
+            id: string;
+            /** Maker */
+            maker: string;
+            /** Model */
+            model: string;
+            /** Sheet Revision */
+            sheet_revision: string;
+            /**
+             * Checked By
+             * @default
+             */
+            checked_by: string;
+            /** Least Mm2 */
+            least_mm2: number;
+            /** Most Mm2 */
+            most_mm2: number;
+            /** Torque Nm */
+            torque_nm: number;
+            /** Strip Mm */
+            strip_mm?: number | null;
+            /** Gland Least Mm */
+            gland_least_mm?: number | null;
+            /** Gland Most Mm */
+            gland_most_mm?: number | null;
+            /** Rated A */
+            rated_a: number;
+            /** Rated V */
+            rated_v: number;
+            /**
+             * Pin Plus
+             * @default
+             */
+            pin_plus: string;
+            /**
+             * Pin Minus
+             * @default
+             */
+            pin_minus: string;
+            /**
+             * Crimp
+             * @default
+             */
+            crimp: string;
+        };
+        /**
          * PointState
          * @description One setting: what the profile wants, what the inverter gave back, whether they agree.
          *
@@ -5292,7 +5450,7 @@ export interface components {
          * @description Stage 4 of a roof of microinverters: units per branch, the trunk, the map, switching on.
          *
          *     parts: the trunk's parts and the DC leads by count; earth: the ways to earth the units.
-         *     phase_units: on each phase, where the roof feeds three.
+         *     phase_units: on each phase, where the roof feeds three. unit_steps: what is done at every unit.
          */
         RoofStage: {
             /** Line */
@@ -5315,6 +5473,9 @@ export interface components {
             parts: components["schemas"]["RoofPart"][];
             /** Earth */
             earth: components["schemas"]["UnitMethod"][];
+            /** Unit Steps */
+            unit_steps: components["schemas"]["MakingStep"][];
+            serials: components["schemas"]["ModuleSerials"];
             map: components["schemas"]["MapState"];
             gateway: components["schemas"]["GatewayState"];
             /** Judgements */
@@ -5609,6 +5770,7 @@ export interface components {
          * @description Stage 4: strings, trackers, the window they must stay in.
          *
          *     whole: judgements of the inverter's module power, and of all strings beside each other.
+         *     end_steps: what is done at every end of a lead; plug: with which parts, a line each.
          */
         StringStage: {
             /** T Air Min C */
@@ -5627,6 +5789,11 @@ export interface components {
             strings: components["schemas"]["StringAssessment"][];
             /** Trackers */
             trackers: components["schemas"]["TrackerAssessment"][];
+            /** End Steps */
+            end_steps: components["schemas"]["MakingStep"][];
+            /** Plug */
+            plug: string[];
+            serials: components["schemas"]["ModuleSerials"];
         };
         /**
          * Substitute
@@ -5945,7 +6112,7 @@ export interface components {
          *
          *     x_mm, y_mm: of its middle; None while its plane is not drawn to scale. number: its place on
          *     the walk over its branch, from 1. capped: an input without a module. swap: the steps of its
-         *     replacement once that has begun; until then its branch has them.
+         *     replacement once that has begun; until then its branch has them. made: the steps at the unit.
          */
         UnitState: {
             /** Name */
@@ -5995,6 +6162,7 @@ export interface components {
             verdict: "clear" | "watch" | "stop" | "waiting";
             /** Line */
             line: string;
+            made: components["schemas"]["MadePiece"];
             /** Swap */
             swap: components["schemas"]["SwapStep"][];
         };
@@ -6459,6 +6627,8 @@ export interface components {
             reason: string;
             /** @description as typed */
             by: string;
+            /** @default null */
+            plug: string | null;
         };
         /** @description The ways of earthing. */
         ChooseEarthing: {
@@ -7715,7 +7885,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial";
             /** Subject */
             subject: string;
             /** Entered */
@@ -7895,7 +8065,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial";
             /** Subject */
             subject: string;
             /** Entered */
@@ -8559,7 +8729,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs";
             };
             cookie?: never;
         };
@@ -8635,7 +8805,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs";
             };
             cookie?: never;
         };
@@ -8715,7 +8885,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs";
             };
             cookie?: never;
         };
@@ -8791,7 +8961,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs";
             };
             cookie?: never;
         };
@@ -8813,7 +8983,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs";
             };
             cookie?: never;
         };
@@ -8835,7 +9005,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs";
             };
             cookie?: never;
         };
@@ -8855,7 +9025,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs";
                 sheet_id: string;
             };
             cookie?: never;
@@ -8932,7 +9102,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs";
             };
             cookie?: never;
         };
