@@ -162,6 +162,44 @@ class RoofStage(BrowserCase):
         )
         expect(page.get_by_text("map.csv is taken in.")).to_be_visible()
 
+    def test_a_half_made_roof_is_left_and_taken_up_by_another(self) -> None:
+        page = self.enter("string", HAND)
+        page.get_by_role("tab", name="made").click()
+        unit = page.get_by_role("region", name="U1 as it is made")
+        for answer in ("bolted", "clicked", "not closed", "on"):
+            unit.get_by_role("button", name=answer, exact=True).click()
+            expect(
+                unit.get_by_role("button", name=answer, exact=True, pressed=True)
+            ).to_be_visible()
+        expect(unit.get_by_text("B1.1 · not good · 0 of 18 units made")).to_be_visible()
+        page.get_by_role("tab", name="branches").click()
+        expect(page.get_by_text("Not good: U1, trunk after it.").first).to_be_visible()
+        # Another hand, another day: what was not good is made again, the next unit comes by itself.
+        page.reload()
+        page.get_by_role("tab", name="made").click()
+        unit.get_by_role("button", name="closed", exact=True).click()
+        page.get_by_role("button", name="On to U2").or_(
+            page.get_by_role("region", name="U2 as it is made")
+        ).first.wait_for()
+        expect(page.get_by_text("1 of 18 units made")).to_be_visible()
+        page.get_by_label("Serial at Sea side, row 1, number 1", exact=True).fill("OS-405-0001")
+        page.keyboard.press("Enter")
+        expect(page.get_by_label("Serial at Sea side, row 1, number 2", exact=True)).to_be_visible()
+        expect(page.get_by_role("button", name="OS-405-0001")).to_be_visible()
+
+    def test_a_plane_has_its_own_units_and_trunk(self) -> None:
+        page = self.enter("string")
+        yard = page.get_by_role("region", name="Plane Yard side")
+        yard.get_by_label("Microinverters on Yard side").fill("Duo")
+        page.locator(".ant-select-item-option", has_text="Duo").first.click()
+        expect(page.get_by_text("Tern Duo 800").first).to_be_visible()
+        page.get_by_role("radio", name=re.compile("^B2")).click()
+        expect(page.get_by_text("2 types of unit or trunk on one branch").first).to_be_visible()
+        proposals = page.get_by_role("region", name="Proposals")
+        proposals.get_by_role("button", name="Show them").click()
+        proposals.get_by_role("button", name="Take it").first.click()
+        expect(page.get_by_text("2 types of unit or trunk on one branch")).to_have_count(0)
+
     def misread(self, text: str) -> str:
         """The serial that stands on the map in place of the seventh label's."""
         found = re.findall(r"TN\d{8}", text)

@@ -15,7 +15,7 @@ JOBS = ("Lantern House", "Ferry Office", "Gull Terrace 2", "Sail Loft")
 FACES = {
     "arrive": ("permit and people", "left open"),
     "hang": ("measures", "sun"),
-    "string": ("roof", "arrange"),
+    "string": ("roof", "ends", "arrange"),
     "wake": ("off", "replace", "emergency", "rehearse"),
     "set": ("live", "trials"),
 }
@@ -24,7 +24,7 @@ ROOF_JOB = "Slipway Cottage"
 ROOF_FACES = {
     "arrive": FACES["arrive"],
     "hang": ("roof", "measures"),
-    "string": ("branches", "trunk", "map", "switch on"),
+    "string": ("branches", "trunk", "made", "map", "switch on"),
     "wake": FACES["wake"],
     "set": FACES["set"],
 }

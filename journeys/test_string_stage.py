@@ -149,6 +149,28 @@ class StringStage(BrowserCase):
             page.get_by_text("6 leaves 229 V of room on the coldest morning").first
         ).to_be_visible()
 
+    def test_the_ends_of_a_string_are_logged_as_they_are_made(self) -> None:
+        page = self.enter(HAND)
+        self.string(page, "Lantern House")
+        self.face(page, "ends")
+        page.get_by_label("Plugs of the strings").fill("Tarn")
+        page.locator(".ant-select-item-option", has_text="Tarn P4").first.click()
+        expect(page.get_by_text("Crimp with Tarn C-46, die 4-6.")).to_be_visible()
+        for end in ("roof plus", "inverter plus", "roof minus"):
+            page.get_by_role("button", name=re.compile(f"^{end}")).click()
+            bench = page.get_by_role("region", name=f"A {end}")
+            for answer in ("right pin", "crimped", "tight", "it holds"):
+                bench.get_by_role("button", name=answer, exact=True).click()
+                if answer != "it holds":
+                    pressed = bench.get_by_role("button", name=answer, exact=True, pressed=True)
+                    expect(pressed).to_be_visible()
+            made = page.get_by_role("button", name=re.compile(f"^{end} made"))
+            expect(made).to_be_visible()
+        self.face(page, "volts")
+        expect(
+            page.get_by_text("A inverter minus, pin (12 of 16 steps done)").first
+        ).to_be_visible()
+
     def test_a_fault_to_earth_is_found_and_shown_on_the_string(self) -> None:
         page = self.enter()
         self.string(page, "Lantern House")

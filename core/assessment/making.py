@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import datetime
 
 from core.base.judgement import Judgement, Verdict
 from core.job.reading_kinds import ReadingKind
@@ -15,14 +16,15 @@ class MakingStep:
     kind: ReadingKind
     title: str
     caution: str
-    answers: tuple[str, str]
+    answers: tuple[str, ...]
 
 
 @dataclass(frozen=True, kw_only=True)
 class MadePiece:
     """One piece made by hand: which of its steps are done, which not good.
 
-    subject: by what its steps are read. of: how many steps it has.
+    subject: by what its steps are read. of: how many steps it has. by, at: who ticked the last of
+    them, and when.
     """
 
     subject: str
@@ -30,6 +32,8 @@ class MadePiece:
     done: tuple[ReadingKind, ...]
     wrong: tuple[ReadingKind, ...]
     of: int
+    by: str
+    at: datetime | None
     verdict: Verdict
 
 

@@ -49,9 +49,17 @@ def made_piece(
     found = {kind: readings.latest(kind, subject) for kind in steps}
     done = tuple(kind for kind, one in found.items() if one is not None and one.is_good)
     wrong = tuple(kind for kind, one in found.items() if one is not None and not one.is_good)
+    last = max((one for one in found.values() if one), key=lambda one: one.taken_at, default=None)
     verdict: Verdict = "stop" if wrong else "clear" if len(done) == len(steps) else "waiting"
     return MadePiece(
-        subject=subject, title=title, done=done, wrong=wrong, of=len(steps), verdict=verdict
+        subject=subject,
+        title=title,
+        done=done,
+        wrong=wrong,
+        of=len(steps),
+        by=last.by if last else "",
+        at=last.taken_at if last else None,
+        verdict=verdict,
     )
 
 

@@ -22,8 +22,6 @@ from core.tests.samples import whole_job, with_reading
 SOUND = proved(ready_job())
 ROOF = sound_roof()
 ENDS = string_ends("A")
-PLUG = {"do": "choose_dc", "school": "none", "isolator": "", "safety": "", "surge": "none",
-        "reason": "", "by": ""}  # fmt: skip
 
 
 def ticked(job: Job, pieces: tuple[str, ...], kinds: tuple[str, ...], answer: int = 1) -> Job:
@@ -44,11 +42,7 @@ def on(job: Job, branch: str = "B1") -> tuple[str, str]:
 
 
 def with_plug(job: Job, sheet: str) -> Job:
-    dc = job.feed.dc
-    edit = PLUG | {"school": dc.school, "isolator": None, "safety": None, "surge": dc.surge}
-    return read_edit(edit | {"reason": "as the modules'", "by": "Tester", "plug": sheet}).apply(
-        job, SHIPPED
-    )
+    return read_edit({"do": "choose_plug", "id": sheet}).apply(job, SHIPPED)
 
 
 class Ends(TestCase):

@@ -14,6 +14,7 @@ import typst
 from django.conf import settings
 
 from core.assess import assess
+from core.assessment.making import MadePiece
 from core.assessment.whole import Assessment
 from core.base.drawing import svg
 from core.base.form import write
@@ -147,7 +148,16 @@ def _stage_moments(assessment: Assessment) -> dict[str, datetime]:
     found |= {step.key: step.at for step in steps}
     found |= {moment.key: moment.at for moment in assessment.grid.loss}
     found["light"] = assessment.wake.light_at
+    found |= {f"made {piece.subject}": piece.at for piece in _pieces(assessment)}
     return {key: at for key, at in found.items() if at is not None}
+
+
+def _pieces(assessment: Assessment) -> Iterator[MadePiece]:
+    """What is made by hand: ends of strings, units on the roof."""
+    for string in assessment.string.strings if assessment.string else ():
+        yield from string.ends
+    for unit in assessment.roof.units if assessment.roof else ():
+        yield unit.made
 
 
 def _day(at: datetime) -> str:

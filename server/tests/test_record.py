@@ -56,6 +56,15 @@ class Record(SimpleTestCase):
         self.assertIsNone(record_page(sample_job(), len(reader.pages) + 1))
         self.assertIsNone(record_page(sample_job(), 0))
 
+    def test_what_was_made_by_hand_and_the_modules_serials(self) -> None:
+        job = with_reading(sample_job(), "end_pin", "A roof plus", 1)
+        job = with_reading(job, "end_crimp", "A roof plus", -1)
+        job = shaped(job, job.planes[0].name, ("##",))
+        job = with_reading(job, "module_serial", job.planes[0].module_names[1], 0, text="OS-7714")
+        text = whole(job)
+        self.assertIn("A roof plus pin crimp Tester", text)
+        self.assertRegex(text, "row 1, number 1 not read .*row 1, number 2 OS-7714")
+
     def test_every_verdict_stands_with_its_reason_and_source(self) -> None:
         job, text = corrected_job(), whole(corrected_job())
         assessment = assess(job)

@@ -99,7 +99,6 @@ class ChooseDc(Edit):
     surge: SurgeType
     reason: ReasonEntered
     by: Entered
-    plug: Entered | None = None
 
     def apply(self, job: Job, catalogue: Catalogue) -> Job:
         dc = job.feed.dc
@@ -108,9 +107,21 @@ class ChooseDc(Edit):
             self,
             isolator=picked(catalogue, "isolators", self.isolator, Isolator, dc.isolator),
             safety=picked(catalogue, "safety_switches", self.safety, SafetySwitch, dc.safety),
-            plug=picked(catalogue, "plugs", self.plug, Plug, dc.plug),
+            plug=dc.plug,
         )
         return with_dc(job, made)
+
+
+@dataclass(frozen=True, kw_only=True)
+class ChoosePlug(Edit):
+    """The make in which the ends of the strings' leads are made; "" for none."""
+
+    do: Literal["choose_plug"] = "choose_plug"
+    id: Entered
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        plug = picked(catalogue, "plugs", self.id, Plug, None)
+        return with_dc(job, replace(job.feed.dc, plug=plug))
 
 
 def with_device(job: Job, was: str | None, device: FeedDevice) -> Job:
@@ -183,4 +194,4 @@ def with_dc(job: Job, dc: DcSwitching) -> Job:
     return with_feed(job, replace(job.feed, dc=dc))
 
 
-DeviceEdit = PutFeedDevice | RemoveFeedDevice | SetSupply | ChooseDc
+DeviceEdit = PutFeedDevice | RemoveFeedDevice | SetSupply | ChooseDc | ChoosePlug

@@ -144,6 +144,29 @@
 }
 #judgements(a.earth.judgements)
 
+// -- what was made by hand
+#let made(steps, pieces) = {
+  let begun = pieces.filter(p => p.done.len() + p.wrong.len() > 0)
+  if begun.len() > 0 [
+    === Made by hand
+    #table(columns: (34mm, 1fr, 1fr, 44mm, 20mm),
+      table.header([*Piece*], [*Done*], [*Not good*], [*Last step by, when*], [*Verdict*]),
+      ..begun.map(p => (p.subject,
+        steps.filter(s => s.kind in p.done).map(s => s.title).join(", "),
+        steps.filter(s => s.kind in p.wrong).map(s => s.title).join(", "),
+        text(8pt)[#p.by, #data.times.at("made " + p.subject)],
+        mark(p.verdict))).flatten())
+  ]
+}
+#let module_serials(s) = {
+  if s.modules.len() > 0 [
+    === Serials of the modules
+    #s.taken of #s.of are read.
+    #table(columns: (1fr, 32mm, 1fr, 32mm),
+      ..s.modules.map(m => (m.place, if m.serial == "" [not read] else [*#m.serial*])).flatten())
+  ]
+}
+
 // -- roof of microinverters
 #let roof() = [
   #let r = a.roof
@@ -167,6 +190,8 @@
     ..r.units.map(u => (u.name, if u.branch == "" [none] else [#u.branch.#u.number], text(8pt, u.modules.join(" + ")),
       if u.serial == "" [not read] else [*#u.serial*],
       text(8pt, u.serials.map(k => [#if k.superseded_by != none { strike(k.text) } else [#k.text] #k.by, #data.times.at(k.id)]).join("; ")))).flatten())
+  #made(r.unit_steps, r.units.map(u => u.made))
+  #module_serials(r.serials)
   === Gateway
   #judgements(r.gateway.judgements)
   #if r.gateway.at != none [Last look by #r.gateway.by. #r.gateway.reporting of #r.map.of units report.]
@@ -253,6 +278,8 @@
   #mark(s.gate.verdict) #h(4pt) #s.gate.line
   #if s.earth != none [ #s.earth_line]
 ]
+#made(a.string.end_steps, a.string.strings.map(s => s.ends).flatten())
+#module_serials(a.string.serials)
 #for t in a.string.trackers [
   === Tracker #t.number, strings #t.strings.join(", ")
   #judgements(t.judgements)

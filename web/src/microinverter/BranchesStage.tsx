@@ -4,13 +4,14 @@ import { Faces } from "../shared/layout/Faces";
 import { Rail } from "../shared/readings/Rail";
 import { StageFrame, type StageProps } from "../shared/layout/StageFrame";
 import { PlanDrawer } from "../shared/plan/PlanDrawer";
+import { MadeFace } from "./MadeFace";
 import { MapFace } from "./MapFace";
 import { OnFace } from "./OnFace";
 import { PaintFace } from "./PaintFace";
 import { TrunkFace } from "./TrunkFace";
 
 const STAGE = 4;
-const FACES = ["branches", "trunk", "map", "switch on"] as const;
+const FACES = ["branches", "trunk", "made", "map", "switch on"] as const;
 type Face = (typeof FACES)[number];
 
 /**
@@ -41,6 +42,7 @@ export function BranchesStage({ jobId, view, whyAll, roof }: StageProps & { roof
       </div>
       {face === "branches" && <PaintFace {...props} />}
       {face === "trunk" && <TrunkFace {...props} />}
+      {face === "made" && <MadeFace {...props} />}
       {face === "map" && <MapFace {...props} />}
       {face === "switch on" && <OnFace {...props} />}
     </StageFrame>

@@ -103,6 +103,7 @@ export function PaintFace({ jobId, view, whyAll, roof, branch, select }: RoofFac
           jobId={jobId}
           plane={plane}
           index={index}
+          roof={view.plan.micro}
           tape={view.assessment.hang.tape}
           edges={view.assessment.hang.edges}
           whyAll={whyAll}

@@ -1,6 +1,6 @@
 import { Button, Input, Select } from "antd";
 import { useState } from "react";
-import type { HangStage, Plane } from "../api/types";
+import type { HangStage, MicroPlan, Plane } from "../api/types";
 import { useChange, useEdit } from "../api/useJobWrite";
 import { Entry } from "../fields/Entry";
 import { figure, maybe } from "../lib/figures";
@@ -29,6 +29,8 @@ interface PlaneEditorProps {
   jobId: string;
   plane: Plane;
   index: number;
+  /** The plan of a roof of microinverters; null where there is a wall inverter. */
+  roof: MicroPlan | null;
   /** The rails under its modules, as marks for the tape. */
   tape: HangStage["tape"];
   /** It inside its own edges, where those are measured. */
@@ -37,12 +39,13 @@ interface PlaneEditorProps {
 }
 
 /** One roof plane: how it lies, what is drawn on it to scale, what shades it, where its rails are marked. */
-export function PlaneEditor({ jobId, plane, index, tape, edges, whyAll }: PlaneEditorProps) {
+export function PlaneEditor({ jobId, plane, index, roof, tape, edges, whyAll }: PlaneEditorProps) {
   const change = useChange(jobId);
   const edit = useEdit(jobId);
   const typed = useEdit(jobId);
   const draw = (rows: string[]) => edit.mutateAsync({ do: "shape_plane", name: plane.name, rows, let_go: false });
   const refused = edit.variables;
+  const types = roof?.types.find((one) => one.plane === plane.name);
   const path = `$.planes[${index}]`;
   return (
     <section className="plane" aria-label={`Plane ${plane.name}`}>
@@ -77,6 +80,26 @@ export function PlaneEditor({ jobId, plane, index, tape, edges, whyAll }: PlaneE
         none="the same as the rest of the job"
         put={(id) => edit.mutate({ do: "take_sheet", kind: "modules", id, plane: plane.name })}
       />
+      {roof !== null && (
+        <div className="plane-fields">
+          <SheetPick
+            kind="micros"
+            label={`Microinverters on ${plane.name}`}
+            now={types?.unit?.id ?? null}
+            nowLabel={types?.unit == null ? "" : `${types.unit.maker} ${types.unit.model}`}
+            none="the same as the rest of the roof"
+            put={(id) => edit.mutate({ do: "take_sheet", kind: "micros", id, plane: plane.name })}
+          />
+          <SheetPick
+            kind="trunks"
+            label={`Trunk cable on ${plane.name}`}
+            now={types?.trunk?.id ?? null}
+            nowLabel={types?.trunk == null ? "" : `${types.trunk.maker} ${types.trunk.model}`}
+            none="the same as the rest of the roof"
+            put={(id) => edit.mutate({ do: "take_sheet", kind: "trunks", id, plane: plane.name })}
+          />
+        </div>
+      )}
       {plane.rows.length > 0 && (
         <div className="plane-fields">
           <label className="entry">

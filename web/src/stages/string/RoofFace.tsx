@@ -89,6 +89,7 @@ export function RoofFace({ jobId, view, selected, select, whyAll }: FaceProps & 
           jobId={jobId}
           plane={plane}
           index={index}
+          roof={view.plan.micro}
           tape={view.assessment.hang.tape}
           edges={view.assessment.hang.edges}
           whyAll={whyAll}

@@ -7,12 +7,13 @@ import { strung } from "../../shared/lib/strung";
 import { ArrangeFace } from "./ArrangeFace";
 import { BranchesStage } from "../../microinverter/BranchesStage";
 import { PlanDrawer } from "../../shared/plan/PlanDrawer";
+import { EndsFace } from "./EndsFace";
 import { NoStrings } from "./NoStrings";
 import { RoofFace } from "./RoofFace";
 import { VoltsFace } from "./VoltsFace";
 
 const STAGE = 4;
-const FACES = ["volts", "roof", "arrange"] as const;
+const FACES = ["volts", "roof", "ends", "arrange"] as const;
 type Face = (typeof FACES)[number];
 
 /** Stage 4: strings on a wall inverter, or units and branches on the roof. */
@@ -49,6 +50,7 @@ function StringsStage({ jobId, view, whyAll }: StageProps) {
       {face === "volts" && plan.strings.length === 0 && <NoStrings jobId={jobId} view={view} />}
       {face === "volts" && plan.strings.length > 0 && <VoltsFace {...faceProps} whyAll={whyAll} />}
       {face === "roof" && <RoofFace {...faceProps} whyAll={whyAll} />}
+      {face === "ends" && <EndsFace {...faceProps} whyAll={whyAll} />}
       {face === "arrange" && <ArrangeFace jobId={jobId} view={view} taken={() => setFace("roof")} />}
     </StageFrame>
   );

@@ -1,0 +1,102 @@
+import { Button } from "antd";
+import { useState } from "react";
+import { api } from "../api/calls";
+import type { ModuleSerials, ReadingIn } from "../api/types";
+import { useJobWrite } from "../api/useJobWrite";
+import { JudgementList } from "../judging/JudgementList";
+import { ProblemNote } from "../judging/ProblemNote";
+import { Scan } from "../scan/Scan";
+import "./making.css";
+
+interface ModuleSerialListProps {
+  jobId: string;
+  serials: ModuleSerials;
+  whyAll: boolean;
+}
+
+/** The serials of the modules, place by place: the next one comes by itself. */
+export function ModuleSerialList({ jobId, serials, whyAll }: ModuleSerialListProps) {
+  const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
+  const [picked, setPicked] = useState<string | null>(null);
+  const [entered, setEntered] = useState("");
+  const place = picked ?? serials.next;
+  const known = serials.modules.find((one) => one.place === place);
+  const send = (text: string) =>
+    keep.mutate(
+      {
+        kind: "module_serial",
+        subject: place,
+        entered: text,
+        taken_at: null,
+        supersedes: known === undefined || known.id === "" ? null : known.id,
+        instrument: "",
+        note: "",
+      },
+      {
+        onSuccess: () => {
+          setEntered("");
+          setPicked(null);
+        },
+      },
+    );
+  return (
+    <section className="module-serials" aria-label="Serials of the modules">
+      <header>
+        <h2>Serials of the modules</h2>
+        <b>
+          {serials.taken} of {serials.of}
+        </b>
+      </header>
+      <p className="source">
+        {serials.wanted
+          ? "The warranty of these modules asks for every serial by its place."
+          : "No warranty of these modules asks for them; they may be kept all the same."}
+      </p>
+      {serials.of === 0 ? (
+        <p>Draw the roof first: a serial stands at its module’s place.</p>
+      ) : place === "" ? (
+        <p>Every serial is read. Touch a place to correct it.</p>
+      ) : (
+        <form
+          className="big-entry"
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (entered.trim() !== "") send(entered);
+          }}
+        >
+          <label>
+            <span className="entry-label">{place}</span>
+            <input
+              className="as-text"
+              aria-label={`Serial at ${place}`}
+              placeholder={known === undefined || known.serial === "" ? "scan or type" : known.serial}
+              value={entered}
+              autoComplete="off"
+              autoCapitalize="characters"
+              spellCheck={false}
+              onChange={(event) => setEntered(event.target.value)}
+            />
+          </label>
+          <Button type="primary" htmlType="submit" loading={keep.isPending} disabled={entered.trim() === ""}>
+            Keep
+          </Button>
+          <Scan found={send} />
+        </form>
+      )}
+      <ProblemNote error={keep.error} />
+      {serials.modules.length > 0 && (
+        <ol className="serial-places">
+          {serials.modules.map((one) => (
+            <li key={one.place}>
+              <button type="button" aria-pressed={one.place === place} onClick={() => setPicked(one.place)}>
+                <span>{one.place}</span>
+                <b>{one.serial === "" ? "not read" : one.serial}</b>
+              </button>
+            </li>
+          ))}
+        </ol>
+      )}
+      <JudgementList judgements={serials.judgements} allOpen={whyAll} />
+    </section>
+  );
+}
