@@ -12,7 +12,8 @@ from core import registry
 from core.assess import assess
 from core.base.errors import Refused, problem
 from core.base.form import write
-from core.base.json_text import MOST_BYTES, parse_json
+from core.base.json_text import parse_json
+from core.base.limits import MOST_JOB_BYTES
 from core.edits.every import read_edit
 from core.edits.house import applied
 from core.equipment.catalogue import SHIPPED
@@ -87,13 +88,13 @@ def _moment(text: str) -> datetime:
 
 def _bytes(file: str) -> bytes:
     if file == "-":
-        return sys.stdin.buffer.read(MOST_BYTES + 1)
+        return sys.stdin.buffer.read(MOST_JOB_BYTES + 1)
     path = Path(file)
     if not path.is_file():
         raise Refused([problem("$", file, "a file that can be read", f"There is no file {file}.")])
     try:
         with path.open("rb") as opened:
-            return opened.read(MOST_BYTES + 1)
+            return opened.read(MOST_JOB_BYTES + 1)
     except OSError as error:
         said = f"{file} cannot be read: {error.strerror}."
         raise Refused([problem("$", file, "a file that can be read", said)]) from None

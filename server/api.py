@@ -15,7 +15,7 @@ from server.people.api import router as people
 from server.people.current import signed_in
 from server.platform import problems
 from server.platform.description import DescribedApi
-from server.platform.render import QuickJson
+from server.platform.render import QuickJson, StrictJson
 from server.readings.api import router as readings
 from server.switching.api import router as switching
 from server.tester_files.api import router as tester_files
@@ -28,6 +28,7 @@ api = DescribedApi(
     docs_decorator=signed_in,
     openapi_url="/openapi.json",
     renderer=QuickJson(),
+    parser=StrictJson(),
 )
 problems.install(api)
 api.add_router("/session", people)

@@ -18,7 +18,9 @@ from functools import cache
 from typing import Annotated, Any, Literal, TypeVar, Union, get_args, get_origin
 
 from core.base.errors import Problem, Refused, problem, shown
+from core.base.limits import EARLIEST, LATEST
 from core.base.quantity import Items, Limits, Quantity, Text
+from core.base.signs import unwritten
 
 T = TypeVar("T")
 
@@ -193,11 +195,21 @@ def _read_plain(bare: Any, data: object, path: str) -> Any:
         return _finite(data, path)
     if bare is int and isinstance(data, int) and not isinstance(data, bool):
         return data
-    if bare in (str, bool) and isinstance(data, bare):
+    if bare is bool and isinstance(data, bool):
         return data
+    if bare is str and isinstance(data, str):
+        return _written(data, path)
     if bare in (date, datetime) and isinstance(data, str):
         return _read_moment(bare, data, path)
     raise Refused([problem(path, data, _PLAIN_WORDS[bare])])
+
+
+def _written(data: str, path: str) -> str:
+    """A text of signs that can be stored, shown and printed as what they are."""
+    wrong = unwritten(data)
+    if wrong is None:
+        return data
+    raise Refused([problem(path, ascii(data)[:60], "signs that can be read", wrong)])
 
 
 def _finite(data: int | float, path: str) -> float:
@@ -227,6 +239,8 @@ def _read_moment(bare: Any, data: str, path: str) -> date | datetime:
         raise Refused([problem(path, data, _PLAIN_WORDS[bare])]) from None
     if isinstance(moment, datetime) and moment.tzinfo is None:
         raise Refused([problem(path, data, _PLAIN_WORDS[datetime])])
+    if not EARLIEST.year <= moment.year <= LATEST.year:
+        raise Refused([problem(path, data, f"a year from {EARLIEST.year} to {LATEST.year}")])
     return moment
 
 

@@ -6,17 +6,14 @@ import json
 from typing import Any
 
 from core.base.errors import Refused, problem
-
-# A job with 20 000 readings is about 8 MB; beyond this a file is not a job.
-MOST_BYTES = 16 * 1024 * 1024
-BYTES_PER_MB = 1024 * 1024
+from core.base.limits import BYTES_PER_MB, MOST_JOB_BYTES
 
 
 def parse_json(raw: bytes) -> object:
     """Parsed JSON. Raises Refused when too large, not UTF-8, not JSON, or a name stands twice."""
-    if len(raw) > MOST_BYTES:
+    if len(raw) > MOST_JOB_BYTES:
         size = f"{len(raw) / BYTES_PER_MB:.0f} MB"
-        allowed = f"at most {MOST_BYTES // BYTES_PER_MB} MB"
+        allowed = f"at most {MOST_JOB_BYTES // BYTES_PER_MB} MB"
         said = f"This file is {size}; a job file has {allowed}. Nothing was read or changed."
         raise Refused([problem("$", size, allowed, said)])
     try:

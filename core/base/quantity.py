@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 
 from core.base.errors import Problem, problem
+from core.base.signs import unwritten
 
 
 @dataclass(frozen=True)
@@ -51,6 +52,9 @@ class Text:
         return f"{self.least} to {self.most} characters"
 
     def problem(self, path: str, value: str) -> Problem | None:
+        wrong = unwritten(value)
+        if wrong is not None:
+            return problem(path, ascii(value)[:60], "signs that can be read", wrong)
         if self.least <= len(value.strip()) and len(value) <= self.most:
             return None
         return problem(path, value, self.allowed, f"{self.meaning}: needs {self.allowed}.")

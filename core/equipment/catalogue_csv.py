@@ -7,13 +7,12 @@ decimal commas are taken, what is not understood is refused with its row and col
 
 from __future__ import annotations
 
-import csv
-import io
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, fields, is_dataclass, replace
 from functools import cache
 from typing import Any, Literal, get_args, get_origin
 
+from core.base.csv_text import csv_text
 from core.base.delimited import rows_of
 from core.base.errors import Problem, Refused, problem
 from core.base.form import (
@@ -26,6 +25,7 @@ from core.base.form import (
     without_none,
     write,
 )
+from core.base.limits import MOST_SHELF_BYTES
 from core.base.quantity import Items, Quantity
 from core.base.units import parse_quantity
 from core.equipment.catalogue import SHEETS, Kind, sheets
@@ -34,7 +34,6 @@ from core.equipment.sheet import Sheet
 from core.equipment.sheet_words import field_words
 
 MOST_ROWS = 20_000
-MOST_BYTES = 16 * 1024 * 1024
 MOST_PROBLEMS = 200
 PROGRESS_EVERY = 250
 YES, NO = frozenset({"yes", "true", "1"}), frozenset({"no", "false", "0"})
@@ -138,13 +137,7 @@ def template(kind: Kind) -> str:
 
 def as_csv(names: Sequence[str], of: Sequence[Sheet]) -> str:
     """Sheets as CSV; reading it back gives the same sheets."""
-    out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(names)
-    for sheet in of:
-        cells = flat(sheet)
-        writer.writerow([cells.get(name, "") for name in names])
-    return out.getvalue()
+    return csv_text((names, *([cells.get(name, "") for name in names] for cells in map(flat, of))))
 
 
 def flat(sheet: Sheet) -> dict[str, str]:
@@ -332,8 +325,8 @@ def _rows(kind: Kind, raw: bytes) -> tuple[list[str], list[tuple[int, list[str]]
 
 
 def _text(raw: bytes) -> str:
-    if len(raw) > MOST_BYTES:
-        allowed = f"at most {MOST_BYTES // 1024 // 1024} MB"
+    if len(raw) > MOST_SHELF_BYTES:
+        allowed = f"at most {MOST_SHELF_BYTES // 1024 // 1024} MB"
         raise Refused([problem("file", f"{len(raw) / 1024 / 1024:.0f} MB", allowed)])
     try:
         return raw.decode("utf-8-sig")

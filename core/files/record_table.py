@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import csv
-import io
-
-from core.assessment.prove import ProveStage
+from core.assessment.prove import ProveStage, TestState
+from core.base.csv_text import csv_text
 
 RECORD = (
     "group", "test", "expected", "read", "verdict", "reason", "tester", "serial",
@@ -15,25 +13,22 @@ RECORD = (
 
 def record_csv(stage: ProveStage) -> str:
     """The test record as a table: a line of names, then every test, unread ones too."""
-    out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(RECORD)
-    for group in stage.groups:
-        for test in group.tests:
-            writer.writerow(
-                (
-                    group.title,
-                    test.title,
-                    test.expected_text,
-                    test.read_text,
-                    test.verdict,
-                    test.line,
-                    test.instrument,
-                    test.serial,
-                    test.due_on.isoformat() if test.due_on else "",
-                    test.by,
-                    test.at.isoformat() if test.at else "",
-                    test.retests + 1 if test.read_text else 0,
-                )
-            )
-    return out.getvalue()
+    rows = (_row(group.title, test) for group in stage.groups for test in group.tests)
+    return csv_text((RECORD, *rows))
+
+
+def _row(group: str, test: TestState) -> tuple[object, ...]:
+    return (
+        group,
+        test.title,
+        test.expected_text,
+        test.read_text,
+        test.verdict,
+        test.line,
+        test.instrument,
+        test.serial,
+        test.due_on.isoformat() if test.due_on else "",
+        test.by,
+        test.at.isoformat() if test.at else "",
+        test.retests + 1 if test.read_text else 0,
+    )

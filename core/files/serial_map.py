@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import json
 from dataclasses import dataclass
 from typing import Annotated, Any
 
 from core.assessment.microinverter import RoofStage
+from core.base.csv_text import csv_text
 from core.base.delimited import rows_of
 from core.base.errors import Problem, Refused, problem
 from core.base.form import Checked, read
@@ -22,7 +21,6 @@ from core.rules.arrival.nameplate import serial_in
 FORMAT = "long-noon-map"
 VERSION = 1
 FIELDS = ("unit", "branch", "number", "phase", "plane", "row", "modules", "serial")
-MOST_BYTES = 2_000_000
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -58,11 +56,7 @@ def map_rows(stage: RoofStage) -> list[dict[str, str]]:
 
 def map_csv(stage: RoofStage) -> str:
     """The map as CSV with a line of names."""
-    out = io.StringIO()
-    writer = csv.DictWriter(out, FIELDS, lineterminator="\n")
-    writer.writeheader()
-    writer.writerows(map_rows(stage))
-    return out.getvalue()
+    return csv_text((FIELDS, *([row[name] for name in FIELDS] for row in map_rows(stage))))
 
 
 def map_json(job: Job, stage: RoofStage) -> str:

@@ -7,13 +7,12 @@ of its column, or in the one that the tester's own mapping gives.
 
 from __future__ import annotations
 
-import csv
-import io
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from datetime import datetime
 from zoneinfo import ZoneInfo
 
+from core.base.csv_text import csv_text
 from core.base.delimited import rows_of
 from core.base.errors import Problem, Refused, problem
 from core.edits.readings import parse_reading
@@ -27,7 +26,6 @@ from core.job.testers import ColumnMap, Instrument
 from core.stages.reading_index import Readings, kept_of, shown_text
 
 MOST_ROWS = 2000
-MOST_BYTES = 2 * 1024 * 1024
 MOST_PROBLEMS = 50
 
 
@@ -115,17 +113,12 @@ def read_file(job: Job, instrument: Instrument, raw: bytes) -> tuple[FileReading
 
 def template(job: Job) -> str:
     """A file to fill: our columns, and a row for each string, run and residual device."""
-    out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(KNOWN)
     names = [
         *(string.name for string in job.strings),
         *(run.name for run in job.feed.runs if not run.of_network),
         *(one.name for one in job.feed.devices if one.breaker and one.breaker.residual_ma),
     ]
-    for name in names:
-        writer.writerow((name, *[""] * (len(KNOWN) - 1)))
-    return out.getvalue()
+    return csv_text((KNOWN, *((name, *[""] * (len(KNOWN) - 1)) for name in names)))
 
 
 Row = tuple[int, list[str]]

@@ -10,6 +10,7 @@ from datetime import datetime
 
 from core.base.delimited import rows_of
 from core.base.errors import Refused, problem
+from core.base.limits import MOST_WEATHER_BYTES
 from core.base.quantity import Quantity
 from core.base.units import parse_quantity
 
@@ -17,7 +18,6 @@ AIR = Quantity("air temperature", "°C", -90, 60)
 # A year of hours; a file that has fewer, or too many gaps, cannot tell a coldest hour.
 YEAR_HOURS = 8760
 MOST_MISSING_SHARE = 0.1
-MOST_BYTES = 64 * 1024 * 1024
 # EPW: eight lines of header, dry bulb in the seventh column, 99.9 where it is missing.
 EPW_HEADER_LINES, EPW_YEAR, EPW_AIR = 8, 0, 6
 EPW_MISSING_C = 99.9
@@ -56,8 +56,8 @@ class Climate:
 
 def read_climate(raw: bytes, file_name: str) -> Climate:
     """The design air of a weather file. Raises Refused: no weather file, too short, too holey."""
-    if len(raw) > MOST_BYTES:
-        allowed = f"at most {MOST_BYTES // 1024 // 1024} MB"
+    if len(raw) > MOST_WEATHER_BYTES:
+        allowed = f"at most {MOST_WEATHER_BYTES // 1024 // 1024} MB"
         raise Refused([problem("file", f"{len(raw) / 1024 / 1024:.0f} MB", allowed)])
     try:
         text = raw.decode("utf-8-sig")

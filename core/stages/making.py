@@ -11,6 +11,7 @@ from collections.abc import Iterable
 from functools import cache
 
 from core.assessment.making import MadePiece, MakingStep, ModuleSerial, ModuleSerials
+from core.assessment.whole import Assessment
 from core.base.judgement import Judgement, Verdict
 from core.base.messages import say
 from core.job.job import Job
@@ -109,6 +110,13 @@ def serials_of(job: Job, readings: Readings) -> ModuleSerials:
         if wanted
         else (),
     )
+
+
+def pieces_of(said: Assessment) -> tuple[MadePiece, ...]:
+    """Everything that is made by hand piece by piece: ends of strings, units on the roof."""
+    strings = said.string.strings if said.string else ()
+    units = said.roof.units if said.roof else ()
+    return (*(end for one in strings for end in one.ends), *(unit.made for unit in units))
 
 
 def _serial(readings: Readings, place: str) -> ModuleSerial:

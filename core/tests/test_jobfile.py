@@ -16,7 +16,7 @@ from core.assess import assess
 from core.assessment.whole import assessment_schema
 from core.base.errors import Refused
 from core.base.form import write
-from core.base.json_text import MOST_BYTES
+from core.base.limits import MOST_JOB_BYTES
 from core.edits.fields import Change, changed
 from core.figures.rule_packs import known_packs, pack
 from core.files.job import job_schema, read_job, write_job
@@ -185,7 +185,7 @@ class BadFiles(TestCase):
         with self.assertRaises(Refused) as caught:
             read_job(b" " * (50 * 1024 * 1024))
         self.assertIn("50 MB", caught.exception.problems[0].message)
-        self.assertLess(MOST_BYTES, 50 * 1024 * 1024)
+        self.assertLess(MOST_JOB_BYTES, 50 * 1024 * 1024)
 
     @settings(max_examples=150)
     @given(data=st.data())

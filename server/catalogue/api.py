@@ -11,7 +11,7 @@ from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from ninja import Router
 
 from core.base.errors import Refused
-from core.base.json_text import MOST_BYTES
+from core.base.limits import MOST_SHELF_BYTES, MOST_WEATHER_BYTES
 from core.equipment.catalogue import KINDS, Kind, title
 from core.equipment.catalogue_csv import Progress, Reading, as_csv, columns, flat, template
 from core.equipment.catalogue_json import as_json
@@ -44,7 +44,6 @@ from server.platform.problems import ERRORS, KEPT
 
 router = Router(tags=["shelf"])
 MOST_FOUND = 60
-MOST_WEATHER_BYTES = 64 * 1024 * 1024
 
 
 @router.get("", response={200: ShelfView, **ERRORS}, operation_id="get_shelf")
@@ -57,7 +56,7 @@ def get_shelf(request: HttpRequest) -> ShelfView:
         profiles=tuple(
             Choice(id=p.id, label=p.name, detail=p.edition) for p in map(profile, known_profiles())
         ),
-        most_file_bytes=MOST_BYTES,
+        most_file_bytes=MOST_SHELF_BYTES,
     )
 
 
@@ -147,7 +146,7 @@ def take_in_sheets(
     request: HttpRequest, kind: Kind, as_given: bool = False
 ) -> StreamingHttpResponse:
     """Reads a CSV or JSON file; answers with a line of JSON for each step, as it goes."""
-    raw = body_up_to(request, MOST_BYTES, "a shelf file")
+    raw = body_up_to(request, MOST_SHELF_BYTES, "a shelf file")
     steps = actions.take_in(person_of(request), kind, raw, as_given=as_given)
     return StreamingHttpResponse(_told(steps), content_type="application/x-ndjson")
 

@@ -14,15 +14,17 @@ import typst
 from django.conf import settings
 
 from core.assess import assess
-from core.assessment.making import MadePiece
 from core.assessment.whole import Assessment
 from core.base.drawing import svg
 from core.base.form import write
 from core.base.messages import figure, table
 from core.base.palette import lights
 from core.job.job import KEPT_APART, Job
+from core.stages.making import pieces_of
 from server.documents.drawings import map_drawings, path_drawing
 from server.evidence.models import bytes_of
+from server.evidence.pictures import is_sound
+from server.platform.heavy import heavy
 from server.sun.views import wall_sun
 
 FOLDER = Path(__file__).parent / "templates"
@@ -55,7 +57,8 @@ def _pictures(job: Job, folder: Path) -> dict[str, str]:
     found = {}
     for kept in job.evidence:
         data = bytes_of(kept.sha256) if kept.form != "application/pdf" else None
-        if data is not None:
+        # One that a record from elsewhere brought damaged is named, and stops no page.
+        if data is not None and is_sound(data):
             file = folder / f"{kept.sha256}{SUFFIXES[kept.form]}"
             file.write_bytes(data)
             found[kept.id] = str(file)
@@ -69,15 +72,16 @@ def drill_pdf(job: Job) -> bytes:
 
 def typeset(template: Path, data: dict[str, Any], kind: Literal["pdf", "png"]) -> list[bytes]:
     """The pages of a template with its data."""
-    compiled: bytes | list[bytes] = typst.compile(
-        str(template),
-        root="/",
-        format=kind,
-        ppi=PAGE_PPI,
-        font_paths=[str(settings.RECORD_FONTS)],
-        ignore_system_fonts=True,
-        sys_inputs={"data": json.dumps(_printed(data))},
-    )
+    with heavy("typeset"):
+        compiled: bytes | list[bytes] = typst.compile(
+            str(template),
+            root="/",
+            format=kind,
+            ppi=PAGE_PPI,
+            font_paths=[str(settings.RECORD_FONTS)],
+            ignore_system_fonts=True,
+            sys_inputs={"data": json.dumps(_printed(data))},
+        )
     return compiled if isinstance(compiled, list) else [compiled]
 
 
@@ -148,16 +152,8 @@ def _stage_moments(assessment: Assessment) -> dict[str, datetime]:
     found |= {step.key: step.at for step in steps}
     found |= {moment.key: moment.at for moment in assessment.grid.loss}
     found["light"] = assessment.wake.light_at
-    found |= {f"made {piece.subject}": piece.at for piece in _pieces(assessment)}
+    found |= {f"made {piece.subject}": piece.at for piece in pieces_of(assessment)}
     return {key: at for key, at in found.items() if at is not None}
-
-
-def _pieces(assessment: Assessment) -> Iterator[MadePiece]:
-    """What is made by hand: ends of strings, units on the roof."""
-    for string in assessment.string.strings if assessment.string else ():
-        yield from string.ends
-    for unit in assessment.roof.units if assessment.roof else ():
-        yield unit.made
 
 
 def _day(at: datetime) -> str:

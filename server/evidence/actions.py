@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from uuid import UUID, uuid4
@@ -16,7 +15,8 @@ from core.base.errors import Refused, problem
 from core.job.job import Job
 from core.job.readings import Evidence
 from core.stages.arrive.stage import PERMIT_STEP
-from server.evidence.models import EvidenceRow, bytes_of, keep_bytes
+from core.stages.making import pieces_of
+from server.evidence.models import EvidenceRow, bytes_of, digest, keep_bytes
 from server.evidence.pictures import Picture, taken_in
 from server.jobs.stored import Stored, load
 from server.people.actions import audit, shown_name
@@ -52,7 +52,7 @@ def keep(person: User, job_id: UUID, offered: Offered) -> Stored:
 
 
 def steps_of(job: Job) -> frozenset[str]:
-    """What a picture may show: all that is asked, counted, hung or bonded, and the permit."""
+    """What a picture may show: all that is asked, counted, hung, bonded or made, and the permit."""
     said = assess(job)
     return frozenset(
         (
@@ -61,6 +61,7 @@ def steps_of(job: Job) -> frozenset[str]:
             *(line.id for line in said.arrive.lines),
             *(device.name for device in said.hang.devices),
             *(node.name for node in said.earth.nodes),
+            *(f"made/{piece.subject}" for piece in pieces_of(said)),
         )
     )
 
@@ -72,7 +73,7 @@ def _evidence(person: User, offered: Offered, picture: Picture) -> Evidence:
         name=(offered.name.strip() or "picture")[-MOST_NAME_CHARS:],
         form=picture.form,
         size_bytes=len(picture.data),
-        sha256=hashlib.sha256(picture.data).hexdigest(),
+        sha256=digest(picture.data),
         kept_at=datetime.now(UTC),
         by=shown_name(person)[:MOST_NAME_CHARS],
         note=offered.note,

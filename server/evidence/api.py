@@ -8,8 +8,8 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 
+from core.base.limits import MOST_PICTURE_BYTES
 from server.evidence import actions
-from server.evidence.pictures import MOST_BYTES
 from server.jobs.schemas import JobView
 from server.jobs.views import job_view
 from server.people.current import person_of
@@ -31,7 +31,7 @@ def keep_evidence(
     note: Words = "",
     keep_location: bool = False,
 ) -> JobView:
-    raw = body_up_to(request, MOST_BYTES, "a picture or document")
+    raw = body_up_to(request, MOST_PICTURE_BYTES, "a picture or document")
     offered = actions.Offered(step=step, name=name, note=note, keep_location=keep_location, raw=raw)
     return job_view(actions.keep(person_of(request), job_id, offered))
 

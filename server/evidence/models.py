@@ -49,11 +49,14 @@ class PictureRow(AppendOnly):
     data = models.BinaryField()
 
 
+def digest(data: bytes) -> str:
+    """By what a picture's bytes are found."""
+    return hashlib.sha256(data).hexdigest()
+
+
 def keep_bytes(data: bytes) -> None:
     """Keep a picture's bytes, once."""
-    PictureRow.objects.get_or_create(
-        sha256=hashlib.sha256(data).hexdigest(), defaults={"data": data}
-    )
+    PictureRow.objects.get_or_create(sha256=digest(data), defaults={"data": data})
 
 
 def bytes_of(sha256: str) -> bytes | None:

@@ -24,10 +24,12 @@ from core.files.job import copied, read_job, refuse_future
 from core.job.fingerprints import stamped
 from core.job.house import view
 from core.job.job import Job
+from core.job.readings import Evidence
 from core.job.station import Station
 from core.sheet_offers import SheetOffer, offer
 from server.catalogue.stored import STANDING, standing_one
-from server.evidence.models import EvidenceRow, keep_bytes
+from server.evidence.models import EvidenceRow, digest, keep_bytes
+from server.evidence.pictures import brought
 from server.gateways.models import GatewayRow
 from server.grid_settings.models import SettingsRow
 from server.jobs.bundle import unbundled
@@ -143,18 +145,46 @@ def take_in(person: User, raw: bytes, as_copy: bool) -> UUID:
     sent = unbundled(raw)
     job = read_job(sent.job)
     refuse_future(job, datetime.now(UTC))
+    job, pictures = _with_pictures(job, sent.pictures)
     if as_copy:
         job = copied(job, str(uuid4()))
     with transaction.atomic():
         if JobRow.objects.filter(id__in=[job.id, *(one.id for one in job.stations)]).exists():
             raise Conflict(f"{job.name} is here already. Read it in as a copy to keep both.")
         _store(person, job, "job read in from a file")
-        for picture in sent.pictures:
+        for picture in pictures:
             keep_bytes(picture)
         _keep_all(job)
         for station in job.stations:
             _keep_all(station)
     return _uuid(job)
+
+
+def _with_pictures(job: Job, sent: dict[str, bytes]) -> tuple[Job, list[bytes]]:
+    """The pictures that a file brings, as they are kept, and the job whose evidence names them so.
+
+    One that nothing in the job refers to is not kept; one that says where it was taken, and whose
+    line does not, is kept without. Raises Refused for one that cannot be opened.
+    """
+    every = (*job.evidence, *(one for station in job.stations for one in station.evidence))
+    located = {one.sha256 for one in every if one.located}
+    kept = {
+        sha256: brought(sent[sha256], may_be_located=sha256 in located)
+        for sha256 in dict.fromkeys(one.sha256 for one in every)
+        if sha256 in sent
+    }
+
+    def named(evidence: tuple[Evidence, ...]) -> tuple[Evidence, ...]:
+        return tuple(
+            replace(one, sha256=digest(data), size_bytes=len(data))
+            if (data := kept.get(one.sha256)) is not None
+            else one
+            for one in evidence
+        )
+
+    stations = tuple(replace(one, evidence=named(one.evidence)) for one in job.stations)
+    made = replace(job, evidence=named(job.evidence), stations=stations)
+    return made, list(kept.values())
 
 
 def _keep_all(of: Job | Station) -> None:

@@ -10,8 +10,7 @@ from ninja import Body, Router
 
 from core.assess import assess
 from core.base.form import write
-from core.base.json_text import BYTES_PER_MB
-from core.base.json_text import MOST_BYTES as MOST_JOB_BYTES
+from core.base.limits import BYTES_PER_MB, MOST_BUNDLE_BYTES, MOST_JOB_BYTES
 from core.edits.fields import Change
 from core.files.job import write_job
 from core.planning.dc.arrangements import Arrangements, arrange
@@ -22,7 +21,7 @@ from core.stages.arrive.stage import load_in_csv
 from server.catalogue.schemas import PackView
 from server.catalogue.views import pack_view
 from server.jobs import actions
-from server.jobs.bundle import MOST_BYTES, bundle, is_bundle
+from server.jobs.bundle import bundle, is_bundle
 from server.jobs.models import JobRow
 from server.jobs.schemas import (
     ChangesIn,
@@ -61,7 +60,7 @@ def create_job(request: HttpRequest, body: Body[NewJobIn]) -> tuple[int, JobId]:
 
 @router.post("/file", response={201: JobId, **ERRORS}, operation_id="take_in_job")
 def take_in_job(request: HttpRequest, as_copy: bool = False) -> tuple[int, JobId]:
-    raw = body_up_to(request, MOST_BYTES, "a job with its pictures")
+    raw = body_up_to(request, MOST_BUNDLE_BYTES, "a job with its pictures")
     if len(raw) > MOST_JOB_BYTES and not is_bundle(raw):
         size, allowed = len(raw) // BYTES_PER_MB, MOST_JOB_BYTES // BYTES_PER_MB
         raise TooLarge(f"This file has {size} MB; a job file has at most {allowed} MB.")

@@ -5,29 +5,35 @@ from __future__ import annotations
 import hashlib
 import io
 import zipfile
+import zlib
 from dataclasses import dataclass
 
 from core.base.errors import Refused, problem
-from core.base.json_text import MOST_BYTES as MOST_JOB_BYTES
+from core.base.limits import (
+    MOST_BUNDLE_BYTES,
+    MOST_BUNDLE_MEMBERS,
+    MOST_JOB_BYTES,
+    MOST_PICTURE_BYTES,
+)
 from core.files.job import write_job
 from core.job.job import Job
 from server.evidence.models import bytes_of
-from server.evidence.pictures import MOST_BYTES as MOST_PICTURE_BYTES
 from server.evidence.pictures import SIGNATURES
 
 JOB_NAME = "job.noon.json"
 PICTURES = "pictures/"
-MOST_BYTES = 256 * 1024 * 1024
+# What a damaged or doctored archive raises on the way.
+DAMAGED = (KeyError, ValueError, NotImplementedError, RuntimeError, EOFError, OSError)
 ZIP_SIGNATURE = b"PK\x03\x04"
 ALLOWED = f"a ZIP with {JOB_NAME} and pictures named by their SHA-256"
 
 
 @dataclass(frozen=True, kw_only=True)
 class Bundle:
-    """A job file as it was sent, and the pictures that came with it."""
+    """A job file as it was sent, and the pictures that came with it, by their SHA-256."""
 
     job: bytes
-    pictures: tuple[bytes, ...]
+    pictures: dict[str, bytes]
 
 
 def bundle(job: Job) -> bytes:
@@ -51,23 +57,30 @@ def is_bundle(raw: bytes) -> bool:
 def unbundled(raw: bytes) -> Bundle:
     """What was sent: a job file alone, or a ZIP of one with its pictures. Raises Refused."""
     if not is_bundle(raw):
-        return Bundle(job=raw, pictures=())
+        return Bundle(job=raw, pictures={})
     try:
         with zipfile.ZipFile(io.BytesIO(raw)) as archive:
             _not_too_large(archive)
             job = _member(archive, JOB_NAME, MOST_JOB_BYTES)
             names = [one for one in archive.namelist() if one.startswith(PICTURES)]
-            pictures = tuple(_picture(archive, name) for name in names)
-    except (zipfile.BadZipFile, KeyError, NotImplementedError, RuntimeError, EOFError):
+            pictures = {n.removeprefix(PICTURES): _picture(archive, n) for n in names}
+    except Refused:
+        raise
+    except (zipfile.BadZipFile, zlib.error, *DAMAGED):
         raise Refused([problem("$", "a damaged or foreign ZIP", ALLOWED)]) from None
     return Bundle(job=job, pictures=pictures)
 
 
 def _not_too_large(archive: zipfile.ZipFile) -> None:
     """Refuse what would unpack to more than may be sent."""
+    members = len(archive.infolist())
+    if members > MOST_BUNDLE_MEMBERS:
+        raise Refused([problem("$", f"{members} files in it", f"at most {MOST_BUNDLE_MEMBERS}")])
     unpacked = sum(member.file_size for member in archive.infolist())
-    if unpacked > MOST_BYTES:
-        raise Refused([problem("$", f"{unpacked} bytes unpacked", f"at most {MOST_BYTES} bytes")])
+    if unpacked > MOST_BUNDLE_BYTES:
+        raise Refused(
+            [problem("$", f"{unpacked} bytes unpacked", f"at most {MOST_BUNDLE_BYTES} bytes")]
+        )
 
 
 def _picture(archive: zipfile.ZipFile, name: str) -> bytes:

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from django.http import HttpRequest, HttpResponse
 
-from core.base.json_text import BYTES_PER_MB
+from core.base.limits import BYTES_PER_MB
 from server.platform.problems import TooLarge
 
 DRAIN_BYTES = 1024 * 1024
-MOST_DRAINED = 256 * BYTES_PER_MB
+MOST_DRAINED = 64 * BYTES_PER_MB
 
 
 def body_up_to(request: HttpRequest, most_bytes: int, what: str) -> bytes:

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import logging
 from dataclasses import asdict, dataclass
 
 from django.core.exceptions import RequestDataTooBig
+from django.db import DatabaseError
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from core.base.errors import Problem, Refused, problem
+from server.platform.heavy import Busy
 
 KEPT = "Nothing was changed; what stood before is kept."
 
@@ -26,7 +29,21 @@ class ProblemReport:
 
 
 # What every operation may answer instead of what was asked.
-ERRORS = dict.fromkeys((401, 403, 404, 409, 413, 422), ProblemReport)
+ERRORS = dict.fromkeys((400, 401, 403, 404, 409, 413, 415, 422, 500, 503), ProblemReport)
+
+
+# What SQLite says when it cannot write, and what that means to who stands before the screen.
+STORAGE = (
+    (
+        "disk is full",
+        "The server's disk is full: nothing more can be kept until room is made.",
+    ),
+    ("readonly database", "The server's file cannot be written: what is there can still be read."),
+    ("disk I/O error", "The server's disk failed while reading or writing. Nothing was changed."),
+    ("database is locked", "The server's file is held by another program. Try again in a moment."),
+    ("malformed", "The server's file is damaged: restore the last backup before going on."),
+)
+log = logging.getLogger("django.request")
 
 
 class Conflict(Exception):
@@ -74,6 +91,25 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(RequestDataTooBig)
     def too_large(request: HttpRequest, error: Exception) -> HttpResponse:
         return report(413, "Too large", str(error) or "This is larger than anything asked for.")
+
+    @api.exception_handler(Busy)
+    def busy(request: HttpRequest, error: Busy) -> HttpResponse:
+        said = "Much is being worked on here just now. Try again in a moment."
+        return report(503, "Busy", said)
+
+    @api.exception_handler(DatabaseError)
+    def stored(request: HttpRequest, error: DatabaseError) -> HttpResponse:
+        log.exception("%s %s", request.method, request.path)
+        said = next((said for signs, said in STORAGE if signs in str(error)), "")
+        if said:
+            return report(503, "Not stored", said)
+        return failed(request, error)
+
+    @api.exception_handler(Exception)
+    def failed(request: HttpRequest, error: Exception) -> HttpResponse:
+        log.exception("%s %s", request.method, request.path)
+        said = "Long Noon itself failed at this; it is written down for whoever runs it."
+        return report(500, "A fault here", said)
 
     @api.exception_handler(HttpError)
     def other(request: HttpRequest, error: HttpError) -> HttpResponse:

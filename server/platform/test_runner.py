@@ -55,6 +55,13 @@ class RemoteTimedResult(RemoteTestResult):
         super().stopTest(test)
         self.events.append(("took", self.test_index, monotonic() - self.begun))
 
+    def addSubTest(self, test: Any, subtest: Any, err: Any) -> None:  # noqa: N802 (unittest's name)
+        """A part that failed is told as its test's failure: a browser's part cannot be sent on."""
+        if err is not None:
+            _, error, trace = err
+            told = AssertionError(f"{subtest._subDescription()}: {error}")
+            self.addFailure(test, (AssertionError, told, trace))
+
 
 class RemoteTimedRunner(RemoteTestRunner):
     """Runs in a process beside this one."""

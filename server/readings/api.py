@@ -13,7 +13,7 @@ from pydantic import ConfigDict
 from core.assess import assess
 from core.assessment.whole import Prompt
 from core.base.errors import Refused, problem
-from core.files.serial_map import MOST_BYTES
+from core.base.limits import MOST_MAP_BYTES
 from core.job.reading_kinds import ReadingKind
 from server.jobs.schemas import Entered, JobView
 from server.jobs.views import job_view
@@ -105,7 +105,7 @@ def keep_clear_sky(request: HttpRequest, job_id: UUID, body: ClearSkyIn) -> JobV
     operation_id="take_serial_map",
 )
 def take_serial_map(request: HttpRequest, job_id: UUID) -> JobView:
-    raw = body_up_to(request, MOST_BYTES, "a serial map")
+    raw = body_up_to(request, MOST_MAP_BYTES, "a serial map")
     return job_view(actions.take_map(person_of(request), job_id, raw))
 
 

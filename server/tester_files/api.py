@@ -8,8 +8,9 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from core.assess import assess
+from core.base.limits import MOST_TESTER_BYTES
 from core.files.record_table import record_csv
-from core.files.tester_readings import MOST_BYTES, FileLook, template
+from core.files.tester_readings import FileLook, template
 from core.job.tester_columns import KNOWN
 from core.job.testers import Instrument
 from server.jobs.schemas import JobView
@@ -67,7 +68,7 @@ def _csv(text: str, name: str) -> HttpResponse:
 )
 def look_at_test_file(request: HttpRequest, job_id: UUID, instrument: str) -> FileLook:
     person_of(request)
-    raw = body_up_to(request, MOST_BYTES, "a tester's file")
+    raw = body_up_to(request, MOST_TESTER_BYTES, "a tester's file")
     return actions.look_at(job_id, instrument, raw)
 
 
@@ -77,5 +78,5 @@ def look_at_test_file(request: HttpRequest, job_id: UUID, instrument: str) -> Fi
     operation_id="take_test_file",
 )
 def take_test_file(request: HttpRequest, job_id: UUID, instrument: str) -> JobView:
-    raw = body_up_to(request, MOST_BYTES, "a tester's file")
+    raw = body_up_to(request, MOST_TESTER_BYTES, "a tester's file")
     return job_view(actions.take_in(person_of(request), job_id, instrument, raw))

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import csv
-import io
 from functools import lru_cache
 
 from core.assessment.common import Gate, RecordedReading
 from core.assessment.site import ArriveStage, LoadInLine
 from core.assessment.whole import Prompt
+from core.base.csv_text import csv_text
 from core.base.judgement import Judgement, Verdict, waiting, worst
 from core.base.messages import figure, say
 from core.base.stage_numbers import ARRIVE as STAGE
@@ -256,14 +255,4 @@ CSV_FIELDS = ("group", "what", "needed", "unit", "found", "damaged", "because", 
 
 def load_in_csv(lines: tuple[LoadInLine, ...]) -> str:
     """The load-in sheet as CSV, to order by and to take along; empty where nothing is known."""
-    out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(CSV_FIELDS)
-    for line in lines:
-        cells = (getattr(line, name) for name in CSV_FIELDS)
-        writer.writerow(["" if cell is None else _cell(cell) for cell in cells])
-    return out.getvalue()
-
-
-def _cell(value: str | float) -> str:
-    return f"{value:g}" if isinstance(value, float) else value
+    return csv_text((CSV_FIELDS, *([getattr(one, name) for name in CSV_FIELDS] for one in lines)))

@@ -80,9 +80,9 @@ export function ModuleSerialList({ jobId, serials, whyAll }: ModuleSerialListPro
           <Button type="primary" htmlType="submit" loading={keep.isPending} disabled={entered.trim() === ""}>
             Keep
           </Button>
-          <Scan found={send} />
         </form>
       )}
+      {place !== "" && <Scan found={send} />}
       <ProblemNote error={keep.error} />
       {serials.modules.length > 0 && (
         <ol className="serial-places">
