@@ -19,6 +19,7 @@ from devices.simulated.image import Made
 from devices.simulated.inverter import SimulatedInverter, running
 from journeys.browser import DESK, HAND, BrowserCase, keep_reading, lay_plane
 from server.demo.load import load
+from server.people.erasing import erasing
 
 FIELDS = {
     "House": "Dory Lane 4",
@@ -231,7 +232,7 @@ class WholeJob(BrowserCase):
         """The same file on a machine that has never seen the job, and a file that is none."""
         of_a_job = [m for m in apps.get_models() if any(f.name == "job" for f in m._meta.fields)]
         page.goto("about:blank")  # the page samples the supply as long as it is open
-        with connection.cursor() as cursor:
+        with erasing("another machine"), connection.cursor() as cursor:
             for table in (*(model._meta.db_table for model in of_a_job), "jobs_jobrow"):
                 cursor.execute(f"DELETE FROM {table}")
         page.goto(self.live_server_url)
@@ -294,7 +295,7 @@ class InTheHand(BrowserCase):
         expect(page.get_by_text("Source: IEC 62548-1").first).to_be_visible()
 
     def test_outside_the_demo_a_password_opens_the_door(self) -> None:
-        User.objects.create_user("bo", password="a long way to the sea")
+        add_person(found_crew("Bo alone"), "bo", "owner", "a long way to the sea")
         with self.settings(DEMO=False):
             page = self.open(HAND)
             expect(page.get_by_role("button", name="Sign in")).to_be_visible()

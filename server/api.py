@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from ninja.security import django_auth
-
 from server.bench.api import router as bench
 from server.catalogue.api import router as catalogue
 from server.documents.api import router as documents
+from server.door import Door
+from server.erasure.api import router as erasure
 from server.evidence.api import router as evidence
 from server.gateways.api import router as gateways
 from server.grid_settings.api import router as grid_settings
+from server.guests.api import router as guests
 from server.jobs.api import router as jobs
 from server.people.api import router as people
 from server.people.current import signed_in
@@ -20,10 +21,10 @@ from server.readings.api import router as readings
 from server.switching.api import router as switching
 from server.tester_files.api import router as tester_files
 
-api = DescribedApi(
+api: DescribedApi = DescribedApi(
     title="Long Noon",
     version="1",
-    auth=django_auth,
+    auth=Door(lambda: api),
     docs_url="/docs",
     docs_decorator=signed_in,
     openapi_url="/openapi.json",
@@ -31,7 +32,7 @@ api = DescribedApi(
     parser=StrictJson(),
 )
 problems.install(api)
-api.add_router("/session", people)
+api.add_router("", people)
 api.add_router("/shelf", catalogue)
 api.add_router("/bench", bench)
 api.add_router("/jobs", jobs)
@@ -42,3 +43,5 @@ api.add_router("/jobs", gateways)
 api.add_router("/jobs", tester_files)
 api.add_router("/jobs", switching)
 api.add_router("/jobs", documents)
+api.add_router("/jobs", erasure)
+api.add_router("", guests)

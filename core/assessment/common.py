@@ -30,6 +30,7 @@ class RecordedReading:
     superseded_by: str | None
     is_past: bool = False
     retest: bool = False
+    learner: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)

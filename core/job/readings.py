@@ -54,7 +54,8 @@ class Reading(Checked):
     subject: the plane, string, conductor pair or setting that was read. value: a figure, an
     answer or a text, as its kind has it. supersedes: the reading that this one corrects.
     fingerprint: of what it was read of; retest: what it supersedes was not misread, it was made
-    anew.
+    anew. learner: whoever took it is still learning; it counts once somebody countersigned it, by
+    a reading of the same value that supersedes it.
     """
 
     id: Identity
@@ -70,6 +71,7 @@ class Reading(Checked):
     supersedes: Identity | None = None
     fingerprint: Fingerprint = ""
     retest: bool = False
+    learner: bool = False
 
     def contradictions(self) -> Iterator[Problem]:
         spec = KINDS[self.kind]

@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from core.assessment.common import RecordedReading
 from core.assessment.whole import PastReading, Prompt
-from core.base.judgement import Judgement, holds, worst
+from core.base.judgement import Judgement, holds, waiting, worst
 from core.base.messages import figure, say
 from core.job.fingerprints import past_ids
 from core.job.job import Job
@@ -125,6 +125,7 @@ def kept(reading: Reading, superseded_by: str | None, *, is_past: bool = False) 
         superseded_by=superseded_by,
         is_past=is_past,
         retest=reading.retest,
+        learner=reading.learner,
     )
 
 
@@ -165,6 +166,14 @@ def _correction(
     return (holds("correction_said", False, CORRECTION_SOURCE, bad="watch", was=was.text),)
 
 
+def _countersign(latest: Reading | None) -> tuple[Judgement, ...]:
+    """What a learner measured waits for somebody who answers for it; a tick of theirs counts."""
+    if latest is None or not latest.learner or not isinstance(latest.value, Measured):
+        return ()
+    needs = (say("needs", "countersign", by=latest.by),)
+    return (waiting("countersigned", "", CORRECTION_SOURCE, needs),)
+
+
 def _was_bad(was: RecordedReading, latest: Reading, expected: tuple[float, float] | None) -> bool:
     """Whether what was corrected was the bad answer, or lay outside what was expected."""
     if KINDS[latest.kind].form == "answer":
@@ -196,7 +205,7 @@ def prompt(
     latest = readings.latest(kind, subject)
     history = readings.history(kind, subject)
     fitting = [cause for cause in causes if cause.fits]
-    judgements = (*judgements, *_correction(history, latest, expected))
+    judgements = (*judgements, *_correction(history, latest, expected), *_countersign(latest))
     return Prompt(
         key=prompt_key(kind, subject),
         stage=stage,

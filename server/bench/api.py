@@ -14,7 +14,7 @@ from core.bench import Bench, BenchVerdict, bench_verdict
 from core.edits.fields import typed
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
-from server.catalogue.stored import one
+from server.catalogue.stored import Shelf, shelf_of
 from server.jobs import actions
 from server.jobs.schemas import BenchIn, FromBenchIn, JobId
 from server.people.current import person_of
@@ -25,20 +25,20 @@ router = Router(tags=["bench"])
 
 @router.post("", response={200: BenchVerdict, **ERRORS}, operation_id="judge_bench")
 def judge_bench(request: HttpRequest, body: BenchIn) -> BenchVerdict:
-    return bench_verdict(_bench(body), datetime.now(UTC))
+    return bench_verdict(_bench(shelf_of(person_of(request)), body), datetime.now(UTC))
 
 
 @router.post("/job", response={201: JobId, **ERRORS}, operation_id="job_from_bench")
 def job_from_bench(request: HttpRequest, body: FromBenchIn) -> tuple[int, JobId]:
     person = person_of(request)
-    return 201, JobId(id=actions.from_bench(person, body.job, _bench(body.bench)))
+    return 201, JobId(id=actions.from_bench(person, body.job, _bench(shelf_of(person), body.bench)))
 
 
-def _bench(body: BenchIn) -> Bench:
+def _bench(shelf: Shelf, body: BenchIn) -> Bench:
     """What lies on the bench, from what was typed. Raises Refused with every problem."""
     values: dict[str, Any] = {
-        "module": one("modules", body.module, Module, "$.module"),
-        "inverter": one("inverters", body.inverter, Inverter, "$.inverter"),
+        "module": shelf.one("modules", body.module, Module, "$.module"),
+        "inverter": shelf.one("inverters", body.inverter, Inverter, "$.inverter"),
     }
     found: list[Problem] = []
     for name, hint in hints(Bench).items():

@@ -16,8 +16,9 @@ from core.equipment.catalogue_json import read_json
 from core.equipment.sheet import Sheet
 from core.figures.overrides import OwnPack
 from server.catalogue.models import PackRow, SheetRow
-from server.catalogue.stored import standing
-from server.people.actions import audit, shown_name
+from server.catalogue.stored import shelf_of
+from server.people.audit import audit, shown_name
+from server.people.policy import crew_of
 
 SHOWN_PROBLEMS = 20
 
@@ -54,7 +55,8 @@ def take_in(
 
 def _put(person: User, kind: Kind, sheets: Collection[Sheet]) -> None:
     """Write the sheets that differ from what stands; a changed one needs a new revision."""
-    there = standing(kind, {sheet.id for sheet in sheets})
+    shelf = shelf_of(person)
+    there = shelf.standing(kind, {sheet.id for sheet in sheets})
     fresh = [sheet for sheet in sheets if there.get(sheet.id) != sheet]
     found = [
         _same_revision(sheet)
@@ -66,7 +68,13 @@ def _put(person: User, kind: Kind, sheets: Collection[Sheet]) -> None:
         raise Refused(found[:SHOWN_PROBLEMS])
     SheetRow.objects.bulk_create(
         [
-            SheetRow(kind=kind, sheet_id=sheet.id, data=write(sheet), added_by=person)
+            SheetRow(
+                kind=kind,
+                sheet_id=sheet.id,
+                data=write(sheet),
+                crew=shelf.crew,
+                added_by=person,
+            )
             for sheet in fresh
         ],
         batch_size=500,
@@ -88,14 +96,19 @@ def _same_revision(sheet: Sheet) -> Problem:
 def withdraw(person: User, kind: Kind, sheet_id: str) -> None:
     """Take a sheet off the shelf; jobs that hold it keep it. Raises Refused when unknown."""
     with transaction.atomic():
-        if sheet_id not in standing(kind, {sheet_id}):
+        shelf = shelf_of(person)
+        if sheet_id not in shelf.standing(kind, {sheet_id}):
             raise Refused([problem("$.id", sheet_id, "a sheet on the shelf")])
-        SheetRow.objects.create(kind=kind, sheet_id=sheet_id, data=None, added_by=person)
+        SheetRow.objects.create(
+            kind=kind, sheet_id=sheet_id, data=None, crew=shelf.crew, added_by=person
+        )
         audit(person, None, "sheet taken off the shelf", f"{kind} {sheet_id}")
 
 
 def keep_pack(person: User, pack: OwnPack) -> None:
     """Put a rule pack of the crew's own on the shelf; jobs that hold an earlier one keep it."""
     with transaction.atomic():
-        PackRow.objects.create(pack_id=pack.id, data=write(pack), added_by=person)
+        PackRow.objects.create(
+            pack_id=pack.id, data=write(pack), crew=crew_of(person), added_by=person
+        )
         audit(person, None, "rule pack kept", f"{pack.id}, {len(pack.figures)} figures")

@@ -20,7 +20,7 @@ from core.figures.grid_profiles import known_profiles, profile
 from core.figures.overrides import OwnPack, effective_pack, typed_override
 from core.figures.rule_packs import known_packs, pack
 from core.files.weather import Climate, read_climate
-from server.catalogue import actions, stored
+from server.catalogue import actions
 from server.catalogue.schemas import (
     Cell,
     Choice,
@@ -36,7 +36,7 @@ from server.catalogue.schemas import (
     WithdrawIn,
     sheet_line,
 )
-from server.catalogue.stored import count, one, own_packs, revisions, standing
+from server.catalogue.stored import shelf_of
 from server.catalogue.views import pack_view
 from server.people.current import person_of
 from server.platform.http import body_up_to, download
@@ -48,10 +48,11 @@ MOST_FOUND = 60
 
 @router.get("", response={200: ShelfView, **ERRORS}, operation_id="get_shelf")
 def get_shelf(request: HttpRequest) -> ShelfView:
+    shelf = shelf_of(person_of(request))
     shipped = [Choice(id=p.id, label=p.name, detail=p.edition) for p in map(pack, known_packs())]
-    own = [Choice(id=p.id, label=p.name, detail=p.edition) for p in own_packs().values()]
+    own = [Choice(id=p.id, label=p.name, detail=p.edition) for p in shelf.own_packs().values()]
     return ShelfView(
-        kinds=tuple(KindLine(kind=kind, title=title(kind), count=count(kind)) for kind in KINDS),
+        kinds=tuple(KindLine(kind=one, title=title(one), count=shelf.count(one)) for one in KINDS),
         packs=(*shipped, *own),
         profiles=tuple(
             Choice(id=p.id, label=p.name, detail=p.edition) for p in map(profile, known_profiles())
@@ -62,7 +63,7 @@ def get_shelf(request: HttpRequest) -> ShelfView:
 
 @router.get("/packs/{pack_id}", response={200: PackView, **ERRORS}, operation_id="get_pack")
 def get_pack(request: HttpRequest, pack_id: str) -> PackView:
-    own = own_packs().get(pack_id)
+    own = shelf_of(person_of(request)).own_pack(pack_id)
     return pack_view(effective_pack(pack_id, own, ()))
 
 
@@ -93,7 +94,7 @@ def climate(request: HttpRequest, file_name: str) -> Climate:
 
 @router.get("/{kind}", response={200: SheetList, **ERRORS}, operation_id="list_sheets")
 def list_sheets(request: HttpRequest, kind: Kind, find: str = "") -> SheetList:
-    total, found = stored.find(kind, find.lower().split(), MOST_FOUND)
+    total, found = shelf_of(person_of(request)).find(kind, find.lower().split(), MOST_FOUND)
     return SheetList(total=total, sheets=tuple(map(sheet_line, found)))
 
 
@@ -109,7 +110,7 @@ def get_template(request: HttpRequest, kind: Kind) -> HttpResponse:
 
 @router.get("/{kind}/file", operation_id="get_shelf_file")
 def get_shelf_file(request: HttpRequest, kind: Kind, form: str = "json") -> HttpResponse:
-    every = list(standing(kind).values())
+    every = list(shelf_of(person_of(request)).standing(kind).values())
     if form == "csv":
         names = [column.name for column in columns(kind)]
         return download(as_csv(names, every).encode(), "text/csv", f"{kind}.csv")
@@ -120,11 +121,12 @@ def get_shelf_file(request: HttpRequest, kind: Kind, form: str = "json") -> Http
     "/{kind}/sheets/{sheet_id}", response={200: SheetView, **ERRORS}, operation_id="get_sheet"
 )
 def get_sheet(request: HttpRequest, kind: Kind, sheet_id: str) -> SheetView:
-    sheet = one(kind, sheet_id, Sheet, "$.id")
+    shelf = shelf_of(person_of(request))
+    sheet = shelf.one(kind, sheet_id, Sheet, "$.id")
     return SheetView(
         line=sheet_line(sheet),
         cells=tuple(Cell(name=name, text=text) for name, text in flat(sheet).items()),
-        revisions=revisions(kind, sheet_id),
+        revisions=shelf.revisions(kind, sheet_id),
     )
 
 

@@ -17,6 +17,7 @@ class SheetRow(AppendOnly):
     kind = models.CharField(max_length=30)
     sheet_id = models.CharField(max_length=60)
     data = models.JSONField(null=True)
+    crew = models.ForeignKey("people.Crew", null=True, on_delete=models.PROTECT)
     added_at = models.DateTimeField(auto_now_add=True)
     added_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT)
 
@@ -30,6 +31,7 @@ class PackRow(AppendOnly):
 
     pack_id = models.CharField(max_length=60)
     data = models.JSONField()
+    crew = models.ForeignKey("people.Crew", null=True, on_delete=models.PROTECT)
     added_at = models.DateTimeField(auto_now_add=True)
     added_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT)
 

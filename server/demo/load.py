@@ -17,7 +17,8 @@ from core.job.station import Station
 from server.evidence.models import keep_bytes
 from server.jobs import actions
 from server.jobs.models import JobRow
-from server.people.actions import enter_licence
+from server.people.membership import add_person, enter_licence, found_crew
+from server.people.models import Member
 
 JOBS_DIR = Path(__file__).parent / "jobs"
 EVIDENCE_DIR = Path(__file__).parent / "evidence"
@@ -25,6 +26,14 @@ EVIDENCE_DIR = Path(__file__).parent / "evidence"
 WRITTEN_ON = date(2026, 11, 24)
 LAST_READING_HOUR = 13
 DEMO_LICENCE = "FENN-0417"
+DEMO_CREW = "Fenn and Orrin"
+# They show who does what; nobody signs in as one of them.
+DEMO_PEOPLE = (
+    ("tam", "Tam Orrin", "electrician"),
+    ("bea", "Bea Holt", "installer"),
+    ("ned", "Ned Pell", "apprentice"),
+    ("jo", "Jo Mire", "office"),
+)
 
 
 def load() -> None:
@@ -36,7 +45,11 @@ def load() -> None:
     if is_new:
         person.set_unusable_password()
         person.save()
+        crew = found_crew(DEMO_CREW)
+        Member.objects.create(person=person, crew=crew, role="owner")
         enter_licence(person.username, DEMO_LICENCE)
+        for username, name, role in DEMO_PEOPLE:
+            add_person(crew, username, role, None, name)
     if JobRow.objects.exists():
         return
     with transaction.atomic():
@@ -44,7 +57,7 @@ def load() -> None:
             keep_bytes(paper.read_bytes())
         for file in sorted(JOBS_DIR.glob("*.json")):
             job = moved(read_job(file.read_bytes()), days_on(datetime.now(UTC)))
-            actions.take_in(person, write_job(job).encode(), as_copy=False)
+            actions.take_in(person, write_job(job).encode(), as_copy=False, file_name=file.name)
 
 
 def days_on(now: datetime) -> timedelta:

@@ -19,7 +19,7 @@ from core.stages.making import pieces_of
 from server.evidence.models import EvidenceRow, bytes_of, digest, keep_bytes
 from server.evidence.pictures import Picture, taken_in
 from server.jobs.stored import Stored, load
-from server.people.actions import audit, shown_name
+from server.people.audit import audit, shown_name
 
 MOST_NAME_CHARS = 60
 

@@ -14,7 +14,7 @@ from devices.gateway import read_gateway
 from devices.reach import reachable
 from server.gateways.models import GatewayRow
 from server.jobs.stored import load
-from server.people.actions import audit, shown_name
+from server.people.audit import audit, shown_name
 
 MOST_DETAIL_CHARS = 300
 

@@ -26,7 +26,7 @@ from devices.live import read_live
 from devices.reach import reachable
 from server.grid_settings.models import SettingsRow, SupplySample
 from server.jobs.stored import load
-from server.people.actions import audit, shown_name
+from server.people.audit import audit, shown_name
 from server.sun.views import sun_elevation_deg
 
 MOST_DETAIL_CHARS = 300

@@ -27,15 +27,16 @@ from core.job.job import Job
 from core.job.readings import Evidence
 from core.job.station import Station
 from core.sheet_offers import SheetOffer, offer
-from server.catalogue.stored import STANDING, standing_one
+from server.catalogue.stored import shelf_of
 from server.evidence.models import EvidenceRow, digest, keep_bytes
 from server.evidence.pictures import brought
 from server.gateways.models import GatewayRow
 from server.grid_settings.models import SettingsRow
 from server.jobs.bundle import unbundled
-from server.jobs.models import JobRow
+from server.jobs.models import JobRow, SourceFile, source_file
 from server.jobs.stored import Stored, house_of, row_of, store_plan
-from server.people.actions import audit, shown_name
+from server.people.audit import audit, shown_name
+from server.people.policy import crew_of
 from server.platform.problems import Conflict
 from server.readings.models import ReadingRow
 from server.switching.models import OverrideRow
@@ -45,7 +46,7 @@ MOST_AUDIT_CHARS = 300
 
 def create(person: User, new: NewJob) -> UUID:
     """Begin a job from typed entries. Raises Refused with every problem."""
-    job = _begun(new)
+    job = _begun(person, new)
     with transaction.atomic():
         _store(person, job, "job begun")
     return UUID(job.id)
@@ -53,7 +54,7 @@ def create(person: User, new: NewJob) -> UUID:
 
 def from_bench(person: User, new: NewJob, bench: Bench) -> UUID:
     """Begin a job with what lies on the bench: count, mounting and readings come along."""
-    job = _begun(new)
+    job = _begun(person, new)
     planes, strings = bench_plan(bench)
     readings = tuple(
         replace(reading, id=str(uuid4()), by=shown_name(person)[:60])
@@ -64,15 +65,15 @@ def from_bench(person: User, new: NewJob, bench: Bench) -> UUID:
     with transaction.atomic():
         _store(person, job, "job begun from the bench")
         for reading in job.readings:
-            ReadingRow.keep(_uuid(job), reading)
+            ReadingRow.keep(_uuid(job), reading, person)
     return _uuid(job)
 
 
-def _begun(new: NewJob) -> Job:
-    return begun(new, STANDING, job_id=str(uuid4()), today=date.today())
+def _begun(person: User, new: NewJob) -> Job:
+    return begun(new, shelf_of(person), job_id=str(uuid4()), today=date.today())
 
 
-def offers(job: Job) -> list[SheetOffer]:
+def offers(person: User, job: Job) -> list[SheetOffer]:
     """The sheets of a job that have a newer revision on the shelf, and what that would change."""
     held: list[tuple[Kind, Sheet, str]] = [("modules", job.module, "")]
     held += [("modules", one.module, one.name) for one in job.planes if one.module is not None]
@@ -84,9 +85,9 @@ def offers(job: Job) -> list[SheetOffer]:
         held += [("trunks", one.trunk, one.plane) for one in job.micro.types if one.trunk]
     if job.optimiser is not None:
         held.append(("optimisers", job.optimiser, ""))
-    found = []
+    found, shelf = [], shelf_of(person)
     for kind, sheet, plane in held:
-        newer = standing_one(kind, sheet.id)
+        newer = shelf.standing_one(kind, sheet.id)
         if newer is not None and newer.sheet_revision != sheet.sheet_revision:
             found.append(offer(kind, job, sheet, newer, plane))
     return found
@@ -111,7 +112,7 @@ def edit(person: User, job_id: UUID, revision: int, wanted: Edit) -> Stored:
         person,
         job_id,
         revision,
-        lambda house: applied(house, str(job_id), wanted, STANDING),
+        lambda house: applied(house, str(job_id), wanted, shelf_of(person)),
         said,
     )
 
@@ -137,7 +138,7 @@ def _remade(
     return Stored(job=view(house, str(job_id)), revision=row.revision)
 
 
-def take_in(person: User, raw: bytes, as_copy: bool) -> UUID:
+def take_in(person: User, raw: bytes, as_copy: bool, file_name: str = "") -> UUID:
     """Read a job in, whole: its file, or a ZIP of it with its pictures.
 
     Raises Refused; Conflict when the job is here already.
@@ -151,12 +152,13 @@ def take_in(person: User, raw: bytes, as_copy: bool) -> UUID:
     with transaction.atomic():
         if JobRow.objects.filter(id__in=[job.id, *(one.id for one in job.stations)]).exists():
             raise Conflict(f"{job.name} is here already. Read it in as a copy to keep both.")
-        _store(person, job, "job read in from a file")
+        origin = source_file(person, raw, file_name, "job")
+        _store(person, job, "job read in from a file", origin)
         for picture in pictures:
             keep_bytes(picture)
-        _keep_all(job)
+        _keep_all(job, origin)
         for station in job.stations:
-            _keep_all(station)
+            _keep_all(station, origin)
     return _uuid(job)
 
 
@@ -187,11 +189,11 @@ def _with_pictures(job: Job, sent: dict[str, bytes]) -> tuple[Job, list[bytes]]:
     return made, list(kept.values())
 
 
-def _keep_all(of: Job | Station) -> None:
+def _keep_all(of: Job | Station, origin: SourceFile) -> None:
     """Write down everything that a file brings of one inverter."""
     row_id = UUID(of.id)
     for reading in of.readings:
-        ReadingRow.keep(row_id, reading)
+        ReadingRow.keep(row_id, reading, None, origin)
     for written in of.settings_written:
         SettingsRow.keep(row_id, written)
     for looked in of.gateway_reads:
@@ -206,6 +208,8 @@ def _uuid(job: Job) -> UUID:
     return UUID(job.id)
 
 
-def _store(person: User, job: Job, what: str) -> None:
-    store_plan(JobRow(id=_uuid(job), plan={}, created_by=person), job)
-    audit(person, _uuid(job), what, job.name)
+def _store(person: User, job: Job, what: str, origin: SourceFile | None = None) -> None:
+    row = JobRow(id=_uuid(job), plan={}, created_by=person, crew=crew_of(person), origin=origin)
+    store_plan(row, job)
+    said = f"{job.name}, {origin.name or 'file'} {origin.sha256}" if origin else job.name
+    audit(person, _uuid(job), what, said)

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import json
+from typing import Annotated
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Body, Router
+from ninja import Body, Query, Router
 
 from core.assess import assess
 from core.base.form import write
@@ -39,16 +40,18 @@ from server.jobs.schemas import (
 from server.jobs.stored import house_of, load, load_house
 from server.jobs.views import job_answer, job_line, job_view
 from server.people.current import person_of
+from server.people.policy import of_crew
 from server.platform.http import body_up_to, download
 from server.platform.problems import ERRORS, TooLarge
 from server.sun.views import sun_view, wall_sun
 
 router = Router(tags=["jobs"])
+FileName = Annotated[str, Query(max_length=200)]
 
 
 @router.get("", response={200: list[JobLine], **ERRORS}, operation_id="list_jobs")
 def list_jobs(request: HttpRequest) -> list[JobLine]:
-    rows = JobRow.objects.filter(house=None).order_by("created_at")
+    rows = of_crew(person_of(request), JobRow.objects.filter(house=None)).order_by("created_at")
     lines = [job_line(house_of(row)) for row in rows]
     return sorted(lines, key=lambda line: line.day)
 
@@ -59,12 +62,14 @@ def create_job(request: HttpRequest, body: Body[NewJobIn]) -> tuple[int, JobId]:
 
 
 @router.post("/file", response={201: JobId, **ERRORS}, operation_id="take_in_job")
-def take_in_job(request: HttpRequest, as_copy: bool = False) -> tuple[int, JobId]:
+def take_in_job(
+    request: HttpRequest, as_copy: bool = False, file_name: FileName = ""
+) -> tuple[int, JobId]:
     raw = body_up_to(request, MOST_BUNDLE_BYTES, "a job with its pictures")
     if len(raw) > MOST_JOB_BYTES and not is_bundle(raw):
         size, allowed = len(raw) // BYTES_PER_MB, MOST_JOB_BYTES // BYTES_PER_MB
         raise TooLarge(f"This file has {size} MB; a job file has at most {allowed} MB.")
-    return 201, JobId(id=actions.take_in(person_of(request), raw, as_copy))
+    return 201, JobId(id=actions.take_in(person_of(request), raw, as_copy, file_name))
 
 
 @router.get("/{uuid:job_id}", response={200: JobView, **ERRORS}, operation_id="get_job")
@@ -101,7 +106,7 @@ def find_arrangements(request: HttpRequest, job_id: UUID, body: ModulesIn) -> Ar
     "/{uuid:job_id}/offers", response={200: list[SheetOffer], **ERRORS}, operation_id="get_offers"
 )
 def get_offers(request: HttpRequest, job_id: UUID) -> list[SheetOffer]:
-    return actions.offers(load(job_id).job)
+    return actions.offers(person_of(request), load(job_id).job)
 
 
 @router.get(

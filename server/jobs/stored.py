@@ -100,7 +100,14 @@ def store_plan(row: JobRow, house: Job) -> None:
     row.save()
     for one in house.stations:
         JobRow.objects.get_or_create(
-            id=UUID(one.id), defaults={"plan": {}, "house": row, "created_by": row.created_by}
+            id=UUID(one.id),
+            defaults={
+                "plan": {},
+                "house": row,
+                "created_by": row.created_by,
+                "crew": row.crew,
+                "origin": row.origin,
+            },
         )
 
 

@@ -10,16 +10,22 @@ from django.contrib.auth.models import User
 from django.http import HttpRequest, HttpResponse
 from ninja.errors import AuthenticationError
 
-from server.people.policy import may_work
+from server.people.models import Member
+from server.people.policy import member_of
 from server.platform.problems import report
 
 
 def person_of(request: HttpRequest) -> User:
     """The signed-in person of an authenticated operation."""
-    person = request.user
-    if not isinstance(person, User) or not may_work(person):
+    return who_asks(request).person
+
+
+def who_asks(request: HttpRequest) -> Member:
+    """The member of a crew who asks. Raises AuthenticationError."""
+    member = member_of(request.user)
+    if member is None:
         raise AuthenticationError
-    return person
+    return member
 
 
 def signed_in(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
@@ -27,7 +33,7 @@ def signed_in(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
 
     @wraps(view)
     def guarded(request: HttpRequest, *args: Any, **named: Any) -> HttpResponse:
-        if not may_work(request.user):
+        if member_of(request.user) is None:
             return report(401, "Sign in", "Sign in to go on.")
         return view(request, *args, **named)
 

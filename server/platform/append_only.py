@@ -14,7 +14,7 @@ from core.job.sequences import StepOverride
 
 
 class AppendOnly(models.Model):
-    """Base of rows that are kept for good; a database trigger refuses updates as well."""
+    """Base of rows that are kept for good; database triggers refuse updates and deletions too."""
 
     class Meta:
         abstract = True
@@ -28,12 +28,37 @@ class AppendOnly(models.Model):
         raise TypeError("this row is kept for good")
 
 
-def no_update_trigger(table: str) -> str:
-    """SQL for a trigger that refuses every update of a table."""
+ERASING = "WHEN NOT EXISTS (SELECT 1 FROM people_erasing) "
+
+
+def no_update_trigger(table: str, *, may_be_blanked: bool = False) -> str:
+    """SQL for a trigger that refuses every update of a table.
+
+    may_be_blanked: but while a customer is erased.
+    """
+    when = ERASING if may_be_blanked else ""
     return (
-        f"CREATE TRIGGER {table}_is_append_only BEFORE UPDATE ON {table} "
+        f"CREATE TRIGGER {table}_is_append_only BEFORE UPDATE ON {table} {when}"
         f"BEGIN SELECT RAISE(ABORT, '{table} is append-only'); END;"
     )
+
+
+def no_delete_trigger(table: str) -> str:
+    """SQL for a trigger that refuses to delete from a table, but while a customer is erased."""
+    return (
+        f"CREATE TRIGGER {table}_is_kept BEFORE DELETE ON {table} "
+        f"{ERASING}BEGIN SELECT RAISE(ABORT, '{table} is kept for good'); END;"
+    )
+
+
+def triggers(table: str, *, may_be_blanked: bool = False) -> list[str]:
+    """SQL that makes a table append-only, whatever triggers it had."""
+    return [
+        f"DROP TRIGGER IF EXISTS {table}_is_append_only;",
+        f"DROP TRIGGER IF EXISTS {table}_is_kept;",
+        no_update_trigger(table, may_be_blanked=may_be_blanked),
+        no_delete_trigger(table),
+    ]
 
 
 class KeptOfJob(AppendOnly):

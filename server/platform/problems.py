@@ -29,7 +29,7 @@ class ProblemReport:
 
 
 # What every operation may answer instead of what was asked.
-ERRORS = dict.fromkeys((400, 401, 403, 404, 409, 413, 415, 422, 500, 503), ProblemReport)
+ERRORS = dict.fromkeys((400, 401, 403, 404, 409, 413, 415, 422, 429, 500, 503), ProblemReport)
 
 
 # What SQLite says when it cannot write, and what that means to who stands before the screen.
@@ -48,6 +48,14 @@ log = logging.getLogger("django.request")
 
 class Conflict(Exception):
     """Somebody else changed the job in between, or it is here already."""
+
+
+class TooMany(Exception):
+    """Too many wrong tries: who tries waits."""
+
+
+class Forbidden(Exception):
+    """This person may not do this. Its text: who may."""
 
 
 class TooLarge(Exception):
@@ -86,6 +94,16 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(AuthenticationError)
     def unknown(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
         return report(401, "Sign in", "Sign in to go on.")
+
+    @api.exception_handler(TooMany)
+    def too_many(request: HttpRequest, error: TooMany) -> HttpResponse:
+        said = "Too many wrong tries. Wait ten minutes, or have the crew's owner send a new link."
+        return report(429, "Wait", said)
+
+    @api.exception_handler(Forbidden)
+    def forbidden(request: HttpRequest, error: Forbidden) -> HttpResponse:
+        who = f" Ask {error}." if str(error) else ""
+        return report(403, "Not yours to do", f"Your role does not do this here.{who}")
 
     @api.exception_handler(TooLarge)
     @api.exception_handler(RequestDataTooBig)

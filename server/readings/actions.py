@@ -10,6 +10,7 @@ from django.contrib.auth.models import User
 from django.db import transaction
 
 from core.base.errors import Refused, problem
+from core.base.limits import EARLIEST, LATEST
 from core.edits.readings import SERIALS, parse_reading
 from core.files.serial_map import read_map
 from core.interlocks import refuse_if_locked
@@ -21,14 +22,16 @@ from core.job.readings import Reading
 from core.stages.microinverter.serial_map import SerialMap
 from core.stages.prove.prompts import TESTS
 from core.stages.reading_index import Readings, kept_of
-from server.jobs.models import JobRow
+from server.jobs.models import JobRow, SourceFile, source_file
 from server.jobs.stored import Stored, kept_under, load
-from server.people.actions import audit, shown_name
+from server.people.audit import audit, shown_name
+from server.people.policy import is_learner, may_read, of_crew
 from server.readings.models import ReadingRow
 from server.sun.views import plane_sun
 
 # Clocks of a phone and of the server differ by a little.
 CLOCK_DOUBT = timedelta(minutes=5)
+MOST_NOTE_CHARS = 500
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -53,15 +56,20 @@ def keep(person: User, job_id: UUID, entry: Entry) -> Stored:
     return keep_all(person, job_id, (entry,))
 
 
-def keep_all(person: User, job_id: UUID, entries: tuple[Entry, ...]) -> Stored:
+def keep_all(
+    person: User, job_id: UUID, entries: tuple[Entry, ...], source: SourceFile | None = None
+) -> Stored:
     """Keep several typed readings together. Raises Refused; then none of them is kept."""
     with transaction.atomic():
         stored = load(job_id)
         for entry in entries:
+            if not may_read(person, entry.kind):
+                said = "Switching, and making dead, is for who answers for it. Nothing was kept."
+                raise Refused([problem("$.kind", entry.kind, "what an apprentice reads", said)])
             reading = entry_reading(person, stored.job, _as_retest(stored.job, entry))
-            _once_only(job_id, reading)
+            _once_only(person, job_id, reading)
             refuse_if_locked(stored.job, reading)
-            stored = _keep(person, job_id, stored, reading)
+            stored = _keep(person, job_id, stored, reading, source)
         return stored
 
 
@@ -73,7 +81,7 @@ def _as_retest(job: Job, entry: Entry) -> Entry:
     return replace(entry, supersedes=before.id, retest=True) if before else entry
 
 
-def _once_only(job_id: UUID, reading: Reading) -> None:
+def _once_only(person: User, job_id: UUID, reading: Reading) -> None:
     """A serial stands on one device in the world: on two jobs one of them was misread.
 
     Raises Refused, unless a note says why it is right. A serial that was corrected since does
@@ -81,7 +89,8 @@ def _once_only(job_id: UUID, reading: Reading) -> None:
     """
     if reading.kind not in SERIALS or reading.note.strip():
         return
-    others = ReadingRow.objects.filter(kind__in=SERIALS, text=reading.text)
+    own = of_crew(person, ReadingRow.objects.all(), "job__crew")
+    others = own.filter(kind__in=SERIALS, text=reading.text)
     for other in others.exclude(job_id=job_id).select_related("job__house"):
         if ReadingRow.of(other.job_id).filter(supersedes=other.identity).exists():
             continue
@@ -97,7 +106,33 @@ def _name_of(row: JobRow) -> str:
     return load(row.id).job.name
 
 
-def take_map(person: User, job_id: UUID, raw: bytes) -> Stored:
+def countersign(person: User, job_id: UUID, reading_ids: tuple[str, ...]) -> Stored:
+    """Answer for what a learner read: the same value again, under one's own name.
+
+    Raises Refused for what no learner read, or what no longer counts; then nothing is kept.
+    """
+    with transaction.atomic():
+        stored = load(job_id)
+        for reading_id in reading_ids:
+            was = next((one for one in stored.job.readings if one.id == reading_id), None)
+            gone = {one.supersedes for one in stored.job.readings}
+            if was is None or not was.learner or reading_id in gone:
+                allowed = "a reading of a learner that stands"
+                raise Refused([problem("$.readings", reading_id, allowed)])
+            reading = replace(
+                was,
+                id=str(uuid4()),
+                by=shown_name(person)[:60],
+                kept_at=datetime.now(UTC),
+                note=f"Read by {was.by}, countersigned. {was.note}".strip()[:MOST_NOTE_CHARS],
+                supersedes=was.id,
+                learner=False,
+            )
+            stored = _keep(person, job_id, stored, reading)
+        return stored
+
+
+def take_map(person: User, job_id: UUID, raw: bytes, file_name: str = "") -> Stored:
     """Keep the serials of a map file; one that a unit has already is not kept again.
 
     Another serial than the unit has supersedes it. Raises Refused; then none is kept.
@@ -117,7 +152,8 @@ def take_map(person: User, job_id: UUID, raw: bytes) -> Stored:
         for unit, serial in read_map(job, raw)
         if serials.serial(unit) != serial
     )
-    return keep_all(person, job_id, entries)
+    source = source_file(person, raw, file_name, "serial map")
+    return keep_all(person, job_id, entries, source)
 
 
 def keep_clear_sky(person: User, job_id: UUID, plane: str, at: datetime | None) -> Stored:
@@ -151,6 +187,7 @@ def entry_reading(person: User, job: Job, entry: Entry) -> Reading:
         note=entry.note,
         supersedes=entry.supersedes,
         retest=entry.retest,
+        learner=is_learner(person),
         **vars(_stamp(person, taken_at)),
     )
     return stamp(job, reading)
@@ -198,6 +235,9 @@ def _stamp(person: User, taken_at: datetime | None) -> _Stamp:
     taken = taken_at or now
     if taken.tzinfo is None:
         raise Refused([problem("$.taken_at", str(taken), "a time with its offset")])
+    if not EARLIEST.year < taken.year < LATEST.year:
+        allowed = f"a year from {EARLIEST.year} on"
+        raise Refused([problem("$.taken_at", str(taken), allowed)])
     if taken > now + CLOCK_DOUBT:
         said = "A reading cannot be taken in the future: check the time."
         raise Refused([problem("$.taken_at", taken.isoformat(), "not after now", said)])
@@ -208,9 +248,11 @@ def _with(job: Job, reading: Reading) -> Job:
     return replace(job, readings=(*job.readings, reading))
 
 
-def _keep(person: User, job_id: UUID, stored: Stored, reading: Reading) -> Stored:
+def _keep(
+    person: User, job_id: UUID, stored: Stored, reading: Reading, source: SourceFile | None = None
+) -> Stored:
     job = _with(stored.job, reading)
-    ReadingRow.keep(kept_under(job, reading), reading)
+    ReadingRow.keep(kept_under(job, reading), reading, person, source)
     what = "reading corrected" if reading.supersedes else "reading kept"
     audit(
         person,

@@ -7,7 +7,7 @@ from typing import Annotated
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Field, Router, Schema
+from ninja import Field, Query, Router, Schema
 from pydantic import ConfigDict
 
 from core.assess import assess
@@ -23,6 +23,7 @@ from server.platform.problems import ERRORS
 from server.readings import actions
 
 router = Router(tags=["readings"])
+FileName = Annotated[str, Query(max_length=200)]
 
 
 class ReadingIn(Schema):
@@ -76,6 +77,23 @@ def keep_reading(request: HttpRequest, job_id: UUID, body: ReadingIn) -> JobView
     return job_view(actions.keep(person_of(request), job_id, _entry(body)))
 
 
+class CountersignIn(Schema):
+    """Readings of a learner, by their identity."""
+
+    model_config = ConfigDict(extra="forbid")
+    readings: Annotated[list[Annotated[str, Field(max_length=64)]], Field(max_length=200)]
+
+
+@router.post(
+    "/{uuid:job_id}/countersign",
+    response={200: JobView, **ERRORS},
+    operation_id="countersign",
+)
+def countersign(request: HttpRequest, job_id: UUID, body: CountersignIn) -> JobView:
+    found = actions.countersign(person_of(request), job_id, tuple(body.readings))
+    return job_view(found)
+
+
 @router.post(
     "/{uuid:job_id}/readings/try",
     response={200: Prompt, **ERRORS},
@@ -104,9 +122,9 @@ def keep_clear_sky(request: HttpRequest, job_id: UUID, body: ClearSkyIn) -> JobV
     response={200: JobView, **ERRORS},
     operation_id="take_serial_map",
 )
-def take_serial_map(request: HttpRequest, job_id: UUID) -> JobView:
+def take_serial_map(request: HttpRequest, job_id: UUID, file_name: FileName = "") -> JobView:
     raw = body_up_to(request, MOST_MAP_BYTES, "a serial map")
-    return job_view(actions.take_map(person_of(request), job_id, raw))
+    return job_view(actions.take_map(person_of(request), job_id, raw, file_name))
 
 
 @router.post("/{uuid:job_id}/goods", response={200: JobView, **ERRORS}, operation_id="count_goods")

@@ -6,6 +6,8 @@ from functools import lru_cache
 from typing import Any
 from uuid import UUID
 
+from django.conf import settings
+from django.contrib.auth.models import User
 from django.db import models
 
 from core.job.reading_kinds import KINDS
@@ -17,7 +19,11 @@ READINGS_READY = 16_384
 
 
 class ReadingRow(AppendOnly):
-    """One reading of one job, for good. value and text: a reading's value as a pair of columns."""
+    """One reading of one job, for good. value and text: a reading's value as a pair of columns.
+
+    person: who kept it here; None for what a file brought, whose names are that file's. source:
+    that file, where it is known.
+    """
 
     job = models.ForeignKey("jobs.JobRow", on_delete=models.PROTECT)
     identity = models.CharField(max_length=64)
@@ -34,6 +40,9 @@ class ReadingRow(AppendOnly):
     text = models.CharField(max_length=500, blank=True, default="")
     fingerprint = models.CharField(max_length=16, blank=True, default="")
     retest = models.BooleanField(default=False)
+    learner = models.BooleanField(default=False)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT)
+    source = models.ForeignKey("jobs.SourceFile", null=True, on_delete=models.PROTECT)
 
     class Meta:
         ordering = ["id"]
@@ -48,11 +57,19 @@ class ReadingRow(AppendOnly):
         return cls.objects.filter(job_id=job_id)
 
     @classmethod
-    def keep(cls, job_id: UUID, reading: Reading) -> None:
-        """Write a reading down."""
+    def keep(cls, job_id: UUID, reading: Reading, person: User | None, source: Any = None) -> None:
+        """Write a reading down: kept by a person, or brought by a file."""
         fields = {f: v for f, v in vars(reading).items() if f not in ("id", "value")}
         number, text = as_pair(reading.value)
-        cls.objects.create(job_id=job_id, identity=reading.id, value=number, text=text, **fields)
+        cls.objects.create(
+            job_id=job_id,
+            identity=reading.id,
+            value=number,
+            text=text,
+            person=person,
+            source=source,
+            **fields,
+        )
 
     @classmethod
     def kept_of(cls, job_id: UUID) -> tuple[Reading, ...]:
@@ -76,6 +93,7 @@ FIELDS = (
     "text",
     "fingerprint",
     "retest",
+    "learner",
 )
 
 

@@ -13,8 +13,8 @@ from core.interlocks import liftable
 from core.job.sequences import StepOverride
 from core.stages.permissions.grants import lock_line
 from server.jobs.stored import load
-from server.people.actions import audit, shown_name
-from server.people.policy import licence_of, may_override
+from server.people.audit import audit, shown_name
+from server.people.policy import crew_of, licence_of, may, who_may
 from server.switching.models import OverrideRow
 
 MOST_LIFTED_CHARS = 500
@@ -26,10 +26,11 @@ def lift(person: User, job_id: UUID, key: str, reason: str, lock: str) -> None:
     Raises Refused; then nothing is kept.
     Only a person with a licence may; what no override lifts stays locked.
     """
-    if not may_override(person):
+    if not may(person, "lift"):
+        able = ", ".join(shown_name(one.person) for one in who_may(crew_of(person), "lift"))
         said = (
-            "Only a person whose licence is entered may lift a lock. Who runs this installation "
-            "enters it: ./noon licence NAME NUMBER."
+            "Only an owner or electrician whose licence is entered, and holds, may lift a lock. "
+            + (f"Ask {able}." if able else "Nobody of this crew can: the owner enters licences.")
         )
         raise Refused([problem("$.by", shown_name(person), "a licensed person", said)])
     with transaction.atomic():

@@ -11,8 +11,9 @@ from core.base.form import read
 from core.files.tester_readings import FileLook, look, read_file
 from core.job.job import Job
 from core.job.testers import Instrument
-from server.jobs.models import JobRow
+from server.jobs.models import JobRow, source_file
 from server.jobs.stored import Stored, load
+from server.people.policy import of_crew
 from server.readings.actions import Entry, keep_all
 
 
@@ -22,7 +23,7 @@ def look_at(job_id: UUID, instrument: str, raw: bytes) -> FileLook:
     return look(job, _tester(job, instrument), raw)
 
 
-def take_in(person: User, job_id: UUID, instrument: str, raw: bytes) -> Stored:
+def take_in(person: User, job_id: UUID, instrument: str, raw: bytes, file_name: str = "") -> Stored:
     """Keep every reading of a file; each supersedes the one before it of the same thing.
 
     Raises Refused with all that is wrong; then nothing is kept.
@@ -41,7 +42,7 @@ def take_in(person: User, job_id: UUID, instrument: str, raw: bytes) -> Stored:
         )
         for one in read_file(job, _tester(job, instrument), raw)
     )
-    return keep_all(person, job_id, entries)
+    return keep_all(person, job_id, entries, source_file(person, raw, file_name, "tests"))
 
 
 def _tester(job: Job, name: str) -> Instrument:
@@ -53,11 +54,12 @@ def _tester(job: Job, name: str) -> Instrument:
     return found
 
 
-def used_before(job_id: UUID) -> tuple[Instrument, ...]:
+def used_before(person: User, job_id: UUID) -> tuple[Instrument, ...]:
     """Testers of the crew's other jobs that this one has not yet, the latest calibration first."""
     own = {one.serial for one in load(job_id).job.testing.instruments}
     found: dict[str, Instrument] = {}
-    for plan in JobRow.objects.exclude(id=job_id).values_list("plan", flat=True):
+    rows = of_crew(person, JobRow.objects.exclude(id=job_id))
+    for plan in rows.values_list("plan", flat=True):
         for data in plan.get("testing", {}).get("instruments", []):
             one = read(Instrument, data)
             other = found.get(one.serial)

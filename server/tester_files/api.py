@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from typing import Annotated
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router
+from ninja import Query, Router
 
 from core.assess import assess
 from core.base.limits import MOST_TESTER_BYTES
@@ -22,6 +23,7 @@ from server.platform.problems import ERRORS
 from server.tester_files import actions
 
 router = Router(tags=["testing"])
+FileName = Annotated[str, Query(max_length=200)]
 
 
 @router.get(
@@ -30,8 +32,7 @@ router = Router(tags=["testing"])
     operation_id="testers_used_before",
 )
 def testers(request: HttpRequest, job_id: UUID) -> list[Instrument]:
-    person_of(request)
-    return list(actions.used_before(job_id))
+    return list(actions.used_before(person_of(request), job_id))
 
 
 @router.get(
@@ -77,6 +78,8 @@ def look_at_test_file(request: HttpRequest, job_id: UUID, instrument: str) -> Fi
     response={200: JobView, **ERRORS},
     operation_id="take_test_file",
 )
-def take_test_file(request: HttpRequest, job_id: UUID, instrument: str) -> JobView:
+def take_test_file(
+    request: HttpRequest, job_id: UUID, instrument: str, file_name: FileName = ""
+) -> JobView:
     raw = body_up_to(request, MOST_TESTER_BYTES, "a tester's file")
-    return job_view(actions.take_in(person_of(request), job_id, instrument, raw))
+    return job_view(actions.take_in(person_of(request), job_id, instrument, raw, file_name))

@@ -14,6 +14,8 @@ from core.files.job import write_job
 from core.job.job import Job
 from core.tests.samples import sample_job
 from server.jobs import actions
+from server.people.membership import found_crew
+from server.people.models import Member
 
 
 class ApiCase(TestCase):
@@ -24,6 +26,8 @@ class ApiCase(TestCase):
 
     def setUp(self) -> None:
         self.person = User.objects.create_user("tester", password="long enough to do")
+        self.crew = found_crew("Testers")
+        Member.objects.create(person=self.person, crew=self.crew, role="owner")
         self.client.force_login(self.person)
         self.job_id = self.store(sample_job())
 

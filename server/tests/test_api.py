@@ -17,6 +17,7 @@ from devices.simulated.inverter import SimulatedInverter, running
 from server.demo.load import load
 from server.jobs.models import JobRow
 from server.jobs.stored import row_of, to_core
+from server.people.erasing import erasing
 from server.people.models import AuditLine
 from server.readings.models import ReadingRow
 from server.tests.support import ApiCase
@@ -54,11 +55,14 @@ class People(ApiCase):
     def test_the_demo_button_works_in_the_demo_only(self) -> None:
         stranger = Client()
         with override_settings(DEMO=False):
-            self.refused(stranger.post("/api/session/demo"))
+            self.refused(stranger.post("/api/session/demo", content_type="application/json"))
         with override_settings(DEMO=True):
             JobRow.objects.all().delete()
             load()
-            self.assertEqual(stranger.post("/api/session/demo").json()["name"], "Ada Fenn")
+            self.assertEqual(
+                stranger.post("/api/session/demo", content_type="application/json").json()["name"],
+                "Ada Fenn",
+            )
             lines = stranger.get("/api/jobs").json()
         self.assertEqual([line["stands_at"] for line in lines], [8, 10, 4, 1, 4, 1, 1])
         self.assertEqual(sum(bool(line["blocks"]) for line in lines), 2)
@@ -212,7 +216,7 @@ class Files(ApiCase):
         copied = to_core(row_of(copy))
         self.assertEqual((copied.readings, copied.settings_written), ((), ()))
         self.assertEqual(copied.strings, before.strings)
-        with connection.cursor() as cursor:
+        with erasing("another machine"), connection.cursor() as cursor:
             for table in ("readings_readingrow", "gridset_settingsrow", "jobs_jobrow"):
                 cursor.execute(f"DELETE FROM {table}")
         self.assertEqual(self.take_in(raw).status_code, 201)

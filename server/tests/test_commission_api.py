@@ -21,7 +21,7 @@ from devices.simulated.image import Made
 from devices.simulated.inverter import SimulatedInverter, running
 from server.demo.load import moved
 from server.grid_settings.models import SettingsRow, SupplySample
-from server.people.actions import enter_licence
+from server.people.membership import enter_licence
 from server.readings.models import ReadingRow
 from server.switching.models import OverrideRow
 from server.tests.support import ApiCase
@@ -268,7 +268,7 @@ class Waking(ApiCase):
         step = ("wake_step", "dc_first on clear", "1")
         report = self.refused(self.read(*step))
         self.assertIn("permit", report["problems"][0]["message"].lower())
-        self.refused(self.lift())
+        self.refused(self.lift(), 403)
         enter_licence("tester", "L 77")
         self.refused(self.lift("no"))
         self.assertEqual(self.lift().status_code, 200)

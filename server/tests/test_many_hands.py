@@ -17,7 +17,8 @@ from core.tests.samples import sample_job
 from server.catalogue.models import SheetRow
 from server.jobs import actions
 from server.jobs.models import JobRow
-from server.people.models import AuditLine
+from server.people.membership import found_crew
+from server.people.models import AuditLine, Member
 from server.readings.models import ReadingRow
 
 PEOPLE, READINGS_EACH = 6, 8
@@ -26,6 +27,9 @@ PEOPLE, READINGS_EACH = 6, 8
 class ManyHands(TransactionTestCase):
     def setUp(self) -> None:
         people = [User.objects.create(username=f"hand{i}") for i in range(PEOPLE)]
+        crew = found_crew("Hands")
+        for person in people:
+            Member.objects.create(person=person, crew=crew, role="owner")
         raw = write_job(sample_job()).encode()
         self.job_id = actions.take_in(people[0], raw, as_copy=False)
         self.clients = [Client() for _ in people]

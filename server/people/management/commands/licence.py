@@ -7,7 +7,7 @@ from typing import Any
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from core.base.errors import Refused
-from server.people.actions import enter_licence
+from server.people.membership import enter_licence
 
 
 class Command(BaseCommand):

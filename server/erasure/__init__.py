@@ -1,0 +1,1 @@
+"""A customer's data taken out whole, and erased for good."""
