@@ -14,6 +14,7 @@ from core.base.errors import Problem, problem
 from core.base.form import Checked
 from core.base.glossary import Host, Identity, Name, Note, Port, UnitId
 from core.base.quantity import Items, Quantity, Text
+from core.base.signs import unwritten
 from core.figures.grid_profiles import point_kinds
 from core.job.reading_kinds import KINDS, Basis, ReadingKind, SubjectOf
 from core.job.reading_values import Answer, Measured, Said, Value
@@ -82,6 +83,8 @@ class Reading(Checked):
                 yield found
             if self.value.beyond and not spec.ranged:
                 yield problem("$.value", self.value.plain(), "a figure within the tester's range")
+        if isinstance(self.value, Said) and (wrong := unwritten(self.value.text)) is not None:
+            yield problem("$.value", ascii(self.value.text)[:60], "signs that can be read", wrong)
         if isinstance(self.value, Said) and Said.from_plain(self.value.text) is None:
             yield problem("$.value", self.value.text, f"1 to {Said.MOST_CHARS} characters")
         if self.basis not in spec.bases:
