@@ -6,16 +6,24 @@ import os
 import sys
 from pathlib import Path
 
-from django.core.management import call_command, execute_from_command_line
+from django.core.management import execute_from_command_line
 
 from server.platform.secret import make_secret
 
 USAGE = """usage:
   long-noon serve                   serve on LONG_NOON_BIND, 127.0.0.1:8765 if that is not set
-  long-noon person NAME             add somebody who may sign in
-  long-noon licence NAME NUMBER     enter a licence
+  long-noon person NAME             add somebody who may sign in; the first of a crew owns it
+  long-noon person list|remove|rename|role|reset ...
+  long-noon licence NAME NUMBER [LAST-DAY]   enter a licence
+  long-noon backup FILE             copy everything; LONG_NOON_PASSPHRASE encrypts it
+  long-noon restore FILE [--over-data]
+  long-noon check-data              go through everything that is kept
+  long-noon verify                  whether the audit is as it was written
 Jobs are kept in LONG_NOON_VAR; ./var if that is not set.
 """
+
+
+PERSON_DOES = ("add", "list", "remove", "rename", "role", "reset")
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -26,17 +34,19 @@ def main(arguments: list[str] | None = None) -> int:
     match given:
         case ["serve"]:
             make_secret(var)
-            _prepare()
+            execute_from_command_line(["long-noon", "look_at_start"])
             _serve()
-        case ["person", name]:
+        case ["person", *words] if words:
             make_secret(var)
             _prepare()
-            command = ["createsuperuser", "--username", name, "--email", ""]
-            execute_from_command_line(["long-noon", *command])
-        case ["licence", name, number]:
+            does = words if words[0] in PERSON_DOES else ["add", *words]
+            execute_from_command_line(["long-noon", "person", *does])
+        case ["restore", *words] if words:
+            execute_from_command_line(["long-noon", "restore", *words])
+        case [("licence" | "backup" | "check-data" | "verify") as name, *words]:
             make_secret(var)
             _prepare()
-            call_command("licence", name, number)
+            execute_from_command_line(["long-noon", name.replace("-", "_"), *words])
         case _:
             sys.stderr.write(USAGE)
             return 2

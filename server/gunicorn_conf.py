@@ -2,8 +2,13 @@
 
 from __future__ import annotations
 
+import math
 import os
+import subprocess
+import sys
 import threading
+import time
+from collections.abc import Callable
 from pathlib import Path
 
 from gunicorn.arbiter import Arbiter
@@ -23,11 +28,47 @@ make_secret(Path(os.environ.get("LONG_NOON_VAR", Path(__file__).parent.parent / 
 
 # The first page comes before the sun.
 WARM_UP_AFTER_S = 1.0
+NIGHT_HOURS = range(1, 5)
+LOOK_EVERY_S = 1800.0
+A_DAY_H, LATE_H = 20.0, 36.0
+
+
+def on_starting(arbiter: Arbiter) -> None:
+    """Hold the installation's file: nobody else serves or replaces it meanwhile."""
+    from server.keeping.files import Unfit, hold
+
+    try:
+        arbiter.held = hold("served")
+    except Unfit as unfit:
+        sys.stderr.write(f"{unfit}\n")
+        raise SystemExit(1) from None
+
+
+def _every_night() -> None:
+    """A backup in the small hours; by day too, where the last is older than a day and a half."""
+    from django.conf import settings
+
+    from server.keeping.backup import age_of_last
+
+    age = age_of_last(settings.BACKUPS)
+    hours = age.total_seconds() / 3600 if age is not None else math.inf
+    if hours > LATE_H or (hours > A_DAY_H and time.localtime().tm_hour in NIGHT_HOURS):
+        subprocess.run([sys.executable, "-m", "server", "backup", "--nightly"], check=False)
+    _later(_every_night)
+
+
+def _later(work: Callable[[], None]) -> None:
+    later = threading.Timer(LOOK_EVERY_S, work)
+    later.daemon = True
+    later.start()
 
 
 def when_ready(arbiter: Arbiter) -> None:
-    """In the demo, load its jobs before the workers begin: one process starts up, not two."""
-    if os.environ.get("LONG_NOON_DEMO") == "1":
+    """Begin the nightly backups; in the demo, load its jobs before the workers begin: one process
+    starts up, not two."""
+    if os.environ.get("LONG_NOON_DEMO") != "1":
+        _later(_every_night)
+    else:
         from django.core.management import call_command
         from django.db import connections
 

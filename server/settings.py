@@ -22,9 +22,14 @@ DEMO = os.environ.get("LONG_NOON_DEMO") == "1"
 DEMO_USERNAME = "ada"
 # Where simulated inverters find the jobs whose plants they follow; only the demo has it.
 STAND_INS = Path(os.environ["LONG_NOON_STAND_INS"]) if "LONG_NOON_STAND_INS" in os.environ else None
+# Where backups go every night, and how many of them are kept.
+BACKUPS = Path(os.environ.get("LONG_NOON_BACKUPS", VAR / "backups"))
+BACKUPS_KEPT = int(os.environ.get("LONG_NOON_BACKUPS_KEPT", "14"))
 # Networks whose devices may be spoken to: none until whoever runs this names them; the demo's
 # simulated devices are on this machine.
-_ALLOWED = os.environ.get("LONG_NOON_DEVICES", "") + (",127.0.0.0/8,::1" if DEMO else "")
+_ALLOWED = os.environ.get("LONG_NOON_DEVICES", "") + (
+    ",127.0.0.0/8@1-65535,::1@1-65535" if DEMO else ""
+)
 try:
     DEVICE_NETWORKS = networks(_ALLOWED.split(","))
 except ValueError as error:
@@ -55,6 +60,7 @@ INSTALLED_APPS = [
     "server.evidence",
     "server.switching",
     "server.guests",
+    "server.keeping",
     "server.catalogue",
     "server.demo",
 ]
@@ -115,6 +121,20 @@ STORAGES = {
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
 }
 SESSION_COOKIE_SAMESITE = "Lax"
+# One switch for a site that others reach: HTTPS alone, told to browsers for a year.
+HTTPS = os.environ.get("LONG_NOON_HTTPS") == "1"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = HTTPS
+SECURE_HSTS_SECONDS = 365 * 24 * 3600 if HTTPS else 0
+# Other names of the domain, and browsers' own lists, are not this installation's to decide.
+# A locked-out sign-in is answered here in words, not by a middleware's page (axes).
+SILENCED_SYSTEM_CHECKS = ["security.W005", "security.W021", "axes.W002"]
+# Behind a proxy of one's own: it says who asks and how (X-Forwarded-For and -Proto), and must set
+# both itself.
+BEHIND_PROXY = os.environ.get("LONG_NOON_PROXY") == "1"
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if BEHIND_PROXY else None
+CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS] if HTTPS else []
+# A sign-in holds for two weeks, and not beyond.
+SESSION_COOKIE_AGE = 14 * 24 * 3600
 CSRF_COOKIE_SAMESITE = "Lax"
 SECURE_CONTENT_TYPE_NOSNIFF = True
 TEST_RUNNER = "server.platform.test_runner.NoonRunner"

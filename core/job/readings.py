@@ -21,6 +21,7 @@ from core.job.reading_values import Answer, Measured, Said, Value
 
 EvidenceForm = Literal["image/jpeg", "image/png", "application/pdf"]
 Outcome = Literal[
+    "begun",
     "read_back",
     "unreachable",
     "silent",
@@ -176,7 +177,8 @@ class SettingsWritten(Checked):
     only_read: nothing was written, the inverter was looked at. carried: settings for which it has
     registers; the others are set by hand. sent, refused: what was written and what of it the
     inverter would not take. read: settings that were read afterwards; one of them that is not in
-    `readback` the inverter does not hold.
+    `readback` the inverter does not hold. A writing that began is kept before its first register is
+    touched, with the outcome *begun*; what became of it names it in `begun`.
     """
 
     id: Identity
@@ -196,6 +198,7 @@ class SettingsWritten(Checked):
     sent: SettingIds = ()
     refused: SettingIds = ()
     read: SettingIds = ()
+    begun: Identity | None = None
 
     def contradictions(self) -> Iterator[Problem]:
         for field in ("carried", "sent", "refused", "read"):

@@ -15,6 +15,7 @@ from devices.reach import reachable
 from server.gateways.models import GatewayRow
 from server.jobs.stored import load
 from server.people.audit import audit, shown_name
+from server.platform.heavy import heavy
 
 MOST_DETAIL_CHARS = 300
 
@@ -26,8 +27,10 @@ def look(person: User, job_id: UUID) -> None:
     Raises Refused on a job with a wall inverter, or when the gateway may not be spoken to.
     """
     gateway = load(job_id).job.roof_plan.gateway
-    host = reachable(gateway.host, settings.DEVICE_NETWORKS, "$.micro.gateway.host")
-    found = read_gateway(host, gateway.port)
+    path = "$.micro.gateway.host"
+    host = reachable(gateway.host, settings.DEVICE_NETWORKS, path, gateway.port)
+    with heavy(f"device-{host}-{gateway.port}", slots=1):
+        found = read_gateway(host, gateway.port)
     looked = GatewayRead(
         id=str(uuid4()),
         at=datetime.now(UTC),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 from functools import partial
 from uuid import UUID, uuid4
@@ -27,6 +27,7 @@ from devices.reach import reachable
 from server.grid_settings.models import SettingsRow, SupplySample
 from server.jobs.stored import load
 from server.people.audit import audit, shown_name
+from server.platform.heavy import heavy
 from server.sun.views import sun_elevation_deg
 
 MOST_DETAIL_CHARS = 300
@@ -58,9 +59,7 @@ def _attempt(person: User, job_id: UUID, *, only_read: bool) -> None:
         said = "No grid profile is chosen. Pick the one that the network operator asks for."
         raise Refused([problem("$.grid.profile", "none", " · ".join(known_profiles()), said)])
     line = _line(grid)
-    speak = read_profile if only_read else set_profile
-    result = speak(line, profile(grid.profile), partial(objection, job))
-    written = SettingsWritten(
+    begun = SettingsWritten(
         id=str(uuid4()),
         at=datetime.now(UTC),
         by=shown_name(person)[:60],
@@ -68,13 +67,32 @@ def _attempt(person: User, job_id: UUID, *, only_read: bool) -> None:
         host=grid.host,
         port=grid.port,
         unit_id=grid.unit_id,
+        outcome="begun",
+        detail="",
+        device=None,
+        readback=(),
         only_read=only_read,
+    )
+    if not only_read:
+        # Before the first register: whatever happens now, that it began is known.
+        _keep(person, job_id, begun, "writing begun")
+    speak = read_profile if only_read else set_profile
+    with heavy(f"device-{line.host}-{line.port}", slots=1):
+        result = speak(line, profile(grid.profile), partial(objection, job))
+    ended = replace(
+        begun,
+        id=str(uuid4()),
+        at=datetime.now(UTC),
+        begun=None if only_read else begun.id,
         **vars(result) | {"detail": result.detail[:MOST_DETAIL_CHARS]},
     )
+    _keep(person, job_id, ended, "settings looked at" if only_read else "profile written")
+
+
+def _keep(person: User, job_id: UUID, written: SettingsWritten, what: str) -> None:
     with transaction.atomic():
         SettingsRow.keep(job_id, written)
-        what = "settings looked at" if only_read else "profile written"
-        audit(person, job_id, what, f"{grid.profile}: {result.outcome}")
+        audit(person, job_id, what, f"{written.profile}: {written.outcome}")
 
 
 def _line(grid: GridPlan) -> Line:
@@ -82,7 +100,7 @@ def _line(grid: GridPlan) -> Line:
     if grid.by_hand:
         said = "This inverter is set by hand: nothing is sent to it."
         raise Refused([problem("$.grid.by_hand", "yes", "an inverter with an open port", said)])
-    host = reachable(grid.host, settings.DEVICE_NETWORKS)
+    host = reachable(grid.host, settings.DEVICE_NETWORKS, port=grid.port)
     return Line(host=host, port=grid.port, unit_id=grid.unit_id)
 
 
@@ -106,7 +124,9 @@ class Watched:
 def watch(job_id: UUID) -> Watched:
     """Poll what the inverter measures now. Raises Refused when it may not be spoken to."""
     job = load(job_id).job
-    live = read_live(_line(job.grid), PHASES[job.source.service])
+    line = _line(job.grid)
+    with heavy(f"device-{line.host}-{line.port}", slots=1):
+        live = read_live(line, PHASES[job.source.service])
     _sample(job_id, live)
     mean_v, covered_s = _mean(job_id)
     return Watched(

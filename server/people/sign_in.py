@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
@@ -10,7 +11,7 @@ from django.conf import settings
 from django.contrib.auth import authenticate, get_user_model, login, logout
 from django.contrib.auth.models import User
 from django.contrib.sessions.models import Session
-from django.db import transaction
+from django.db import DatabaseError, transaction
 from django.db.models import Sum
 from django.http import HttpRequest
 
@@ -113,9 +114,13 @@ def sign_out(request: HttpRequest) -> None:
 def seen(request: HttpRequest) -> None:
     """Note that a sign-in is still in use, now and then."""
     now = datetime.now(UTC)
-    SeenSession.objects.filter(
+    rows = SeenSession.objects.filter(
         session_key=request.session.session_key, seen_at__lt=now - SEEN_EVERY
-    ).update(seen_at=now)
+    )
+    # Where nothing can be kept, what is there can still be read.
+    with contextlib.suppress(DatabaseError):
+        if rows.exists():
+            rows.update(seen_at=now)
 
 
 def sessions_of(person: User) -> list[SeenSession]:

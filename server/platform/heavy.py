@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import fcntl
 import os
+import re
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -15,6 +16,8 @@ from pathlib import Path
 
 from django.conf import settings
 
+# What a slot is called becomes a file's name.
+UNSAFE = re.compile(r"[^A-Za-z0-9.-]")
 SLOTS = 2
 WAIT_S = 20.0
 LOOK_EVERY_S = 0.05
@@ -32,7 +35,7 @@ def heavy(what: str, slots: int = SLOTS, wait_s: float = WAIT_S) -> Iterator[Non
     until = time.monotonic() + wait_s
     while True:
         for number in range(slots):
-            slot = _taken(folder / f"{what}-{number}")
+            slot = _taken(folder / f"{UNSAFE.sub('_', what)}-{number}")
             if slot is not None:
                 try:
                     yield

@@ -7,6 +7,7 @@ import io
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from typing import Any
+from unittest.mock import patch
 
 from django.core.management import CommandError, call_command
 from django.test import TestCase, override_settings
@@ -96,6 +97,25 @@ class Settings(ApiCase):
         self.assertIn("VF26010001", attempt["said"])
         self.write_to("", serial="VF26010001")
         self.assertEqual(self.grid()["attempts"][0]["outcome"], "read_back")
+
+    def test_cut_off_in_between_it_is_known_that_writing_began(self) -> None:
+        with running(SimulatedInverter(Made(serial="G-1"))) as port:
+            self.change("$.grid.port", str(port))
+            with (
+                patch("server.grid_settings.actions.set_profile", side_effect=SystemExit),
+                self.assertRaises(SystemExit),
+            ):
+                self.post("/settings", {})
+            (attempt,) = self.get()["assessment"]["grid"]["attempts"]
+            self.assertEqual(attempt["outcome"], "begun")
+            self.assertIn("in doubt", attempt["said"])
+            judged = {one["rule_id"]: one for one in self.get()["assessment"]["grid"]["judgements"]}
+            self.assertNotEqual(judged["settings_agree"]["verdict"], "clear")
+            # The next look reads them back; a writing that ends is told once.
+            self.post("/settings/look", {})
+            self.assertEqual(self.post("/settings", {}).status_code, 200)
+        outcomes = [one["outcome"] for one in self.get()["assessment"]["grid"]["attempts"]]
+        self.assertEqual(outcomes, ["read_back", "read_back", "begun"])
 
     def test_a_later_look_finds_what_changed(self) -> None:
         self.write_to("")

@@ -48,8 +48,9 @@ def with_picture(data: bytes, *, located: bool = False) -> bytes:
     """A ZIP of a job with one picture, whatever that is, under its true name."""
     sha256 = hashlib.sha256(data).hexdigest()
     evidence = Evidence(
-        id="0e000000-0000-4000-8000-000000000001", step="permit", name="a.jpg", form="image/jpeg", size_bytes=len(data),
-        sha256=sha256, kept_at=NOON, by="Somebody", located=located,
+        id="0e000000-0000-4000-8000-000000000001", step="permit", name="a.jpg",
+        form="image/jpeg", size_bytes=len(data), sha256=sha256,
+        kept_at=NOON, by="Somebody", located=located,
     )  # fmt: skip
     job = replace(sample_job(), id=ELSEWHERE, evidence=(evidence,))
     return zipped(write_job(job).encode(), {sha256: data})

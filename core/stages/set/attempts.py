@@ -10,6 +10,12 @@ from core.rules.grid.grid_settings import setting_fingerprint
 from core.stages.set.points import HEARD, READ_BACK
 
 
+def ended(written: tuple[SettingsWritten, ...]) -> tuple[SettingsWritten, ...]:
+    """Every attempt once: one that began and then ended is told by its end alone."""
+    finished = {one.begun for one in written if one.begun is not None}
+    return tuple(one for one in written if one.id not in finished)
+
+
 def outcome_text(written: SettingsWritten) -> str:
     """What happened on the line and what to do, in a sentence."""
     looked = written.only_read and written.outcome == READ_BACK

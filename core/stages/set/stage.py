@@ -24,7 +24,7 @@ from core.rules.grid.grid_settings import (
     settings_unchanged,
 )
 from core.stages.reading_index import Readings, kept_of, prompt
-from core.stages.set.attempts import attempt, outcome_text
+from core.stages.set.attempts import attempt, ended, outcome_text
 from core.stages.set.behaviour import check_prompts, loss_judgements, loss_moments
 from core.stages.set.points import (
     HEARD,
@@ -56,7 +56,7 @@ def grid_stage(job: Job, readings: Readings) -> tuple[GridStage, tuple[Prompt, .
         points=held,
         trips=trips({point.id: point for point in held}),
         responses=responses(chosen, held) if chosen else (),
-        attempts=tuple(attempt(written) for written in reversed(job.settings_written)),
+        attempts=tuple(attempt(one) for one in reversed(ended(job.settings_written))),
         loss=loss_moments(chosen, readings) if chosen else (),
         fingerprint=fingerprint(held),
         judgements=_judgements(job, readings, chosen, current, held),
