@@ -9,7 +9,6 @@ from datetime import datetime, timedelta
 from pathlib import Path
 
 from django.apps import apps
-from django.contrib.auth.models import User
 from django.db import connection
 from playwright.sync_api import Page, expect
 
@@ -20,6 +19,7 @@ from devices.simulated.inverter import SimulatedInverter, running
 from journeys.browser import DESK, HAND, BrowserCase, keep_reading, lay_plane
 from server.demo.load import load
 from server.people.erasing import erasing
+from server.people.membership import add_person, found_crew
 
 FIELDS = {
     "House": "Dory Lane 4",

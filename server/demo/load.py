@@ -26,6 +26,7 @@ EVIDENCE_DIR = Path(__file__).parent / "evidence"
 WRITTEN_ON = date(2026, 11, 24)
 LAST_READING_HOUR = 13
 DEMO_LICENCE = "FENN-0417"
+TAMS_LICENCE = ("tam", "ORRIN-0533", date(2029, 3, 31))
 DEMO_CREW = "Fenn and Orrin"
 # They show who does what; nobody signs in as one of them.
 DEMO_PEOPLE = (
@@ -50,6 +51,7 @@ def load() -> None:
         enter_licence(person.username, DEMO_LICENCE)
         for username, name, role in DEMO_PEOPLE:
             add_person(crew, username, role, None, name)
+        enter_licence(*TAMS_LICENCE)
     if JobRow.objects.exists():
         return
     with transaction.atomic():

@@ -211,5 +211,5 @@ def _uuid(job: Job) -> UUID:
 def _store(person: User, job: Job, what: str, origin: SourceFile | None = None) -> None:
     row = JobRow(id=_uuid(job), plan={}, created_by=person, crew=crew_of(person), origin=origin)
     store_plan(row, job)
-    said = f"{job.name}, {origin.name or 'file'} {origin.sha256}" if origin else job.name
+    said = f"{job.name}, {origin.name or 'file'} {origin.sha256[:12]}" if origin else job.name
     audit(person, _uuid(job), what, said)

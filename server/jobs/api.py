@@ -37,8 +37,8 @@ from server.jobs.schemas import (
     WallSunView,
     modules_typed,
 )
-from server.jobs.stored import house_of, load, load_house
-from server.jobs.views import job_answer, job_line, job_view
+from server.jobs.stored import load, load_house
+from server.jobs.views import job_answer, job_lines, job_view
 from server.people.current import person_of
 from server.people.policy import of_crew
 from server.platform.http import body_up_to, download
@@ -50,10 +50,12 @@ FileName = Annotated[str, Query(max_length=200)]
 
 
 @router.get("", response={200: list[JobLine], **ERRORS}, operation_id="list_jobs")
-def list_jobs(request: HttpRequest) -> list[JobLine]:
+def list_jobs(request: HttpRequest) -> HttpResponse:
     rows = of_crew(person_of(request), JobRow.objects.filter(house=None)).order_by("created_at")
-    lines = [job_line(house_of(row)) for row in rows]
-    return sorted(lines, key=lambda line: line.day)
+    lines = sorted(job_lines(rows), key=lambda line: line.day)
+    # Hundreds of them, each written once: put together as they are.
+    text = b"[" + b",".join(line.text for line in lines) + b"]"
+    return HttpResponse(text, content_type="application/json")
 
 
 @router.post("", response={201: JobId, **ERRORS}, operation_id="create_job")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, datetime
 from typing import Annotated
 from uuid import UUID
 
@@ -79,6 +79,20 @@ class InverterLine:
     stands_at: int
 
 
+class FileLine(Schema):
+    """A file from elsewhere that something here was read in from.
+
+    readings: those that it brought, by identity; of a job file everything that was there first.
+    """
+
+    name: str
+    what: str
+    by: str
+    at: datetime
+    sha256: str
+    readings: list[str]
+
+
 class JobView(Schema):
     """A job as a stage shows it. revision: give it back with a change. inverters: of a house with
     several, all of them.
@@ -89,6 +103,7 @@ class JobView(Schema):
     revision: int
     plan: Plan
     assessment: Assessment
+    files: list[FileLine]
     inverters: list[InverterLine]
 
 

@@ -2,9 +2,15 @@
 
 from __future__ import annotations
 
-from collections import Counter
-from datetime import UTC, datetime
+import time
+from collections import Counter, defaultdict
+from dataclasses import dataclass
+from datetime import UTC, date, datetime
+from functools import lru_cache
 from uuid import UUID
+
+import orjson
+from django.db.models import Max, QuerySet
 
 from core.assess import assess
 from core.assessment.whole import Assessment
@@ -14,8 +20,19 @@ from core.equipment.module import Module
 from core.job.house import View, strings_elsewhere, views
 from core.job.job import Job
 from core.planning.dc.module_counts import module_counts, modules_text
-from server.jobs.schemas import InverterLine, JobLine, JobView, Plan
-from server.jobs.stored import Stored, load
+from server.evidence.models import EvidenceRow
+from server.gateways.models import GatewayRow
+from server.grid_settings.models import SettingsRow
+from server.jobs.models import JobRow, SourceFile
+from server.jobs.schemas import FileLine, InverterLine, JobLine, JobView, Plan
+from server.jobs.stored import Stored, house_of, load
+from server.people.audit import shown_name
+from server.readings.models import ReadingRow
+from server.switching.models import OverrideRow
+
+# A line may stand so long: what it says of a reading's age is in days and hours.
+LINES_HOLD_S = 600
+LINES_KEPT = 6000
 
 
 def job_answer(job_id: UUID) -> JobView:
@@ -52,8 +69,30 @@ def job_view(stored: Stored) -> JobView:
         revision=stored.revision,
         plan=plan,
         assessment=assessment,
+        files=_files(UUID(job.id)),
         inverters=_lines(job.house_id, every) if isinstance(job, View) else [],
     )
+
+
+def _files(job_id: UUID) -> list[FileLine]:
+    """The files that something of a job was read in from, the first first."""
+    brought: dict[int, list[str]] = defaultdict(list)
+    rows = ReadingRow.of(job_id).exclude(source=None)
+    origin = JobRow.objects.values_list("origin_id", flat=True).get(id=job_id)
+    for source, identity in rows.exclude(source=origin).values_list("source_id", "identity"):
+        brought[source].append(identity)
+    known = [*([origin] if origin else []), *brought]
+    return [
+        FileLine(
+            name=one.name,
+            what=one.what,
+            by=shown_name(one.by),
+            at=one.at,
+            sha256=one.sha256,
+            readings=brought.get(one.pk, []),
+        )
+        for one in SourceFile.objects.filter(id__in=known).select_related("by").order_by("id")
+    ]
 
 
 def _lines(house_id: str, every: list[tuple[Job, Assessment]]) -> list[InverterLine]:
@@ -78,6 +117,35 @@ def _sources(every: list[tuple[Job, Assessment]]) -> str:
     units = f"{len(job.micro.units)} × " if job.micro else ""
     more = f" and {len(every) - 1} more" if len(every) > 1 else ""
     return f"{units}{job.source.label}{more}"
+
+
+@dataclass(frozen=True, kw_only=True)
+class WrittenLine:
+    """One line of the home as it goes out, and the day by which it is put in order."""
+
+    day: date
+    text: bytes
+
+
+def job_lines(rows: QuerySet[JobRow]) -> list[WrittenLine]:
+    """The lines of some jobs: each is worked out anew only where something of its job changed."""
+    found = list(rows)
+    ids = [row.id for row in found]
+    houses = dict(JobRow.objects.filter(house__in=ids).values_list("id", "house_id"))
+    marks: dict[UUID, list[int]] = defaultdict(list)
+    for kept in (ReadingRow, SettingsRow, GatewayRow, OverrideRow, EvidenceRow):
+        last = kept._default_manager.filter(job_id__in=[*ids, *houses]).order_by()
+        for job_id, number in last.values_list("job_id").annotate(last=Max("id")):
+            marks[houses.get(job_id, job_id)].append(number)
+    minute = int(time.time() // LINES_HOLD_S)
+    return [_written(row.id, row.revision, tuple(marks[row.id]), minute) for row in found]
+
+
+@lru_cache(maxsize=LINES_KEPT)
+def _written(job_id: UUID, revision: int, marks: tuple[int, ...], minute: int) -> WrittenLine:
+    """A job's line, kept for as long as nothing of it changes and its readings grow no older."""
+    line = job_line(house_of(JobRow.objects.get(id=job_id)))
+    return WrittenLine(day=line.day, text=orjson.dumps(line))
 
 
 def job_line(house: Job) -> JobLine:

@@ -174,8 +174,8 @@ def delete_one_session(request: HttpRequest, number: int) -> Account:
 
 @router.post("/account/code", response={200: CodeBegun, **ERRORS}, operation_id="begin_code")
 def begin_code(request: HttpRequest) -> CodeBegun:
-    address, svg = factors.begin_code(person_of(request))
-    return CodeBegun(address=address, svg=svg)
+    address, picture = factors.begin_code(person_of(request))
+    return CodeBegun(address=address, picture=picture)
 
 
 @router.post(

@@ -51,11 +51,11 @@ def code_fits(person: User, code: str) -> bool:
 
 
 def begin_code(person: User) -> tuple[str, str]:
-    """A new secret for the authenticator, as its address and as an SVG to scan."""
+    """A new secret for the authenticator: its address, and a picture of it to scan."""
     TOTPDevice.objects.filter(user=person, confirmed=False).delete()
     device = TOTPDevice.objects.create(user=person, name=NAME, confirmed=False)
     address = device.config_url.replace("?", f"?issuer={NAME.replace(' ', '%20')}&", 1)
-    return address, segno.make(address).svg_inline(scale=QR_PX, border=2)
+    return address, segno.make(address).svg_data_uri(scale=QR_PX, border=2)
 
 
 def confirm_code(person: User, code: str) -> None:

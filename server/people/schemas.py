@@ -100,7 +100,7 @@ class CodeBegun(Schema):
     """The secret of a new authenticator, to scan or to type."""
 
     address: str
-    svg: str
+    picture: str
 
 
 class MemberLine(Schema):

@@ -66,7 +66,7 @@ class Door(ApiCase):
         self.came(client, "bo")
         begun = client.post("/api/account/code", "{}", "application/json").json()
         self.assertIn("otpauth://totp/", begun["address"])
-        self.assertIn("<svg", begun["svg"])
+        self.assertIn("data:image/svg+xml", begun["picture"])
         wrong = sent(client, "/api/account/code/confirm", {"code": "000000"})
         self.refused(wrong)
         device = TOTPDevice.objects.get(user=person)

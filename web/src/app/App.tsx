@@ -13,6 +13,11 @@ import { SignIn } from "./SignIn";
 import { themeFor } from "./theme";
 
 const ShelfPage = lazyAgain(() => import("../shelf/ShelfPage"));
+const AccountPage = lazyAgain(() => import("../people/AccountPage"));
+const PeoplePage = lazyAgain(() => import("../people/PeoplePage"));
+const AuditPage = lazyAgain(() => import("../people/AuditPage"));
+const JoinPage = lazyAgain(() => import("../people/JoinPage"));
+const GuestPage = lazyAgain(() => import("../people/GuestPage"));
 const BenchPage = lazyAgain(() => import("../bench/BenchPage"));
 const FRESH_MS = 5_000;
 const SERVER_FAULT = 500;
@@ -36,7 +41,25 @@ export function App() {
     <ConfigProvider theme={themeFor(light)} wave={{ disabled: true }}>
       <QueryClientProvider client={queries}>
         <BrowserRouter>
-          <Doors />
+          <Routes>
+            <Route
+              path="/join/:ticket"
+              element={
+                <Page what="This link">
+                  <JoinPage />
+                </Page>
+              }
+            />
+            <Route
+              path="/guest/:ticket"
+              element={
+                <Page what="This record">
+                  <GuestPage />
+                </Page>
+              }
+            />
+            <Route path="*" element={<Doors />} />
+          </Routes>
         </BrowserRouter>
       </QueryClientProvider>
     </ConfigProvider>
@@ -65,6 +88,30 @@ function Doors() {
         element={
           <Page what="The shelf">
             <ShelfPage />
+          </Page>
+        }
+      />
+      <Route
+        path="/account"
+        element={
+          <Page what="Your account">
+            <AccountPage />
+          </Page>
+        }
+      />
+      <Route
+        path="/people"
+        element={
+          <Page what="The crew">
+            <PeoplePage />
+          </Page>
+        }
+      />
+      <Route
+        path="/audit"
+        element={
+          <Page what="The audit">
+            <AuditPage />
           </Page>
         }
       />

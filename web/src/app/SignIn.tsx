@@ -1,7 +1,9 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { useState } from "react";
+import { withPasskey } from "../people/usePasskey";
 import { api } from "../shared/api/calls";
+import type { SessionView } from "../shared/api/types";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import "./SignIn.css";
 
@@ -10,8 +12,15 @@ export function SignIn({ demo }: { demo: boolean }) {
   const client = useQueryClient();
   const [username, setUsername] = useState("");
   const [password, setPassword] = useState("");
-  const done = { onSuccess: () => client.invalidateQueries({ queryKey: ["session"] }) };
+  const done = {
+    onSuccess: (session: SessionView) =>
+      session.name === null ? undefined : client.invalidateQueries({ queryKey: ["session"] }),
+  };
   const signIn = useMutation({ mutationFn: () => api.signIn(username, password), ...done });
+  const [code, setCode] = useState("");
+  const withCode = useMutation({ mutationFn: () => api.signInCode(code), ...done });
+  const byKey = useMutation({ mutationFn: withPasskey, ...done });
+  const ways = signIn.data?.ways ?? [];
   const signInDemo = useMutation({ mutationFn: api.signInDemo, ...done });
   return (
     <div className="door">
@@ -52,7 +61,31 @@ export function SignIn({ demo }: { demo: boolean }) {
           Sign in
         </Button>
       </form>
-      <ProblemNote error={signIn.error ?? signInDemo.error} />
+      {ways.includes("code") && (
+        <form
+          onSubmit={(event) => {
+            event.preventDefault();
+            withCode.mutate();
+          }}
+        >
+          <label className="entry">
+            <span className="entry-label">Code of your authenticator</span>
+            <Input
+              inputMode="numeric"
+              autoComplete="one-time-code"
+              value={code}
+              onChange={(event) => setCode(event.target.value)}
+            />
+          </label>
+          <Button type="primary" htmlType="submit" block loading={withCode.isPending}>
+            Sign in with the code
+          </Button>
+        </form>
+      )}
+      <Button block loading={byKey.isPending} onClick={() => byKey.mutate()}>
+        Sign in with a passkey
+      </Button>
+      <ProblemNote error={withCode.error ?? byKey.error ?? signIn.error ?? signInDemo.error} />
     </div>
   );
 }

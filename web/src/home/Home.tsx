@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { api } from "../shared/api/calls";
 import { pressKey } from "../shared/lib/useKey";
 import { DayLine } from "./DayLine";
+import { useSession } from "../people/useSession";
 import { NewJob } from "../shared/jobs/NewJob";
 import { TakeIn } from "./TakeIn";
 import "./Home.css";
@@ -13,6 +14,7 @@ import "./Home.css";
 export function Home({ name }: { name: string }) {
   const client = useQueryClient();
   const jobs = useQuery({ queryKey: ["jobs"], queryFn: api.jobs, staleTime: 0 });
+  const { may } = useSession();
   const [beginning, setBeginning] = useState(false);
   const signOut = useMutation({
     mutationFn: api.signOut,
@@ -26,15 +28,25 @@ export function Home({ name }: { name: string }) {
       <header className="home-head">
         <h1>Long Noon</h1>
         <div className="home-do">
-          <Button type="primary" onClick={() => setBeginning(true)}>
-            Begin a job
-          </Button>
-          <TakeIn />
+          {may("plan") && (
+            <Button type="primary" onClick={() => setBeginning(true)}>
+              Begin a job
+            </Button>
+          )}
+          {may("take_in") && <TakeIn />}
           <Link to="/bench" className="quiet">
             bench
           </Link>
           <Link to="/shelf" className="quiet">
             shelf
+          </Link>
+          {may("people") && (
+            <Link to="/people" className="quiet">
+              people
+            </Link>
+          )}
+          <Link to="/account" className="quiet">
+            account
           </Link>
           <button type="button" className="quiet" onClick={() => pressKey("l")}>
             light

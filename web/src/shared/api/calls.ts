@@ -1,5 +1,16 @@
-import { client, take } from "./transport";
-import type { GoodsIn, RehearseIn, ReadingIn, NewJobIn, Edit, PlaneModules, PackIn, Kind, BenchIn } from "./types";
+import { Refusal, asReport, client, take } from "./transport";
+import type {
+  GoodsIn,
+  RehearseIn,
+  ReadingIn,
+  NewJobIn,
+  Edit,
+  PlaneModules,
+  PackIn,
+  Kind,
+  BenchIn,
+  MemberIn,
+} from "./types";
 
 const at = (id: string) => ({ params: { path: { job_id: id } } });
 const of = (kind: Kind) => ({ params: { path: { kind } } });
@@ -14,6 +25,52 @@ export const api = {
   session: () => take(client.GET("/api/session")),
   signIn: (username: string, password: string) => take(client.POST("/api/session", { body: { username, password } })),
   signInDemo: () => take(client.POST("/api/session/demo")),
+  signInCode: (code: string) => take(client.POST("/api/session/code", { body: { code } })),
+  passkeyOptions: () => take(client.POST("/api/session/passkey/options")),
+  signInPasskey: (answer: Record<string, unknown>) =>
+    take(client.POST("/api/session/passkey", { body: { answer, name: "" } })),
+  account: () => take(client.GET("/api/account")),
+  changePassword: (old: string, fresh: string) =>
+    take(client.POST("/api/account/password", { body: { old, new: fresh } })),
+  endSession: (number: number) =>
+    take(client.DELETE("/api/account/sessions/{number}", { params: { path: { number } } })),
+  beginCode: () => take(client.POST("/api/account/code")),
+  confirmCode: (code: string) => take(client.POST("/api/account/code/confirm", { body: { code } })),
+  removeCode: () => take(client.DELETE("/api/account/code")),
+  beginPasskey: () => take(client.POST("/api/account/passkeys/options")),
+  keepPasskey: (answer: Record<string, unknown>, name: string) =>
+    take(client.POST("/api/account/passkeys", { body: { answer, name } })),
+  removePasskey: (number: number) =>
+    take(client.DELETE("/api/account/passkeys/{number}", { params: { path: { number } } })),
+  people: () => take(client.GET("/api/people")),
+  invite: (name: string, role: string) => take(client.POST("/api/people/invitations", { body: { name, role } })),
+  withdrawInvitation: (number: number) =>
+    take(client.DELETE("/api/people/invitations/{number}", { params: { path: { number } } })),
+  changeMember: (number: number, body: MemberIn) =>
+    take(client.PATCH("/api/people/{number}", { params: { path: { number } }, body })),
+  memberLeaves: (number: number) => take(client.POST("/api/people/{number}/leave", { params: { path: { number } } })),
+  resetMember: (number: number) => take(client.POST("/api/people/{number}/reset", { params: { path: { number } } })),
+  ticket: (ticket: string) => take(client.GET("/api/join", { params: { query: { ticket } } })),
+  join: (ticket: string, username: string, password: string) =>
+    take(client.POST("/api/join", { params: { query: { ticket } }, body: { username, name: "", password } })),
+  audit: (job: string, person: string, before: number) =>
+    take(
+      client.GET("/api/audit", {
+        params: { query: { job: job === "" ? null : job, person: person === "" ? null : Number(person), before } },
+      }),
+    ),
+  guests: (id: string) => take(client.GET("/api/jobs/{job_id}/guests", at(id))),
+  inviteGuest: (id: string, name: string, endsOn: string) =>
+    take(client.POST("/api/jobs/{job_id}/guests", { ...at(id), body: { name, ends_on: endsOn } })),
+  endGuest: (id: string, number: number) =>
+    take(client.DELETE("/api/jobs/{job_id}/guests/{number}", { params: { path: { job_id: id, number } } })),
+  guestRecord: (ticket: string) => take(client.GET("/api/guest", { params: { query: { ticket } } })),
+  erase: async (id: string, name: string, why: string) => {
+    const { error, response } = await client.POST("/api/jobs/{job_id}/erase", { ...at(id), body: { name, why } });
+    if (error !== undefined) throw new Refusal(asReport(error, response.status));
+  },
+  countersign: (id: string, readings: string[]) =>
+    take(client.POST("/api/jobs/{job_id}/countersign", { ...at(id), body: { readings } })),
   signOut: () => take(client.DELETE("/api/session")),
   shelf: () => take(client.GET("/api/shelf")),
   jobs: () => take(client.GET("/api/jobs")),
@@ -29,8 +86,13 @@ export const api = {
   places: (id: string, name: string) => take(client.POST("/api/jobs/{job_id}/places", { ...at(id), body: { name } })),
   branches: (id: string) => take(client.GET("/api/jobs/{job_id}/branches", at(id))),
   lookAtGateway: (id: string) => take(client.POST("/api/jobs/{job_id}/gateway", at(id))),
-  takeSerialMap: (id: string, file: Blob) =>
-    take(client.POST("/api/jobs/{job_id}/serial-map/file", { ...at(id), ...asFile(file, "application/octet-stream") })),
+  takeSerialMap: (id: string, file: File) =>
+    take(
+      client.POST("/api/jobs/{job_id}/serial-map/file", {
+        params: { path: { job_id: id }, query: { file_name: file.name } },
+        ...asFile(file, "application/octet-stream"),
+      }),
+    ),
   wallSun: (id: string) => take(client.GET("/api/jobs/{job_id}/wall-sun", at(id))),
   countGoods: (id: string, lines: GoodsIn[]) =>
     take(client.POST("/api/jobs/{job_id}/goods", { ...at(id), body: { lines } })),
@@ -82,17 +144,17 @@ export const api = {
         ...asFile(file, "application/octet-stream"),
       }),
     ),
-  takeTests: (id: string, instrument: string, file: Blob) =>
+  takeTests: (id: string, instrument: string, file: File) =>
     take(
       client.POST("/api/jobs/{job_id}/tests/file", {
-        params: { path: { job_id: id }, query: { instrument } },
+        params: { path: { job_id: id }, query: { instrument, file_name: file.name } },
         ...asFile(file, "application/octet-stream"),
       }),
     ),
-  takeIn: (file: Blob, asCopy: boolean) =>
+  takeIn: (file: File, asCopy: boolean) =>
     take(
       client.POST("/api/jobs/file", {
-        params: { query: { as_copy: asCopy } },
+        params: { query: { as_copy: asCopy, file_name: file.name } },
         ...asFile(file, "application/octet-stream"),
       }),
     ),

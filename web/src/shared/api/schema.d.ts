@@ -1616,8 +1616,8 @@ export interface components {
         CodeBegun: {
             /** Address */
             address: string;
-            /** Svg */
-            svg: string;
+            /** Picture */
+            picture: string;
         };
         /**
          * MemberLine
@@ -4328,6 +4328,29 @@ export interface components {
             judgements: components["schemas"]["Judgement"][];
         };
         /**
+         * FileLine
+         * @description A file from elsewhere that something here was read in from.
+         *
+         *     readings: those that it brought, by identity; of a job file everything that was there first.
+         */
+        FileLine: {
+            /** Name */
+            name: string;
+            /** What */
+            what: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Sha256 */
+            sha256: string;
+            /** Readings */
+            readings: string[];
+        };
+        /**
          * Fixing
          * @description One fixing: for which wall, the hole it wants, and what it holds there.
          */
@@ -4834,6 +4857,8 @@ export interface components {
             revision: number;
             plan: components["schemas"]["Plan"];
             assessment: components["schemas"]["Assessment"];
+            /** Files */
+            files: components["schemas"]["FileLine"][];
             /** Inverters */
             inverters: components["schemas"]["InverterLine"][];
         };

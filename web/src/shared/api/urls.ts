@@ -15,3 +15,13 @@ export const evidenceUrl = (id: string, evidence: string) => `/api/jobs/${id}/ev
 export const recordUrl = (id: string) => `/api/jobs/${id}/record`;
 export const recordPageUrl = (id: string, page: number, mark: string) =>
   `/api/jobs/${id}/record/pages/${page}?of=${encodeURIComponent(mark)}`;
+export const personalDataUrl = (id: string) => `/api/jobs/${id}/personal-data`;
+export const guestPageUrl = (ticket: string, page: number) =>
+  `/api/guest/pages/${page}?ticket=${encodeURIComponent(ticket)}`;
+export const guestFileUrl = (ticket: string) => `/api/guest/file?ticket=${encodeURIComponent(ticket)}`;
+export const auditUrl = (job: string, person: string) => {
+  const asked = new URLSearchParams();
+  if (job !== "") asked.set("job", job);
+  if (person !== "") asked.set("person", person);
+  return `/api/audit/file?${asked.toString()}`;
+};

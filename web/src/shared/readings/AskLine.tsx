@@ -1,7 +1,11 @@
 import { memo, useState } from "react";
+import { useSession } from "../../people/useSession";
+import { api } from "../api/calls";
 import type { Prompt, RecordedReading } from "../api/types";
+import { useJobWrite } from "../api/useJobWrite";
 import { dayAndClock } from "../lib/figures";
 import { Photos } from "../evidence/Photos";
+import { ProblemNote } from "../judging/ProblemNote";
 import { Mark } from "../marks/Mark";
 import { Verdicts } from "./Verdicts";
 import "./readings.css";
@@ -53,6 +57,7 @@ export const AskLine = memo(function AskLine({ jobId, ask, timezone, whyAll, ope
       {reading !== null && tells && <Verdicts ask={ask} all={whyAll || open} />}
       {(open || corrected) && <History history={ask.history} timezone={timezone} />}
       {open && <Photos jobId={jobId} step={ask.key} title={ask.title} />}
+      {reading?.learner === true && <Countersign jobId={jobId} reading={reading} />}
       {reading !== null && open && (
         <div className="ask-foot">
           <button type="button" className="quiet" onClick={() => openReading({ key: ask.key, corrects: reading })}>
@@ -67,6 +72,21 @@ export const AskLine = memo(function AskLine({ jobId, ask, timezone, whyAll, ope
   );
 });
 
+/** What a learner measured: who answers for it says so here. */
+function Countersign({ jobId, reading }: { jobId: string; reading: RecordedReading }) {
+  const { may } = useSession();
+  const sign = useJobWrite<string>(jobId, (id) => api.countersign(jobId, [id]));
+  if (!may("countersign")) return null;
+  return (
+    <div className="ask-foot">
+      <button type="button" className="quiet" disabled={sign.isPending} onClick={() => sign.mutate(reading.id)}>
+        countersign what {reading.by} read
+      </button>
+      <ProblemNote error={sign.error} />
+    </div>
+  );
+}
+
 function History({ history, timezone }: { history: RecordedReading[]; timezone: string }) {
   return (
     <ul className="history">
@@ -75,6 +95,7 @@ function History({ history, timezone }: { history: RecordedReading[]; timezone: 
           <span>{kept.text}</span> {kept.by}, {dayAndClock(kept.taken_at, timezone)}
           {kept.superseded_by !== null && (kept.retest ? " (made again)" : " (corrected)")}
           {kept.is_past && " (of what stood there before)"}
+          {kept.learner && " (learning)"}
           {kept.note !== "" && `. ${kept.note}`}
         </li>
       ))}

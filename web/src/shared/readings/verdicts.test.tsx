@@ -34,6 +34,7 @@ const read = (id: string, text: string, more: Partial<RecordedReading> = {}): Re
   superseded_by: null,
   is_past: false,
   retest: false,
+  learner: false,
   ...more,
 });
 

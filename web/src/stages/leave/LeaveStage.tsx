@@ -1,7 +1,12 @@
 import { useState } from "react";
+import { Link } from "react-router";
+import { useSession } from "../../people/useSession";
 import { bundleUrl, fileUrl, recordPageUrl, recordUrl } from "../../shared/api/urls";
 import { Mark } from "../../shared/marks/Mark";
 import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
+import { Erase } from "./Erase";
+import { FromFiles } from "./FromFiles";
+import { GuestLinks } from "./GuestLinks";
 import "./LeaveStage.css";
 
 /** The record's pages under each other: the next is asked for when the one before has come. */
@@ -28,6 +33,7 @@ function Dossier({ jobId, mark }: { jobId: string; mark: string }) {
 /** Stage 10: the record, page by page, what is still open, and the job as a file. */
 export default function LeaveStage({ jobId, view }: StageProps) {
   const { assessment } = view;
+  const { may } = useSession();
   const { open_points: open } = assessment;
   const read = [...assessment.asks, ...assessment.arrive.lines].reduce((sum, one) => sum + one.history.length, 0);
   const mark = `${view.revision}-${read}-${assessment.evidence.length}-${assessment.grid.attempts.length}`;
@@ -75,6 +81,14 @@ export default function LeaveStage({ jobId, view }: StageProps) {
               </li>
             ))}
           </ul>
+          {may("share") && <GuestLinks jobId={jobId} />}
+          <FromFiles files={view.files} timezone={view.plan.site.timezone} />
+          {may("audit") && (
+            <Link className="quiet" to={`/audit?job=${jobId}`}>
+              audit of this job
+            </Link>
+          )}
+          {may("erase") && <Erase jobId={jobId} name={assessment.name} />}
         </>
       }
     >

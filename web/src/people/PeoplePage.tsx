@@ -1,0 +1,203 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button, Input } from "antd";
+import { useState } from "react";
+import { Link } from "react-router";
+import { api } from "../shared/api/calls";
+import type { MemberLine, People } from "../shared/api/types";
+import { Pick } from "../shared/fields/Pick";
+import { ProblemNote } from "../shared/judging/ProblemNote";
+import { dayAndClock } from "../shared/lib/figures";
+import { ROLES, ROLE_CHOICES, ROLE_DOES } from "./roles";
+import "./people.css";
+
+const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;
+
+/** The crew: who belongs to it in which role, who is invited, who left. */
+export default function PeoplePage() {
+  const client = useQueryClient();
+  const people = useQuery({ queryKey: ["people"], queryFn: api.people, staleTime: 0 });
+  const [link, setLink] = useState<{ path: string; what: string } | null>(null);
+  const shown = (data: People) => client.setQueryData(["people"], data);
+  const here = people.data?.members.filter((one) => one.left_at === null) ?? [];
+  const gone = people.data?.members.filter((one) => one.left_at !== null) ?? [];
+  const withdraw = useMutation({ mutationFn: api.withdrawInvitation, onSuccess: shown });
+  return (
+    <main className="people">
+      <header className="shelf-head">
+        <Link to="/" className="brand">
+          Long Noon
+        </Link>
+        <h1>{people.data === undefined ? "The crew" : people.data.crew}</h1>
+        <Link to="/audit" className="quiet">
+          audit
+        </Link>
+      </header>
+      <ProblemNote error={people.error} />
+      {link !== null && (
+        <section className="people-link" role="status">
+          <h2>{link.what}</h2>
+          <p>Send this link yourself; it is shown this once, and works once.</p>
+          <code>{`${window.location.origin}${link.path}`}</code>
+          <Button onClick={() => void navigator.clipboard.writeText(`${window.location.origin}${link.path}`)}>
+            Copy it
+          </Button>
+        </section>
+      )}
+      <ul className="people-members">
+        {here.map((one) => (
+          <Member key={one.number} member={one} shown={shown} linked={setLink} />
+        ))}
+      </ul>
+      <Invite linked={setLink} />
+      {(people.data?.invitations.length ?? 0) > 0 && (
+        <section aria-label="Links that stand open">
+          <h2>Links that stand open</h2>
+          <ul className="people-lines">
+            {people.data?.invitations.map((one) => (
+              <li key={one.number}>
+                <span>
+                  <b>{one.name}</b>{" "}
+                  {one.resets ? "may set a new password" : `is invited as ${ROLES[one.role] ?? one.role}`}, by{" "}
+                  {one.made_by}, until {dayAndClock(one.ends_at, HERE)}
+                </span>
+                <Button onClick={() => withdraw.mutate(one.number)}>Withdraw it</Button>
+              </li>
+            ))}
+          </ul>
+          <ProblemNote error={withdraw.error} />
+        </section>
+      )}
+      {gone.length > 0 && (
+        <section aria-label="Who left">
+          <h2>Who left</h2>
+          <ul className="people-lines">
+            {gone.map((one) => (
+              <li key={one.number}>
+                <span>
+                  <b>{one.name}</b>, {ROLES[one.role] ?? one.role} until {dayAndClock(one.left_at ?? "", HERE)}. What
+                  they did stays in the records.
+                </span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </main>
+  );
+}
+
+interface Linked {
+  linked: (link: { path: string; what: string }) => void;
+}
+
+function Member({ member, shown, linked }: Linked & { member: MemberLine; shown: (data: People) => void }) {
+  const [open, setOpen] = useState(false);
+  const [name, setName] = useState(member.name);
+  const [licence, setLicence] = useState(member.licence);
+  const [ends, setEnds] = useState(member.licence_ends_on ?? "");
+  const [leaving, setLeaving] = useState(false);
+  const change = useMutation({
+    mutationFn: (body: Parameters<typeof api.changeMember>[1]) => api.changeMember(member.number, body),
+    onSuccess: shown,
+  });
+  const leave = useMutation({ mutationFn: () => api.memberLeaves(member.number), onSuccess: shown });
+  const reset = useMutation({
+    mutationFn: () => api.resetMember(member.number),
+    onSuccess: ({ path }) => linked({ path, what: `A new password for ${member.name}` }),
+  });
+  return (
+    <li>
+      <button type="button" className="people-head" aria-expanded={open} onClick={() => setOpen(!open)}>
+        <b>{member.name}</b>
+        <span>{ROLES[member.role] ?? member.role}</span>
+        <span>
+          {member.licence === "" ? "no licence" : `licence ${member.licence}`}
+          {member.licence_ends_on !== null && ` until ${member.licence_ends_on}`}
+        </span>
+        <span>{member.has_second_factor ? "second factor" : "password alone"}</span>
+      </button>
+      {open && (
+        <div className="people-body">
+          <p>
+            Signs in as {member.username}: {ROLE_DOES[member.role]}.
+          </p>
+          <div className="people-form">
+            <Pick
+              label={`Role of ${member.name}`}
+              value={member.role}
+              options={ROLE_CHOICES}
+              put={(role) => change.mutate({ role })}
+            />
+            <label className="entry">
+              <span className="entry-label">Name beside readings</span>
+              <Input value={name} onChange={(event) => setName(event.target.value)} />
+            </label>
+            <label className="entry">
+              <span className="entry-label">Licence</span>
+              <Input value={licence} onChange={(event) => setLicence(event.target.value)} />
+            </label>
+            <label className="entry">
+              <span className="entry-label">Its last day</span>
+              <Input type="date" value={ends} onChange={(event) => setEnds(event.target.value)} />
+            </label>
+            <Button
+              type="primary"
+              loading={change.isPending}
+              onClick={() => change.mutate({ name, licence, licence_ends_on: ends === "" ? null : ends })}
+            >
+              Keep
+            </Button>
+          </div>
+          <div className="people-do">
+            <Button onClick={() => reset.mutate()}>Link for a new password</Button>
+            {leaving ? (
+              <Button danger onClick={() => leave.mutate()}>
+                Yes, {member.name} leaves
+              </Button>
+            ) : (
+              <Button onClick={() => setLeaving(true)}>Leaves the crew</Button>
+            )}
+          </div>
+          <ProblemNote error={change.error ?? leave.error ?? reset.error} />
+        </div>
+      )}
+    </li>
+  );
+}
+
+function Invite({ linked }: Linked) {
+  const client = useQueryClient();
+  const [name, setName] = useState("");
+  const [role, setRole] = useState("installer");
+  const invite = useMutation({
+    mutationFn: () => api.invite(name, role),
+    onSuccess: ({ path }) => {
+      linked({ path, what: `An invitation for ${name}` });
+      setName("");
+      return client.invalidateQueries({ queryKey: ["people"] });
+    },
+  });
+  return (
+    <section aria-label="Invite somebody">
+      <h2>Invite somebody</h2>
+      <form
+        className="people-form"
+        onSubmit={(event) => {
+          event.preventDefault();
+          invite.mutate();
+        }}
+      >
+        <label className="entry">
+          <span className="entry-label">Name</span>
+          <Input value={name} onChange={(event) => setName(event.target.value)} />
+        </label>
+        <Pick label="Comes as" value={role} options={ROLE_CHOICES} put={setRole} />
+        <Button htmlType="submit" loading={invite.isPending} disabled={name.trim() === ""}>
+          Make a link
+        </Button>
+      </form>
+      <p className="source">{ROLE_DOES[role]}.</p>
+      <ProblemNote error={invite.error} />
+    </section>
+  );
+}
