@@ -134,8 +134,10 @@ def job_lines(rows: QuerySet[JobRow]) -> list[WrittenLine]:
     houses = dict(JobRow.objects.filter(house__in=ids).values_list("id", "house_id"))
     marks: dict[UUID, list[int]] = defaultdict(list)
     for kept in (ReadingRow, SettingsRow, GatewayRow, OverrideRow, EvidenceRow):
-        last = kept._default_manager.filter(job_id__in=[*ids, *houses]).order_by()
-        for job_id, number in last.values_list("job_id").annotate(last=Max("id")):
+        last = kept._default_manager.filter(job_id__in=[*ids, *houses])
+        for job_id, number in (
+            last.values_list("job_id").annotate(last=Max("id")).order_by("job_id")
+        ):
             marks[houses.get(job_id, job_id)].append(number)
     minute = int(time.time() // LINES_HOLD_S)
     return [_written(row.id, row.revision, tuple(marks[row.id]), minute) for row in found]
