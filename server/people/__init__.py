@@ -1,4 +1,4 @@
-"""Who signs in, with which licence, and the audit.
+"""Crews and who belongs to them, how they sign in, what each may do, and the audit.
 
 One policy answers who may.
 """

@@ -124,6 +124,9 @@ class NoonRunner(DiscoverRunner):
 
     def setup_databases(self, **kwargs: Any) -> Any:
         settings.VAR.mkdir(parents=True, exist_ok=True)
+        # What a run that was cut off left: a log beside a new file makes that one malformed.
+        for left in settings.VAR.glob("test*.sqlite3*"):
+            left.unlink()
         with patch.object(DatabaseCreation, "_clone_test_db", _clone_whole):
             return super().setup_databases(**kwargs)
 
