@@ -77,9 +77,15 @@ def when_ready(arbiter: Arbiter) -> None:
 
 
 def post_worker_init(worker: Worker) -> None:
-    """Load the sun's library in the background: the first page need not wait for it."""
+    """Load the sun's library and work the latest jobs' lines out in the background: the first page
+    need not wait for them."""
+    from server.jobs.views import warm_lines
     from sun.clear_sky import warm_up
 
-    later = threading.Timer(WARM_UP_AFTER_S, warm_up)
+    def warmed() -> None:
+        warm_up()
+        warm_lines()
+
+    later = threading.Timer(WARM_UP_AFTER_S, warmed)
     later.daemon = True
     later.start()

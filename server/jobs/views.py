@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import time
 from collections import Counter, defaultdict
 from dataclasses import dataclass
@@ -10,10 +11,12 @@ from functools import lru_cache
 from uuid import UUID
 
 import orjson
+from django.db import connections
 from django.db.models import Max, QuerySet
 
 from core.assess import assess
 from core.assessment.whole import Assessment
+from core.base.errors import Refused
 from core.base.judgement import worst
 from core.edits.strings import modules_by_plane
 from core.equipment.module import Module
@@ -31,8 +34,8 @@ from server.readings.models import ReadingRow
 from server.switching.models import OverrideRow
 
 # A line may stand so long: what it says of a reading's age is in days and hours.
-LINES_HOLD_S = 600
-LINES_KEPT = 6000
+LINES_HOLD_S = 1800
+LINES_KEPT, LINES_WARMED, WARM_PAUSE_S = 6000, 300, 0.02
 
 
 def job_answer(job_id: UUID) -> JobView:
@@ -139,12 +142,25 @@ def job_lines(rows: QuerySet[JobRow]) -> list[WrittenLine]:
             last.values_list("job_id").annotate(last=Max("id")).order_by("job_id")
         ):
             marks[houses.get(job_id, job_id)].append(number)
-    minute = int(time.time() // LINES_HOLD_S)
-    return [_written(row.id, row.revision, tuple(marks[row.id]), minute) for row in found]
+    return [_written(row.id, row.revision, tuple(marks[row.id]), _turn(row.id)) for row in found]
+
+
+def _turn(job_id: UUID) -> int:
+    """Which while this is for a job's line: theirs do not all end at once."""
+    return int((time.time() + job_id.int % LINES_HOLD_S) // LINES_HOLD_S)
+
+
+def warm_lines() -> None:
+    """Work out the lines of the latest jobs, one after the other, while nobody waits for them."""
+    for row in JobRow.objects.filter(house=None).order_by("-created_at")[:LINES_WARMED]:
+        with contextlib.suppress(JobRow.DoesNotExist, Refused, KeyError):
+            job_lines(JobRow.objects.filter(id=row.id))
+        time.sleep(WARM_PAUSE_S)
+    connections.close_all()
 
 
 @lru_cache(maxsize=LINES_KEPT)
-def _written(job_id: UUID, revision: int, marks: tuple[int, ...], minute: int) -> WrittenLine:
+def _written(job_id: UUID, revision: int, marks: tuple[int, ...], turn: int) -> WrittenLine:
     """A job's line, kept for as long as nothing of it changes and its readings grow no older."""
     line = job_line(house_of(JobRow.objects.get(id=job_id)))
     return WrittenLine(day=line.day, text=orjson.dumps(line))
