@@ -102,7 +102,8 @@ class SiteStages(BrowserCase):
                 f"--use-file-for-fake-video-capture={film}",
             )
             browser = self.playwright.chromium.launch(
-                executable_path=shutil.which("chromium"), args=list(flags)
+                executable_path=shutil.which("chromium") or shutil.which("chromium-headless-shell"),
+                args=list(flags),
             )
             self.addCleanup(browser.close)
             page = browser.new_page()

@@ -224,7 +224,8 @@ class WholeJob(BrowserCase):
         job = read_job(raw)
         self.assertEqual(len([r for r in job.readings if r.supersedes]), 1)
         self.assertEqual(
-            [w.outcome for w in job.settings_written], ["unreachable", "read_back", "read_back"]
+            [w.outcome for w in job.settings_written if w.outcome != "begun"],
+            ["unreachable", "read_back", "read_back"],
         )
         self.elsewhere(page, raw)
 
@@ -298,12 +299,12 @@ class InTheHand(BrowserCase):
         add_person(found_crew("Bo alone"), "bo", "owner", "a long way to the sea")
         with self.settings(DEMO=False):
             page = self.open(HAND)
-            expect(page.get_by_role("button", name="Sign in")).to_be_visible()
+            expect(page.get_by_role("button", name="Sign in", exact=True)).to_be_visible()
             expect(page.get_by_text("Enter the demo")).to_have_count(0)
             page.get_by_label("Name").fill("bo")
             page.get_by_label("Password").fill("wrong")
-            page.get_by_role("button", name="Sign in").tap()
+            page.get_by_role("button", name="Sign in", exact=True).tap()
             expect(page.get_by_role("alert")).to_contain_text("do not go together")
             page.get_by_label("Password").fill("a long way to the sea")
-            page.get_by_role("button", name="Sign in").tap()
+            page.get_by_role("button", name="Sign in", exact=True).tap()
             expect(page.get_by_text("No job yet.")).to_be_visible()

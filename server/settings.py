@@ -142,7 +142,11 @@ LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
     "handlers": {"console": {"class": "logging.StreamHandler"}},
-    "loggers": {"django.request": {"handlers": ["console"], "level": "ERROR"}},
+    "loggers": {
+        "django.request": {"handlers": ["console"], "level": "ERROR"},
+        # Wrong tries are in the audit.
+        "axes": {"handlers": ["console"], "level": "ERROR", "propagate": False},
+    },
 }
 
 

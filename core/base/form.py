@@ -20,7 +20,7 @@ from typing import Annotated, Any, Literal, TypeVar, Union, get_args, get_origin
 from core.base.errors import Problem, Refused, problem, shown
 from core.base.limits import EARLIEST, LATEST
 from core.base.quantity import Items, Limits, Quantity, Text
-from core.base.signs import unwritten
+from core.base.signs import WRITTEN, unwritten
 
 T = TypeVar("T")
 
@@ -369,7 +369,7 @@ def _schema_bare(bare: Any, definitions: dict[str, Any]) -> dict[str, Any]:
 _SCHEMA_PLAIN: dict[Any, dict[str, str]] = {
     float: {"type": "number"},
     int: {"type": "integer"},
-    str: {"type": "string"},
+    str: {"type": "string", "pattern": WRITTEN},
     bool: {"type": "boolean"},
     date: {"type": "string", "format": "date"},
     datetime: {"type": "string", "format": "date-time"},

@@ -5,10 +5,13 @@ from __future__ import annotations
 import re
 
 # What parts lines and cells may stand in a note. Unicode 16, UAX 9 (direction), D76 (surrogates).
-UNWRITTEN = re.compile(
-    "[\\x00-\\x08\\x0b\\x0c\\x0e-\\x1f\\x7f\\ud800-\\udfff"
-    "\\u200e\\u200f\\u202a-\\u202e\\u2066-\\u2069]"
+SIGNS = (
+    "\\x00-\\x08\\x0b\\x0c\\x0e-\\x1f\\x7f\\ud800-\\udfff"
+    "\\u200e\\u200f\\u202a-\\u202e\\u2066-\\u2069"
 )
+UNWRITTEN = re.compile(f"[{SIGNS}]")
+# The same for a schema: every text that is read.
+WRITTEN = f"^[^{SIGNS}]*$"
 
 
 def unwritten(text: str) -> str | None:

@@ -6,6 +6,8 @@ import math
 from dataclasses import dataclass
 from typing import Any, ClassVar, Literal
 
+from core.base.signs import WRITTEN
+
 # A tester that shows more than its range is written so, in a field and in a file.
 BEYOND = ">"
 BEYOND_FIELD = "beyond"
@@ -71,7 +73,9 @@ class Said:
     text: str
     form: ClassVar[Literal["said"]] = "said"
     MOST_CHARS: ClassVar[int] = 500
-    SCHEMA: ClassVar[dict[str, Any]] = {"type": "string", "minLength": 1, "maxLength": MOST_CHARS}
+    SCHEMA: ClassVar[dict[str, Any]] = {
+        "type": "string", "minLength": 1, "maxLength": MOST_CHARS, "pattern": WRITTEN
+    }  # fmt: skip
 
     def plain(self) -> Any:
         """It as JSON has it."""

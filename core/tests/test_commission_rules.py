@@ -61,6 +61,8 @@ ROWS: tuple[Row, ...] = (
 # Rules of a fact, of a band made of several, or whose name is that of the rule they stand for.
 OTHERWISE = {
     "branch_one_type",
+    "plant_kw",
+    "reporting_counts",
     "making_log",
     "module_serials",
     "plug_grips",

@@ -1,0 +1,1 @@
+"""Talk (communication): ports, buses, clamps, what reports, what a status row says."""
