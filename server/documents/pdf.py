@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any, Literal
+from uuid import UUID
 from zoneinfo import ZoneInfo
 
 import typst
@@ -24,6 +25,7 @@ from core.stages.making import pieces_of
 from server.documents.drawings import map_drawings, path_drawing
 from server.evidence.models import bytes_of
 from server.evidence.pictures import is_sound
+from server.jobs.views import files_of
 from server.platform.heavy import heavy
 from server.sun.views import wall_sun
 
@@ -140,6 +142,17 @@ def _data(job: Job) -> dict[str, Any]:
         "day": _day(datetime.combine(job.day, datetime.min.time())),
         "made": _minute(datetime.now(UTC).astimezone(zone)),
         "times": {key: _minute(at.astimezone(zone)) for key, at in moments.items()},
+        "files": [
+            {
+                "what": one.what,
+                "name": one.name,
+                "by": one.by,
+                "at": _minute(one.at.astimezone(zone)),
+                "sha256": one.sha256,
+                "readings": len(one.readings),
+            }
+            for one in files_of(UUID(job.id))
+        ],
     }
 
 

@@ -72,16 +72,16 @@ def job_view(stored: Stored) -> JobView:
         revision=stored.revision,
         plan=plan,
         assessment=assessment,
-        files=_files(UUID(job.id)),
+        files=files_of(UUID(job.id)),
         inverters=_lines(job.house_id, every) if isinstance(job, View) else [],
     )
 
 
-def _files(job_id: UUID) -> list[FileLine]:
-    """The files that something of a job was read in from, the first first."""
+def files_of(job_id: UUID) -> list[FileLine]:
+    """The files that something of a stored job was read in from, the first first."""
     brought: dict[int, list[str]] = defaultdict(list)
     rows = ReadingRow.of(job_id).exclude(source=None)
-    origin = JobRow.objects.values_list("origin_id", flat=True).get(id=job_id)
+    origin = JobRow.objects.values_list("origin_id", flat=True).filter(id=job_id).first()
     for source, identity in rows.exclude(source=origin).values_list("source_id", "identity"):
         brought[source].append(identity)
     known = [*([origin] if origin else []), *brought]

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import io
 import json
 from datetime import UTC, datetime, timedelta
+from hashlib import sha256
 
 from django.db import DatabaseError, connection, transaction
 from django.test import Client, override_settings
+from pypdf import PdfReader
 
 from core.files.job import read_job
 from core.tests.samples import measured_job, sample_job
@@ -222,6 +225,12 @@ class Files(ApiCase):
         self.assertEqual(self.take_in(raw).status_code, 201)
         self.assertEqual(to_core(row_of(self.job_id)), before)
         self.assertEqual(read_job(raw), before)
+        # Which file a job came from is told on the screen and printed, by its fingerprint.
+        (brought,) = self.get()["files"]
+        self.assertEqual((brought["what"], brought["sha256"]), ("job", sha256(raw).hexdigest()))
+        record = PdfReader(io.BytesIO(self.client.get(f"/api/jobs/{self.job_id}/record").content))
+        text = "".join(page.extract_text() for page in record.pages)
+        self.assertIn(brought["sha256"], "".join(text.split()))
 
     def test_bad_files_are_refused_and_leave_nothing(self) -> None:
         for raw in (b"", b"{", b"[]", b'{"format": "other"}', b"\xff\xfe\x00"):

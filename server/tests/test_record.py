@@ -8,7 +8,7 @@ import tempfile
 from dataclasses import replace
 from pathlib import Path
 
-from django.test import SimpleTestCase
+from django.test import SimpleTestCase, TestCase
 from pypdf import PdfReader
 
 from core.assess import assess
@@ -45,7 +45,7 @@ def corrected_job() -> Job:
     return with_reading(job, "open_circuit", "B", 304.5)
 
 
-class Record(SimpleTestCase):
+class Record(TestCase):
     def test_it_is_a4_and_numbered(self) -> None:
         reader = PdfReader(io.BytesIO(record_pdf(sample_job())))
         for page in reader.pages:

@@ -492,6 +492,14 @@
   - #data.times.at(t.id), #t.by: #t.profile to #t.address. #t.said #if t.device != none [#t.device.maker #t.device.model, serial #t.device.serial.] #if t.fingerprint != none [Settings #raw(t.fingerprint).] #if t.outcome != "read_back" [#for (title, names) in (([Sent], t.sent), ([Refused], t.refused), ([Not sent], t.not_sent), ([Not read back], t.unread)) { if names.len() > 0 [#title: #names.join(", "). ] }]
 ]
 
+// -- what came in from files
+#if data.files.len() > 0 [
+  == Read in from files
+  #for f in data.files [
+    - #(if f.what == "job" [The job as it began] else [#f.readings readings])#if f.name != "" [: #f.name], by #f.by, #f.at. SHA-256 #text(7.5pt, raw(f.sha256))
+  ]
+]
+
 // -- evidence
 #if a.evidence.len() > 0 [
   == Evidence

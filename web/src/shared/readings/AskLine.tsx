@@ -2,6 +2,7 @@ import { memo, useState } from "react";
 import { useSession } from "../../people/useSession";
 import { api } from "../api/calls";
 import type { Prompt, RecordedReading } from "../api/types";
+import { useJob } from "../api/useJob";
 import { useJobWrite } from "../api/useJobWrite";
 import { dayAndClock } from "../lib/figures";
 import { Photos } from "../evidence/Photos";
@@ -55,7 +56,7 @@ export const AskLine = memo(function AskLine({ jobId, ask, timezone, whyAll, ope
         </div>
       )}
       {reading !== null && tells && <Verdicts ask={ask} all={whyAll || open} />}
-      {(open || corrected) && <History history={ask.history} timezone={timezone} />}
+      {(open || corrected) && <History jobId={jobId} history={ask.history} timezone={timezone} />}
       {open && <Photos jobId={jobId} step={ask.key} title={ask.title} />}
       {reading?.learner === true && <Countersign jobId={jobId} reading={reading} />}
       {reading !== null && open && (
@@ -87,7 +88,15 @@ function Countersign({ jobId, reading }: { jobId: string; reading: RecordedReadi
   );
 }
 
-function History({ history, timezone }: { history: RecordedReading[]; timezone: string }) {
+interface HistoryProps {
+  jobId: string;
+  history: RecordedReading[];
+  timezone: string;
+}
+
+function History({ jobId, history, timezone }: HistoryProps) {
+  const job = useJob(jobId);
+  const fileOf = (id: string) => job.data?.files.find((one) => one.readings.includes(id));
   return (
     <ul className="history">
       {history.map((kept) => (
@@ -96,6 +105,7 @@ function History({ history, timezone }: { history: RecordedReading[]; timezone: 
           {kept.superseded_by !== null && (kept.retest ? " (made again)" : " (corrected)")}
           {kept.is_past && " (of what stood there before)"}
           {kept.learner && " (learning)"}
+          {fileOf(kept.id) !== undefined && ` (from ${fileOf(kept.id)?.name ?? "a file"})`}
           {kept.note !== "" && `. ${kept.note}`}
         </li>
       ))}
