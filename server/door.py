@@ -39,7 +39,8 @@ class Door(SessionAuth):
             others = () if doing is None else who_may(member.crew, doing)
             raise Forbidden(", ".join(shown_name(one.person) for one in others[:3]))
         job_id = request.resolver_match.kwargs.get("job_id") if request.resolver_match else None
-        if job_id is not None and not of_crew(member.person, JobRow.objects.filter(id=job_id)):
+        theirs = of_crew(member.person, JobRow.objects.filter(id=job_id))
+        if job_id is not None and not theirs.exists():
             raise Http404
         if doing in WRITTEN_DOWN:
             audit(member.person, job_id, "looked into" if doing == "audit" else "taken out",

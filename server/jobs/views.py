@@ -132,8 +132,8 @@ class WrittenLine:
 
 def job_lines(rows: QuerySet[JobRow]) -> list[WrittenLine]:
     """The lines of some jobs: each is worked out anew only where something of its job changed."""
-    found = list(rows)
-    ids = [row.id for row in found]
+    found = list(rows.values_list("id", "revision"))
+    ids = [job_id for job_id, _ in found]
     houses = dict(JobRow.objects.filter(house__in=ids).values_list("id", "house_id"))
     marks: dict[UUID, list[int]] = defaultdict(list)
     for kept in (ReadingRow, SettingsRow, GatewayRow, OverrideRow, EvidenceRow):
@@ -142,7 +142,7 @@ def job_lines(rows: QuerySet[JobRow]) -> list[WrittenLine]:
             last.values_list("job_id").annotate(last=Max("id")).order_by("job_id")
         ):
             marks[houses.get(job_id, job_id)].append(number)
-    return [_written(row.id, row.revision, tuple(marks[row.id]), _turn(row.id)) for row in found]
+    return [_written(one, revision, tuple(marks[one]), _turn(one)) for one, revision in found]
 
 
 def _turn(job_id: UUID) -> int:

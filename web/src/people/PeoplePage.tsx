@@ -112,7 +112,12 @@ function Member({ member, shown, linked }: Linked & { member: MemberLine; shown:
         <span>{ROLES[member.role] ?? member.role}</span>
         <span>
           {member.licence === "" ? "no licence" : `licence ${member.licence}`}
-          {member.licence_ends_on !== null && ` until ${member.licence_ends_on}`}
+          {member.licence_ends_on !== null && (
+            <>
+              {" "}
+              <span className="unbroken">until {member.licence_ends_on}</span>
+            </>
+          )}
         </span>
         <span>{member.has_second_factor ? "second factor" : "password alone"}</span>
       </button>

@@ -8,7 +8,8 @@ export function useDraft<T>(kept: T) {
     entered,
     changed: draft !== null,
     put: (change: Partial<T>) => setDraft({ ...entered, ...change }),
-    drop: () => setDraft(null),
+    // What was typed while an earlier draft was on its way to being kept stays.
+    drop: () => setDraft((now) => (now === draft ? null : now)),
   };
 }
 

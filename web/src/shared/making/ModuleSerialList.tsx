@@ -34,7 +34,8 @@ export function ModuleSerialList({ jobId, serials, whyAll }: ModuleSerialListPro
       },
       {
         onSuccess: () => {
-          setEntered("");
+          // The next one may be scanned while this is on its way.
+          setEntered((now) => (now === text ? "" : now));
           setPicked(null);
         },
       },
