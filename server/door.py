@@ -6,6 +6,7 @@ import re
 from collections.abc import Callable
 from functools import cached_property
 from typing import Any
+from uuid import UUID
 
 from django.http import Http404, HttpRequest
 from ninja import NinjaAPI
@@ -13,6 +14,7 @@ from ninja.security import SessionAuth
 
 from server.jobs.models import JobRow
 from server.people.audit import audit, shown_name
+from server.people.models import Member
 from server.people.policy import OPERATIONS, Doing, member_may, member_of, of_crew, who_may
 from server.platform.problems import Forbidden
 
@@ -39,13 +41,16 @@ class Door(SessionAuth):
             others = () if doing is None else who_may(member.crew, doing)
             raise Forbidden(", ".join(shown_name(one.person) for one in others[:3]))
         job_id = request.resolver_match.kwargs.get("job_id") if request.resolver_match else None
-        theirs = of_crew(member.person, JobRow.objects.filter(id=job_id))
-        if job_id is not None and not theirs.exists():
+        if job_id is not None and not self._is_theirs(member, job_id):
             raise Http404
         if doing in WRITTEN_DOWN:
             audit(member.person, job_id, "looked into" if doing == "audit" else "taken out",
                   operation.removeprefix("get_"))  # fmt: skip
         return member.person
+
+    @staticmethod
+    def _is_theirs(member: Member, job_id: UUID) -> bool:
+        return of_crew(member.person, JobRow.objects.filter(id=job_id)).exists()
 
 
 class Operations:
