@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from datetime import UTC, datetime
+from unittest.mock import patch
 
 from django_otp.oath import totp
 from django_otp.plugins.otp_totp.models import TOTPDevice
@@ -30,6 +31,14 @@ class People(BrowserCase):
         shown = page.get_by_role("status").locator("code")
         expect(shown).to_be_visible()
         return re.sub(r"^https?://[^/]+", "", shown.inner_text())
+
+    def test_what_is_wrong_with_the_machine_is_said_to_those_at_work(self) -> None:
+        with patch("server.keeping.start.LEAST_FREE_BYTES", 10**18):
+            page = self.owner()
+            told = page.get_by_role("status", name="This installation")
+            expect(told).to_contain_text("watch The disk that keeps these jobs is nearly full")
+            self.go(page, "/shelf")
+            expect(told).to_be_visible()
 
     def joined(self, page: Page, name: str, role: str, size: dict[str, int]) -> Page:
         """Somebody invited by the owner, come in by the link."""

@@ -12,6 +12,7 @@ from server.gateways.api import router as gateways
 from server.grid_settings.api import router as grid_settings
 from server.guests.api import router as guests
 from server.jobs.api import router as jobs
+from server.keeping.api import router as keeping
 from server.people.api import router as people
 from server.people.current import signed_in
 from server.platform import problems
@@ -44,4 +45,5 @@ api.add_router("/jobs", tester_files)
 api.add_router("/jobs", switching)
 api.add_router("/jobs", documents)
 api.add_router("/jobs", erasure)
+api.add_router("/standing", keeping)
 api.add_router("", guests)

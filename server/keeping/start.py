@@ -19,6 +19,8 @@ from server.keeping.files import OWNER_ONLY, Unfit, database_file, looked_into
 LEAST_FREE_BYTES = 200 * 1024 * 1024
 CLOCK_DOUBT = timedelta(minutes=10)
 OLD_BACKUP = timedelta(days=2)
+# The audit is only ever added to: its last line is the latest.
+LAST_KEPT = "SELECT at FROM people_auditline ORDER BY id DESC LIMIT 1"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -40,10 +42,10 @@ def looked_at_start() -> Start:
     folder.mkdir(parents=True, exist_ok=True)
     _owners_only(file)
     notes: list[str] = []
-    read_only = not os.access(folder, os.W_OK) or (file.exists() and not os.access(file, os.W_OK))
+    read_only = _is_read_only(file)
     if read_only:
         notes.append(f"{file} cannot be written: what is there can be read, nothing can be kept.")
-    if shutil.disk_usage(folder).free < LEAST_FREE_BYTES:
+    if _is_nearly_full(folder):
         notes.append(f"The disk under {folder} is nearly full: make room before it is full.")
     older = True
     if file.exists() and file.stat().st_size:
@@ -59,6 +61,29 @@ def looked_at_start() -> Start:
     return Start(notes=tuple(notes), read_only=read_only, older=older)
 
 
+def told_at_work() -> tuple[str, ...]:
+    """What those at work should know of the machine that keeps their jobs; its folders stay out."""
+    file = database_file()
+    notes: list[str] = []
+    if _is_read_only(file):
+        notes.append("What is kept can be read, nothing new can be kept: the file is read-only.")
+    if _is_nearly_full(file.parent):
+        notes.append("The disk that keeps these jobs is nearly full: soon nothing can be kept.")
+    notes += _clock(file)
+    age = age_of_last(settings.BACKUPS)
+    if age is not None and age >= OLD_BACKUP:
+        notes.append(f"The last backup is {age.days} days old: every night there should be one.")
+    return tuple(notes)
+
+
+def _is_read_only(file: Path) -> bool:
+    return not os.access(file.parent, os.W_OK) or (file.exists() and not os.access(file, os.W_OK))
+
+
+def _is_nearly_full(folder: Path) -> bool:
+    return shutil.disk_usage(folder).free < LEAST_FREE_BYTES
+
+
 def _owners_only(file: Path) -> None:
     """Nobody else of this machine reads what is kept."""
     for one in (file, file.with_name(f"{file.name}-wal"), file.with_name(f"{file.name}-shm")):
@@ -70,7 +95,7 @@ def _clock(file: Path) -> list[str]:
     """A clock that stands before the last thing that was kept is wrong, or was."""
     try:
         with closing(sqlite3.connect(f"file:{file}?mode=ro", uri=True)) as opened:
-            found = opened.execute("SELECT MAX(at) FROM people_auditline").fetchone()
+            found = opened.execute(LAST_KEPT).fetchone()
     except sqlite3.Error:
         return []
     if not found or not found[0]:

@@ -58,6 +58,7 @@ OPERATIONS: dict[str, Doing] = {
     "begin_passkey": "own",
     "keep_passkey": "own",
     "remove_passkey": "own",
+    "get_standing": "own",
     "get_shelf": "see",
     "get_pack": "see",
     "list_sheets": "see",
@@ -135,7 +136,9 @@ def member_of(person: Person) -> Member | None:
     """Who this person is in their crew; None for strangers and for those who left."""
     if not (person.is_authenticated and person.is_active and isinstance(person, User)):
         return None
-    member = Member.objects.filter(person=person, left_at=None).select_related("crew").first()
+    member = (
+        Member.objects.filter(person=person, left_at=None).select_related("crew", "person").first()
+    )
     return member if member is not None and member.role in MAY else None
 
 

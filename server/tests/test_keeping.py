@@ -26,7 +26,7 @@ from server.keeping import files
 from server.keeping.backup import back_up, backups, nightly, restore
 from server.keeping.checks import check_data
 from server.keeping.files import Unfit, hold, looked_into
-from server.keeping.start import looked_at_start
+from server.keeping.start import looked_at_start, told_at_work
 from server.people.erasing import erasing
 from server.people.membership import add_person, found_crew
 from server.platform.secret import FILE, make_secret, secret_of
@@ -207,8 +207,12 @@ class Starts(Kept):
                 clock.now.return_value = past
                 disk.return_value.free = 1000
                 start = looked_at_start()
+                at_work = " ".join(told_at_work())
             said = " ".join(start.notes)
             self.assertTrue(start.older)
+            for part in ("set the clock", "nearly full"):
+                self.assertIn(part, at_work)
+            self.assertNotIn(str(to), at_work)
             for part in ("set the clock", "nearly full", "no backup yet"):
                 self.assertIn(part, said)
             back_up(to / "b" / "long-noon-2026.backup")
@@ -217,6 +221,8 @@ class Starts(Kept):
     def test_what_cannot_be_written_can_still_be_read(self) -> None:
         with folder() as to, installed_copy(to), patch("os.access", lambda *_: False):
             start = looked_at_start()
+            (told,) = self.client.get("/api/standing").json()
+        self.assertIn("read-only", told)
         self.assertTrue(start.read_only)
         self.assertIn("nothing can be kept", start.notes[0])
         with connection.cursor() as cursor:

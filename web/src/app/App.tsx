@@ -10,6 +10,7 @@ import { lazyAgain } from "../shared/lib/lazyAgain";
 import { JobPage } from "./JobPage";
 import { useLight } from "./lights";
 import { SignIn } from "./SignIn";
+import { Standing } from "./Standing";
 import { themeFor } from "./theme";
 
 const ShelfPage = lazyAgain(() => import("../shelf/ShelfPage"));
@@ -73,58 +74,61 @@ function Doors() {
   if (session.data.name === null) return <SignIn demo={session.data.demo} />;
   const home = <Home name={session.data.name} />;
   return (
-    <Routes>
-      <Route path="/" element={<Page what="The list of jobs">{home}</Page>} />
-      <Route
-        path="/jobs/:jobId/:stage"
-        element={
-          <Page what="This job">
-            <JobPage />
-          </Page>
-        }
-      />
-      <Route
-        path="/shelf"
-        element={
-          <Page what="The shelf">
-            <ShelfPage />
-          </Page>
-        }
-      />
-      <Route
-        path="/account"
-        element={
-          <Page what="Your account">
-            <AccountPage />
-          </Page>
-        }
-      />
-      <Route
-        path="/people"
-        element={
-          <Page what="The crew">
-            <PeoplePage />
-          </Page>
-        }
-      />
-      <Route
-        path="/audit"
-        element={
-          <Page what="The audit">
-            <AuditPage />
-          </Page>
-        }
-      />
-      <Route
-        path="/bench"
-        element={
-          <Page what="The bench">
-            <BenchPage />
-          </Page>
-        }
-      />
-      <Route path="*" element={<Page what="The list of jobs">{home}</Page>} />
-    </Routes>
+    <>
+      <Standing />
+      <Routes>
+        <Route path="/" element={<Page what="The list of jobs">{home}</Page>} />
+        <Route
+          path="/jobs/:jobId/:stage"
+          element={
+            <Page what="This job">
+              <JobPage />
+            </Page>
+          }
+        />
+        <Route
+          path="/shelf"
+          element={
+            <Page what="The shelf">
+              <ShelfPage />
+            </Page>
+          }
+        />
+        <Route
+          path="/account"
+          element={
+            <Page what="Your account">
+              <AccountPage />
+            </Page>
+          }
+        />
+        <Route
+          path="/people"
+          element={
+            <Page what="The crew">
+              <PeoplePage />
+            </Page>
+          }
+        />
+        <Route
+          path="/audit"
+          element={
+            <Page what="The audit">
+              <AuditPage />
+            </Page>
+          }
+        />
+        <Route
+          path="/bench"
+          element={
+            <Page what="The bench">
+              <BenchPage />
+            </Page>
+          }
+        />
+        <Route path="*" element={<Page what="The list of jobs">{home}</Page>} />
+      </Routes>
+    </>
   );
 }
 

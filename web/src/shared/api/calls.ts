@@ -23,6 +23,7 @@ const asFile = (file: Blob, type: string) => ({
 
 export const api = {
   session: () => take(client.GET("/api/session")),
+  standing: () => take(client.GET("/api/standing")),
   signIn: (username: string, password: string) => take(client.POST("/api/session", { body: { username, password } })),
   signInDemo: () => take(client.POST("/api/session/demo")),
   signInCode: (code: string) => take(client.POST("/api/session/code", { body: { code } })),
