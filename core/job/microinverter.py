@@ -271,9 +271,8 @@ def phase_va(plan: MicroPlan) -> tuple[float, ...]:
 
 def phase_a(plan: MicroPlan) -> tuple[float, ...]:
     """The current of the units on each phase at full output."""
-    line_a = {sheet.id: sheet.line_a for sheet in plan.unit_types}
-    counted = (Counter(sheet.id for sheet in phase) for phase in _by_phase(plan))
-    return tuple(sum(count * line_a[one] for one, count in phase.items()) for phase in counted)
+    counted = (Counter(sheet.line_a for sheet in phase) for phase in _by_phase(plan))
+    return tuple(sum(count * line_a for line_a, count in phase.items()) for phase in counted)
 
 
 def _by_phase(plan: MicroPlan) -> tuple[list[Micro], ...]:

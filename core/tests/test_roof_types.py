@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from core.assess import assess
 from core.base.errors import Refused
 from core.base.form import read, write
+from core.base.judgement import worst
 from core.edits.every import read_edit
 from core.edits.microinverter.branches import painted_branch
 from core.edits.microinverter.units import with_offer
@@ -20,7 +21,7 @@ from core.equipment.catalogue import SHIPPED
 from core.files.job import read_job, write_job
 from core.job.fingerprints import stamped
 from core.job.job import Job
-from core.job.microinverter import phase_a, phase_units
+from core.job.microinverter import MicroUnit, phase_a, phase_units
 from core.planning.goods.load_list import load_in
 from core.planning.microinverter.branches import branch_offers
 from core.tests.samples import micro_job
@@ -120,6 +121,41 @@ class Wrong(TestCase):
         (told,) = [one for one in branch.judgements if one.rule_id == "branch_one_type"]
         self.assertEqual(told.verdict, "stop")
         self.assertEqual(branch.on.verdict, "stop")
+
+    def test_a_unit_that_reaches_to_another_plane_is_judged_with_the_module_there(self) -> None:
+        job = MIXED
+        weak = replace(job.module, id="weak", pmax_w=300.0)
+        strong = replace(job.module, id="strong", pmax_w=500.0)
+        planes = tuple(
+            replace(one, module=strong if one.name == "East" else weak) for one in job.planes
+        )
+        plan = job.roof_plan
+        west, own = plan.types_on("West"), plan.unit
+        types = (replace(plan.types[0], unit=replace(west.unit, max_module_w=400.0)),)
+        plan = replace(plan, unit=replace(own, max_module_w=600.0), types=types)
+        lone = next(one for one in plan.units if one.modules[0].plane == "West")
+        east = next(one for one in plan.units if one.modules[0].plane == "East")
+        others = tuple(one for one in plan.units if one not in (lone, east))
+
+        def worst_power(units: tuple[MicroUnit, ...]) -> str:
+            made = replace(job, planes=planes, micro=replace(plan, units=units))
+            said = assess(made).roof.judgements
+            return worst(one.verdict for one in said if one.rule_id == "unit_power")
+
+        self.assertEqual(worst_power((*others, lone, east)), "clear")
+        reaching = replace(lone, modules=(lone.modules[0], east.modules[0]))
+        branches = tuple(
+            replace(one, units=tuple(name for name in one.units if name != east.name))
+            for one in plan.branches
+        )
+        plan = replace(plan, branches=branches)
+        self.assertEqual(worst_power((*others, reaching)), "watch")
+
+    def test_sheets_of_one_name_count_each_by_its_own_current(self) -> None:
+        plan = MIXED.roof_plan
+        unit = replace(plan.types[0].unit, id=plan.unit.id)
+        alike = replace(plan, types=(replace(plan.types[0], unit=unit),))
+        self.assertEqual(phase_a(alike), phase_a(plan))
 
     def test_a_type_for_another_supply_is_refused_with_its_path(self) -> None:
         with self.assertRaises(Refused) as caught:

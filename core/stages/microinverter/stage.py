@@ -194,8 +194,11 @@ def _line(judgements: tuple[Judgement, ...], roof: Roof) -> str:
 def _on_one(job: Job) -> tuple[Judgement, ...]:
     """One module of each type on one input of the unit that it meets, once for the whole roof."""
     plan = job.roof_plan
-    laid = ((job.module_on(one.name), plan.types_on(one.name).unit) for one in job.planes)
-    pairs = dict.fromkeys(laid) if job.planes else {(job.module, plan.unit): None}
+    laid = dict.fromkeys((one.name, one.name) for one in job.planes)
+    # A unit is of its first module's plane; its second may lie on another.
+    laid |= {(at.plane, one.modules[0].plane): None for one in plan.units for at in one.modules}
+    both = ((job.module_on(lies), plan.types_on(of).unit) for lies, of in laid)
+    pairs = dict.fromkeys(both) or {(job.module, plan.unit): None}
     return tuple(said for module, unit in pairs for said in _on_input(job, module, unit))
 
 
