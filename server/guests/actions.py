@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
-import secrets
 from datetime import UTC, date, datetime, timedelta
 from uuid import UUID
 
@@ -15,8 +13,8 @@ from core.base.errors import Refused, problem
 from core.base.signs import unwritten
 from server.guests.models import GuestLink
 from server.people.audit import audit, audit_stranger
+from server.platform.link_secret import digest_of, new_secret
 
-SECRET_BYTES = 32
 MOST_DAYS, MOST_NAME_CHARS = 366, 60
 
 
@@ -30,11 +28,11 @@ def invite(person: User, job_id: UUID, name: str, ends_on: date) -> str:
     if wrong is not None or not 1 <= len(name.strip()) <= MOST_NAME_CHARS:
         said = wrong or ""
         raise Refused([problem("$.name", ascii(name)[:60], f"1 to {MOST_NAME_CHARS} signs", said)])
-    secret = secrets.token_urlsafe(SECRET_BYTES)
+    secret = new_secret()
     with transaction.atomic():
         GuestLink.objects.create(
             job_id=job_id,
-            digest=_digest(secret),
+            digest=digest_of(secret),
             name=name.strip(),
             made_by=person,
             ends_on=ends_on,
@@ -61,7 +59,7 @@ def end(person: User, job_id: UUID, number: int) -> None:
 
 def link_of(secret: str) -> GuestLink:
     """The link of a secret while it holds. Raises Http404."""
-    found = GuestLink.objects.filter(digest=_digest(secret)).select_related("job__crew").first()
+    found = GuestLink.objects.filter(digest=digest_of(secret)).select_related("job__crew").first()
     today = datetime.now(UTC).date()
     if found is None or found.ended_at is not None or found.ends_on < today:
         raise Http404
@@ -72,7 +70,3 @@ def looked(link: GuestLink, what: str) -> None:
     """Write down that a guest looked, and at what."""
     said = f"{what} of job {link.job_id}"
     audit_stranger(f"guest {link.name}", link.job.crew, "guest looked", said)
-
-
-def _digest(secret: str) -> str:
-    return hashlib.sha256(secret.encode("utf-8", "replace")).hexdigest()

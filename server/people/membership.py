@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
-import secrets
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
 from typing import get_args
@@ -20,8 +18,8 @@ from server.people.factors import forget_factors
 from server.people.models import Crew, Licence, Member, Ticket
 from server.people.policy import Role, who_may
 from server.people.sign_in import end_sessions
+from server.platform.link_secret import digest_of, new_secret
 
-TICKET_BYTES = 32
 INVITED_FOR, RESET_FOR = timedelta(days=7), timedelta(days=1)
 MOST_LICENCE_CHARS, MOST_USERNAME_CHARS, MOST_NAME_CHARS = 60, 150, 60
 ROLE_NAMES = " · ".join(get_args(Role))
@@ -94,7 +92,7 @@ def withdraw(by: User, crew: Crew, number: int) -> None:
 
 def ticket_of(secret: str) -> Ticket:
     """The open ticket of a link. Raises Refused for one that is used, withdrawn or too old."""
-    found = Ticket.objects.filter(digest=_digest(secret)).select_related("crew", "resets").first()
+    found = Ticket.objects.filter(digest=digest_of(secret)).select_related("crew", "resets").first()
     if found is None or found.used_at is not None or found.ends_at < datetime.now(UTC):
         said = "This link was used, withdrawn, or is too old. Ask for a new one."
         raise Refused([problem("$.ticket", "…", "a link that still holds", said)])
@@ -210,9 +208,9 @@ def _not_last_owner(member: Member, role: str) -> None:
 def _ticket(
     by: User, crew: Crew, role: str, name: str, resets: User | None, holds: timedelta
 ) -> str:
-    secret = secrets.token_urlsafe(TICKET_BYTES)
+    secret = new_secret()
     Ticket.objects.create(
-        digest=_digest(secret),
+        digest=digest_of(secret),
         crew=crew,
         role=role,
         name=name,
@@ -221,10 +219,6 @@ def _ticket(
         ends_at=datetime.now(UTC) + holds,
     )
     return secret
-
-
-def _digest(secret: str) -> str:
-    return hashlib.sha256(secret.encode("utf-8", "replace")).hexdigest()
 
 
 def _with_password(person: User, password: str | None) -> None:
