@@ -32,6 +32,7 @@ from core.base.stage_numbers import (
     SET,
     STAGES,
     STRING,
+    TALK,
     WAKE,
 )
 from core.figures.overrides import figures_of
@@ -57,6 +58,7 @@ from core.stages.prove import stage as prove
 from core.stages.reading_index import Readings, kept_of, prompt_key
 from core.stages.set import stage as grid
 from core.stages.string import stage as string
+from core.stages.talk import stage as talk
 from core.stages.wake import stage as wake
 from core.stages.wake.conditions import SwitchingContext
 
@@ -66,6 +68,7 @@ BUILT = (
     EARTH,
     STRING,
     FEED,
+    TALK,
     PROVE,
     WAKE,
     SET,
@@ -135,15 +138,17 @@ def _before_wake(
     job: Job, readings: Readings, said: Positions
 ) -> tuple[StagesBefore, tuple[Prompt, ...]]:
     """The stages one after the other, each given what those before it say, and all they ask."""
-    arrive_stage, arrive_prompts = arrive.arrive_stage(job, readings)
+    talk_stage, talk_prompts = talk.talk_stage(job, readings)
     hang_stage, hang_prompts = hang.hang_stage(job, readings)
+    hang_stage = hang.after_signal(hang_stage, talk_prompts)
+    arrive_stage, arrive_prompts = arrive.arrive_stage(job, readings, talk_prompts)
     earth_stage, earth_prompts = earth.earth_stage(job, readings)
     string_stage, string_prompts = _strings(job, readings)
     strings = string_stage.strings if string_stage else ()
     feed_stage, feed_prompts = feed.feed_stage(job, readings, strings, _earthed(earth_stage))
     roof_stage, roof_prompts = roof.roof_stage(job, readings, said.branches_on())
     site_prompts = (*arrive_prompts, *hang_prompts, *earth_prompts)
-    before_tests = (*site_prompts, *string_prompts, *roof_prompts, *feed_prompts)
+    before_tests = (*site_prompts, *string_prompts, *roof_prompts, *feed_prompts, *talk_prompts)
     prove_stage, prove_prompts = prove.prove_stage(job, readings, before_tests)
     grid_stage, grid_prompts = grid.grid_stage(job, readings)
     stages = StagesBefore(
@@ -153,6 +158,7 @@ def _before_wake(
         string=string_stage,
         roof=roof_stage,
         feed=feed_stage,
+        talk=talk_stage,
         prove=prove_stage,
         grid=grid_stage,
     )
@@ -170,6 +176,7 @@ def _switching(
         job=job,
         readings=readings,
         roof=stages.roof,
+        talk=stages.talk,
         grid=stages.grid,
         asks=asks,
         grants=grants,
@@ -195,6 +202,7 @@ def _read_by(stages: StagesBefore, woken: WakeStage, asks: tuple[Prompt, ...]) -
     yield from (moment.key for moment in stages.grid.loss)
     yield from _roof_keys(stages.roof) if stages.roof else ()
     yield from _made_keys(stages.string) if stages.string else ()
+    yield from (prompt_key("optimiser_serial", row.name) for row in stages.talk.map)
     planned = stages.string or stages.roof
     yield from _serial_keys(planned.serials) if planned else ()
 

@@ -30,6 +30,7 @@ STAGES = {
     "HangStage": "2",
     "EarthStage": "3",
     "FeedStage": "5",
+    "TalkStage": "6",
     "ProveStage": "7",
     "WakeStage": "8",
     "GridStage": "9",

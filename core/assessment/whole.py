@@ -14,6 +14,7 @@ from core.assessment.microinverter import RoofStage
 from core.assessment.permissions import Lock, PermissionState
 from core.assessment.prove import ProveStage
 from core.assessment.site import ArriveStage, EarthStage, HangStage
+from core.assessment.talk import TalkStage
 from core.assessment.wake import WakeStage
 from core.base.form import schema
 from core.base.judgement import Judgement, Verdict
@@ -240,6 +241,7 @@ class Assessment:
     string: StringStage | None
     roof: RoofStage | None
     feed: FeedStage
+    talk: TalkStage
     prove: ProveStage
     wake: WakeStage
     grid: GridStage

@@ -232,3 +232,6 @@ BranchFeed = Literal["end", "centre"]
 GapRule = Literal["skip", "extension"]
 TrunkOrder = Literal["trunk_first", "units_first"]
 LabelMethod = Literal["frame_and_map", "map"]
+
+# A signal by which the operator, or a switch, holds the plant back.
+Signal = Literal["demand_response", "ripple", "dry_contact", "shutdown"]

@@ -25,6 +25,9 @@ class Catalogue(Protocol):
     def one(self, kind: Kind, sheet_id: str, wanted: type[Some], path: str) -> Some:
         """The sheet of that identity. Raises Refused at `path` when there is none."""
 
+    def every(self, kind: Kind, wanted: type[Some]) -> tuple[Some, ...]:
+        """Every sheet of a kind, in the order of the shelf."""
+
     def own_pack(self, pack_id: str) -> OwnPack | None:
         """The crew's own rule pack of that identity, None when it is not one of theirs."""
 

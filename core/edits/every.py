@@ -22,6 +22,7 @@ from core.edits.microinverter.units import UnitEdit
 from core.edits.planes import PlaneEdit
 from core.edits.sheets_and_figures import FigureEdit
 from core.edits.strings import StringEdit
+from core.edits.talk import AnyTalkEdit
 from core.edits.wall import WallEdit
 
 AnyEdit = (
@@ -41,6 +42,7 @@ AnyEdit = (
     | RoofEdit
     | WallEdit
     | CommissionEdit
+    | AnyTalkEdit
 )
 EDITS: dict[str, type[Edit]] = {one.do: one for one in get_args(AnyEdit)}
 

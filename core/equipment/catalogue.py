@@ -26,6 +26,7 @@ from core.equipment.micro import Micro, Trunk
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
 from core.equipment.sheet import Sheet
+from core.equipment.talker import Talker
 
 SHEETS_FOLDER = "catalogue"
 Kind = Literal[
@@ -44,6 +45,7 @@ Kind = Literal[
     "backup_units",
     "meters",
     "plugs",
+    "talkers",
 ]
 KINDS: tuple[Kind, ...] = get_args(Kind)
 SHEETS: dict[Kind, type[Sheet]] = {
@@ -62,6 +64,7 @@ SHEETS: dict[Kind, type[Sheet]] = {
     "backup_units": BackupUnit,
     "meters": Meter,
     "plugs": Plug,
+    "talkers": Talker,
 }
 Some = TypeVar("Some", bound=Sheet)
 
@@ -113,6 +116,10 @@ class Shipped:
     def one(self, kind: Kind, sheet_id: str, wanted: type[Some], path: str) -> Some:
         """The shipped sheet of that identity. Raises Refused at `path` when there is none."""
         return pick(sheets(kind), sheet_id, wanted, path)
+
+    def every(self, kind: Kind, wanted: type[Some]) -> tuple[Some, ...]:
+        """Every shipped sheet of a kind."""
+        return tuple(one for one in sheets(kind) if isinstance(one, wanted))
 
     def own_pack(self, pack_id: str) -> None:
         """None: no pack of one's own ships."""

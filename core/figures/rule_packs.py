@@ -21,11 +21,12 @@ from core.base.glossary import (
     RoofEarth,
     Room,
     Service,
+    Signal,
     Source,
     StartMethod,
     WakeMethod,
 )
-from core.base.quantity import Items
+from core.base.quantity import Items, Quantity
 from core.base.units import AWG_MM2, size_name
 from core.data import load, names
 
@@ -209,6 +210,28 @@ class ColourRule(Checked):
     def of(self, conductor: ConductorName) -> ConductorColour:
         """The colour of that conductor."""
         return next(one for one in self.conductors if one.conductor == conductor)
+
+
+@dataclass(frozen=True, kw_only=True)
+class AskedSignal(Checked):
+    """A signal that a region's grid code asks for: from which power on, its steps, how fast."""
+
+    signal: Signal
+    from_w: Annotated[float, Quantity("from a rated power of", "W", 0, 1_000_000)] = 0.0
+    steps_pct: Annotated[tuple[float, ...], Items("steps", 1, 8)]
+    within_s: Annotated[float, Quantity("within", "s", 0.1, 3600)]
+    source: Source
+
+
+@dataclass(frozen=True, kw_only=True)
+class TalkRule(Checked):
+    """Communication: signals that are asked for, the colours of signal and network cores."""
+
+    signals: Annotated[tuple[AskedSignal, ...], Items("signals asked for", 0, 6)]
+    cores: Annotated[tuple[Name, ...], Items("colours of signal cores", 1, 12)]
+    cores_source: Source
+    network_cores: Annotated[tuple[Name, ...], Items("colours of network cores", 8, 8)]
+    network_source: Source
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -418,6 +441,7 @@ class RulePack(Checked):
     load_in: LoadInRule
     branch: BranchRule
     prove: ProveRule
+    talk: TalkRule
     wake: WakeRule
     tables: Annotated[tuple[Table, ...], Items("tables", 0, 60)]
 

@@ -18,6 +18,7 @@ from core.job.job import Job
 from core.job.reading_kinds import KINDS, Part, ReadingKind
 from core.job.readings import INVERTER, Reading, superseded_ids
 from core.job.subjects import of_which_string
+from core.job.talk import ON_BUS, PART_OF, TalkDevice
 
 CHARS = 12
 AT = " at "
@@ -211,6 +212,47 @@ class Parts:
         sheet = plan.sheet_of(own) if own else plan.unit
         return sheet.id, tuple((p.plane, p.row, p.column) for p in places)
 
+    @cached_property
+    def _talkers(self) -> dict[str, TalkDevice]:
+        return {one.name: one for one in self.job.talk.devices} if self.job.talk else {}
+
+    def talk_device(self, name: str) -> Made:
+        """A device that talks, or something of it: its sheet, what it sits in, its address."""
+        one = self._talkers.get(name) or self._talkers.get(name.rpartition(PART_OF)[0])
+        return () if one is None else (one.sheet.id, one.of, one.address)
+
+    def talk_port(self, name: str) -> Made:
+        """A port and what ends on it."""
+        plan = self.job.talk
+        device, _, port = name.rpartition(PART_OF)
+        here = plan.on(device, port) if plan else ()
+        return self.talk_device(device), tuple((one.function, one.outside_mm) for one in here)
+
+    def talk_wire(self, name: str) -> Made:
+        """A wire with both of its ends."""
+        plan = self.job.talk
+        one = next((wire for wire in plan.wires if wire.name == name), None) if plan else None
+        if one is None:
+            return ()
+        ends = self.talk_device(one.device), self.talk_device(one.far)
+        made = one.function, one.port, one.far, one.far_port, one.shield, one.shield_pin
+        return ends, made
+
+    def talk_bus(self, _: str) -> Made:
+        """Every piece of the bus."""
+        wires = self.job.talk.wires if self.job.talk else ()
+        return tuple(
+            (self.talk_wire(one.name), one.length_m) for one in wires if one.function in ON_BUS
+        )
+
+    def talk_meter(self, _: str) -> Made:
+        """The meter with its clamps."""
+        meter = self.job.talk.meter if self.job.talk else None
+        if meter is None:
+            return ()
+        clamps = tuple((one.phase, one.to_house) for one in meter.clamps)
+        return meter.sheet.id, meter.place, meter.ratio, clamps
+
 
 MAKE: dict[Part, Callable[[Parts, str], Made]] = {
     "string": Parts.string,
@@ -230,6 +272,11 @@ MAKE: dict[Part, Callable[[Parts, str], Made]] = {
     "containment": Parts.containment,
     "branch": Parts.branch,
     "unit": Parts.unit,
+    "talk_device": Parts.talk_device,
+    "talk_wire": Parts.talk_wire,
+    "talk_port": Parts.talk_port,
+    "talk_bus": Parts.talk_bus,
+    "talk_meter": Parts.talk_meter,
 }
 
 

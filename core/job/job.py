@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, fields
 from datetime import date
-from typing import Annotated, Literal, NoReturn
+from typing import Annotated, Literal, NoReturn, cast
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from core.base.errors import Problem, Refused, problem
@@ -62,6 +62,7 @@ from core.job.subjects import (
     switches,
     test_names,
 )
+from core.job.talk import TalkPlan, talk_subjects
 from core.job.testers import NO_TESTERS, Testing
 from core.job.wall import Wall
 
@@ -128,6 +129,7 @@ class Job(Checked):
     arrival: Arrival = NOTHING_SETTLED
     wall: Wall | None = None
     earthing: Earthing = NOTHING_BONDED
+    talk: TalkPlan | None = None
     own_pack: OwnPack | None = None
     overrides: Annotated[tuple[Override, ...], Items("figures replaced", 0, 60)] = ()
     testing: Testing = NO_TESTERS
@@ -369,6 +371,8 @@ class Job(Checked):
         plan, switches = self.micro, frozenset(self.switches)
         parts = test_names(self.feed)
         units = gone | {one.name for one in plan.units} if plan else gone
+        battery = self.feed.backup.battery if self.feed.backup else None
+        talk = talk_subjects(self.talk, battery.units if battery else 0)
         steps = (swap_key(unit, step) for unit in units for step in SWAP_STEPS)
         return {
             "anything": frozenset(),
@@ -398,6 +402,7 @@ class Job(Checked):
             "wake_step": wake_subjects(),
             "wake_switch": frozenset(SWITCHES),
             "wall_device": gone | {one.name for one in self.wall.devices} if self.wall else gone,
+            **{cast(SubjectOf, of): gone | names for of, names in talk.items()},
         }
 
     @property

@@ -328,7 +328,10 @@ class GatewayUnit(Checked):
 
 @dataclass(frozen=True, kw_only=True)
 class GatewayRead(Checked):
-    """One look at the gateway, for good: who, when, what it listed."""
+    """One look at the gateway, for good: who, when, what it listed.
+
+    source: over its open protocol, or typed or read from a picture of its list, where it has none.
+    """
 
     id: Identity
     at: datetime
@@ -338,6 +341,7 @@ class GatewayRead(Checked):
     outcome: GatewayOutcome
     detail: Note
     units: Annotated[tuple[GatewayUnit, ...], Items("units listed", 0, 400)] = ()
+    source: Literal["protocol", "typed", "picture"] = "protocol"
 
 
 def _doubled(group: str, names: list[str], field: str = "name") -> Iterator[Problem]:

@@ -50,6 +50,8 @@ Condition = Literal[
     "units_report",
     "serial_new",
     "branches_on",
+    "controller_talks",
+    "activation_in",
 ]
 # Waits whose length stands elsewhere: in the profile, on a sheet, in the pack.
 Wait = Literal["observe", "charge", "discharge", "report", "unit"]

@@ -69,6 +69,10 @@ class Shelf:
         first = sorted((*shipped, *own), key=lambda sheet: sheet.label)[:most]
         return len(shipped) + rows.count(), first
 
+    def every(self, kind: Kind, wanted: type[Some]) -> tuple[Some, ...]:
+        """Every sheet of a kind that stands there."""
+        return tuple(one for one in self.standing(kind).values() if isinstance(one, wanted))
+
     def one(self, kind: Kind, sheet_id: str, wanted: type[Some], path: str) -> Some:
         """The standing sheet of that identity. Raises Refused at `path` when there is none."""
         row = self.rows.filter(kind=kind, sheet_id=sheet_id).last()

@@ -22,7 +22,9 @@ from core.planning.dc.module_counts import module_counts
 from core.planning.dc.switching import switch_count
 from core.planning.earth.path import planned_modules
 from core.planning.goods.counts import POLES, TRUNK_BASES, Basis, plan_counts
+from core.planning.goods.needed import Needed
 from core.planning.goods.of_house import own_goods
+from core.planning.goods.talk_goods import talk_goods
 from core.planning.microinverter.linked import linked_goods
 from core.planning.microinverter.parts import TrunkNeeds, roof_of
 from core.planning.wall.space import body_of
@@ -49,21 +51,6 @@ class PerLine(Checked):
     keep: Note
 
 
-@dataclass(frozen=True, kw_only=True)
-class Needed:
-    """One line of what a job needs. count: None while the plan does not say; because says why."""
-
-    id: str
-    group: str
-    what: str
-    unit: str
-    count: float | None
-    because: str
-    must: bool
-    keep: str = ""
-    kind: str = ""
-
-
 @cache
 def per_lines() -> tuple[PerLine, ...]:
     """The lines that are counted by something of the plan, as the data file has them."""
@@ -76,7 +63,14 @@ def load_in(job: Job) -> tuple[Needed, ...]:
     Of a house with several inverters, what this one brings.
     """
     job = own_goods(job)
-    return (*_equipment(job), *_cables(job), *_fixings(job), *_linked(job), *_counted(job))
+    return (
+        *_equipment(job),
+        *_cables(job),
+        *_fixings(job),
+        *_linked(job),
+        *talk_goods(job),
+        *_counted(job),
+    )
 
 
 def _equipment(job: Job) -> Iterator[Needed]:

@@ -57,8 +57,10 @@ def map_complete(*, taken: Units, units: Units, missing: tuple[str, ...]) -> Jud
 
 
 @rule
-def gateway_agrees(*, missing: tuple[str, ...], foreign: tuple[str, ...]) -> Judgement:
-    """Does the gateway list exactly the units of the map?
+def gateway_agrees(
+    *, missing: tuple[str, ...], foreign: tuple[str, ...], doubled: tuple[str, ...] = ()
+) -> Judgement:
+    """Does the gateway list exactly the units of the map, each once?
 
     A unit that it does not list will never report; one that is on no map is another roof's, or
     was misread here.
@@ -67,10 +69,11 @@ def gateway_agrees(*, missing: tuple[str, ...], foreign: tuple[str, ...]) -> Jud
     said = (
         say("gateway", "not_listed", names=shown_names(missing)) if missing else "",
         say("gateway", "not_ours", names=shown_names(foreign)) if foreign else "",
+        say("gateway", "twice", names=shown_names(doubled)) if doubled else "",
     )
     return holds(
         "gateway_agrees",
-        not missing and not foreign,
+        not (missing or foreign or doubled),
         GATEWAY_SOURCE,
         said=" ".join(one for one in said if one),
     )
@@ -102,4 +105,20 @@ def units_report(
         of=str(of),
         late=shown_names(late),
         minutes=figure(expected_min, "min"),
+    )
+
+
+@rule
+def serial_lookalike(*, serial: Serial, others: tuple[str, ...]) -> str:
+    """The one of some serials that differs from this in a single sign; empty where none does.
+
+    Source: own default: what a misread label looks like.
+    """
+    return next(
+        (
+            one
+            for one in others
+            if len(one) == len(serial) and sum(map(str.__ne__, one, serial)) == 1
+        ),
+        "",
     )

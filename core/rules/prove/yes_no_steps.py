@@ -27,6 +27,14 @@ Step = Literal[
     "drops_sealed",
     "switch_works",
     "look_over",
+    "board_in",
+    "pins_seen",
+    "entry_closed",
+    "drain_wire",
+    "controller_up",
+    "activation_in",
+    "pairing_began",
+    "account_step",
 ]
 STEPS: tuple[Step, ...] = get_args(Step)
 

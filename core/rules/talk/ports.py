@@ -129,6 +129,35 @@ def port_plan(*, ports: Ports, wishes: Wishes, blocks: Blocks = (), needs: Needs
     )
 
 
+@dataclass(frozen=True, kw_only=True)
+class PortPlaces:
+    """One way to put wishes on ports. conflicts: where there is none, the smallest sets that never
+    fit together; most_together: how many fit at once."""
+
+    places: tuple[OnPort, ...]
+    conflicts: tuple[tuple[str, ...], ...]
+    most_together: int
+
+
+@rule
+def port_places(*, ports: Ports, wishes: Wishes, blocks: Blocks = ()) -> PortPlaces:
+    """Where could each function go, the hardest to place first?
+
+    The first way that is found; how many there are is `port_plan`'s to say.
+    Source: device sheets (ports); combinatorics.
+    """
+    every = _Every(ports, blocks)
+    hardest = tuple(sorted(wishes, key=lambda one: len(every.allowed(one))))
+    groups = every.groups(hardest)
+    ways = [next(every.try_ways(group), None) for group in groups]
+    found = [way for way in ways if way is not None]
+    if len(found) == len(groups):
+        return PortPlaces(places=_told(groups, found), conflicts=(), most_together=len(wishes))
+    return PortPlaces(
+        places=(), conflicts=every.conflicts(wishes), most_together=every.most(wishes)
+    )
+
+
 Way = tuple[str, ...]
 
 
@@ -172,12 +201,16 @@ class _Every:
     def ways(self, wishes: tuple[Wish, ...]) -> list[Way]:
         """Every way to put these on ports, the port of each in order. Raises Refused."""
         found = []
-        for way in self._ways(wishes, ()):
+        for way in self.try_ways(wishes):
             found.append(way)
             if len(found) > MOST_WAYS:
                 said = f"More than {MOST_WAYS} ways: put some of these on a port by hand first."
                 raise Refused([problem("$.wishes", len(wishes), "fewer at once", said)])
         return found
+
+    def try_ways(self, wishes: tuple[Wish, ...]) -> Iterator[Way]:
+        """The ways one by one, as they are found."""
+        return self._ways(wishes, ())
 
     def _ways(self, wishes: tuple[Wish, ...], before: Way) -> Iterator[Way]:
         if len(before) == len(wishes):
@@ -203,7 +236,7 @@ class _Every:
 
     def place(self, wishes: tuple[Wish, ...]) -> bool:
         """Whether these go on ports at all."""
-        return all(next(self._ways(group, ()), None) is not None for group in self.groups(wishes))
+        return all(next(self.try_ways(group), None) is not None for group in self.groups(wishes))
 
     def conflicts(self, wishes: tuple[Wish, ...]) -> tuple[tuple[str, ...], ...]:
         """The smallest sets of wishes that never fit together; of the fewest members there are."""

@@ -15,7 +15,8 @@ from core.job.job import Job
 from core.job.reading_kinds import KINDS, ReadingKind
 from core.job.readings import INVERTER, Reading
 from core.job.subjects import NAMEPLATE_KINDS
-from core.planning.goods.load_list import Needed, load_in
+from core.planning.goods.load_list import load_in
+from core.planning.goods.needed import Needed
 from core.rules.arrival.nameplate import (
     NAMEPLATE_SOURCE,
     LimitKind,
@@ -42,8 +43,13 @@ INVERTER_LINE = "inverters"
 LINES_KEPT = 2048
 
 
-def arrive_stage(job: Job, readings: Readings) -> tuple[ArriveStage, tuple[Prompt, ...]]:
-    """Every line of the load-in sheet judged, and the nameplate asked for."""
+def arrive_stage(
+    job: Job, readings: Readings, talk: tuple[Prompt, ...] = ()
+) -> tuple[ArriveStage, tuple[Prompt, ...]]:
+    """Every line of the load-in sheet judged, and the nameplate asked for.
+
+    talk: what Talk asks for; its codes and roles are had before anybody sets out.
+    """
     lines = tuple(_line(job, readings, needed) for needed in load_in(job))
     asks = tuple(_nameplate_prompt(job, readings, kind) for kind in nameplate_kinds(job))
     judgements = (*_judgements(job), _counted(lines))
@@ -52,9 +58,13 @@ def arrive_stage(job: Job, readings: Readings) -> tuple[ArriveStage, tuple[Promp
         line=say("arrive", "counted", here=str(here), of=str(len(lines))),
         lines=lines,
         judgements=judgements,
-        start=_start(job, lines, judgements, asks),
+        start=_start(job, lines, judgements, (*asks, *_to_be_had(talk))),
     )
     return stage, asks
+
+
+def _to_be_had(talk: tuple[Prompt, ...]) -> tuple[Prompt, ...]:
+    return tuple(one for one in talk if one.kind == "talk_ready")
 
 
 def _line(job: Job, readings: Readings, needed: Needed) -> LoadInLine:

@@ -18,6 +18,7 @@ from core.job.job import Job
 from core.job.microinverter import MicroPlan
 from core.job.reading_kinds import ReadingKind
 from core.job.subjects import HUNG_KINDS
+from core.job.talk import PLACES
 from core.job.wall import DeviceKind, Rect, Wall, WallDevice, WallObject
 from core.planning.roof.edges import plane_edges
 from core.planning.roof.tape import tape_rows
@@ -91,6 +92,32 @@ def _judged(
         judgements=overall,
     )
     return stage, tuple(asks)
+
+
+def after_signal(stage: HangStage, talk: tuple[Prompt, ...]) -> HangStage:
+    """The stage with no hole drilled for a device that would hear nothing where it hangs."""
+    deaf = [
+        one
+        for one in talk
+        if one.kind == "signal_dbm"
+        and one.subject == PLACES[0]
+        and one.verdict in ("stop", "waiting")
+    ]
+    if not deaf:
+        return stage
+    devices = tuple(
+        replace(one, drill=_shut(one.drill, deaf[0], one.name)) if one.kind == "inverter" else one
+        for one in stage.devices
+    )
+    return replace(stage, devices=devices)
+
+
+def _shut(gate: Gate, ask: Prompt, name: str) -> Gate:
+    if gate.verdict == "stop" or (gate.verdict == "waiting" and ask.verdict != "stop"):
+        return gate
+    reason = next(one.reason for one in ask.judgements if one.verdict == ask.verdict)
+    line = say("drill", ask.verdict, name=name, reason=f"{ask.title}: {reason}")
+    return Gate(verdict=ask.verdict, line=line)
 
 
 def _roof_alone(plan: MicroPlan) -> HangStage:

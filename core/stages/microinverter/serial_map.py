@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import re
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 from core.assessment.microinverter import GatewayLine, GatewayState, MapState
@@ -21,8 +21,10 @@ from core.rules.microinverter.serial_map import (
     map_complete,
     serial_alone,
     serial_fits,
+    serial_lookalike,
     shown_names,
 )
+from core.rules.talk.access import list_counted
 from core.stages.reading_index import Readings
 
 READ = "read"
@@ -122,13 +124,16 @@ def gateway_state(job: Job, serials: SerialMap) -> GatewayState:
     looks, listed = job.gateway_reads, last_list(job)
     last = looks[-1] if looks else None
     if listed is None:
-        return _unlisted(last, len(looks))
+        return _counted(_unlisted(last, len(looks)), job, serials)
     by_serial = {one.serial: one for one in listed.units}
     lines = (*_foreign(serials, by_serial), *_ours(serials, by_serial))
     lines = tuple(sorted(lines, key=lambda one: -GRAVITY.index(one.verdict)))
     missing = tuple(one.unit for one in lines if one.standing == "missing")
-    foreign = tuple(one.serial for one in lines if one.standing == "foreign")
-    agrees = gateway_agrees(missing=missing, foreign=foreign)
+    lost = tuple(one.serial for one in lines if one.standing == "missing")
+    foreign = tuple(_alike(one.serial, lost) for one in lines if one.standing == "foreign")
+    counted = Counter(one.serial for one in listed.units)
+    doubled = tuple(serial for serial, count in counted.items() if count > 1)
+    agrees = gateway_agrees(missing=missing, foreign=foreign, doubled=doubled)
     unread = [name for name in walk(serials.plan) if name not in serials.by_unit]
     if agrees.verdict == "clear" and unread:
         needs = (say("needs", "serials", names=shown_names(tuple(unread))),)
@@ -145,6 +150,23 @@ def gateway_state(job: Job, serials: SerialMap) -> GatewayState:
         verdict=agrees.verdict,
         line=agrees.reason,
     )
+
+
+def _alike(serial: str, lost: tuple[str, ...]) -> str:
+    """A serial on no map, with the one of the map that it may be, misread by one sign."""
+    near = serial_lookalike(serial=serial, others=lost)
+    return say("gateway", "alike", serial=serial, near=near) if near else serial
+
+
+def _counted(unlisted: GatewayState, job: Job, serials: SerialMap) -> GatewayState:
+    """Of a gateway whose sheet says that it lists nothing the number that it shows is judged."""
+    gateways = job.talk.of_kind("gateway") if job.talk else ()
+    mute = next((one for one in gateways if not one.sheet.lists), None)
+    latest = serials.readings.latest("listed_count", mute.name) if mute else None
+    if latest is None:
+        return unlisted
+    judged = list_counted(counted=round(latest.number), units=len(serials.plan.units))
+    return replace(unlisted, judgements=(judged,), verdict=judged.verdict, line=judged.reason)
 
 
 def _unlisted(last: GatewayRead | None, looks: int) -> GatewayState:

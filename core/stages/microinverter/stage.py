@@ -61,6 +61,7 @@ ROOF_KINDS: frozenset[ReadingKind] = frozenset(
         *kinds_of(of="module"),
         "units_hung",
         "supply_voltage",
+        "listed_count",
     )
 )
 
@@ -74,6 +75,7 @@ ROOF_PARTS = (
     "grid",
     "gateway_reads",
     "inverter",
+    "talk",
     *PACK_PARTS,
 )
 

@@ -17,10 +17,11 @@ from core.assessment.grid import GridStage
 from core.assessment.microinverter import RoofStage
 from core.assessment.prove import ProveStage
 from core.assessment.site import ArriveStage, EarthStage, HangStage
+from core.assessment.talk import TalkStage
 from core.assessment.whole import OpenPoint, Prompt, StringStage
 from core.base.judgement import Judgement, waiting
 from core.base.messages import say
-from core.base.stage_numbers import ARRIVE, EARTH, FEED, HANG, PROVE, SET, STRING
+from core.base.stage_numbers import ARRIVE, EARTH, FEED, HANG, PROVE, SET, STRING, TALK
 from core.job.job import Job
 from core.job.reading_kinds import KINDS
 from core.rules.arrival.permit_people_goods import left_open
@@ -41,6 +42,7 @@ class StagesBefore:
     string: StringStage | None
     roof: RoofStage | None
     feed: FeedStage
+    talk: TalkStage
     prove: ProveStage
     grid: GridStage
 
@@ -92,6 +94,7 @@ def planned(job: Job, stages: StagesBefore) -> Iterator[OpenPoint]:
     yield from _of_strings(stages.string) if stages.string else ()
     yield from _of_roof(stages.roof) if stages.roof else ()
     yield from _of_feed(stages.feed)
+    yield from _of_talk(stages.talk)
     yield from points(PROVE, "", stages.prove.judgements)
     yield from points(SET, "", stages.grid.judgements)
 
@@ -164,3 +167,19 @@ def _of_feed(stage: FeedStage) -> Iterator[OpenPoint]:
         yield from points(FEED, part.name, part.judgements)
     if stage.backup is not None:
         yield from points(FEED, say("where", "backup"), stage.backup.judgements)
+
+
+def _of_talk(stage: TalkStage) -> Iterator[OpenPoint]:
+    yield from points(TALK, "", stage.judgements)
+    for device in stage.devices:
+        yield from points(TALK, device.name, device.judgements)
+        for port in device.ports:
+            yield from points(TALK, port.key, port.judgements)
+    for wire in stage.wires:
+        yield from points(TALK, wire.name, wire.judgements)
+    if stage.bus is not None:
+        yield from points(TALK, say("where", "bus"), stage.bus.judgements)
+    if stage.meter is not None:
+        yield from points(TALK, say("where", "meter"), stage.meter.judgements)
+    for signal in stage.signals:
+        yield from points(TALK, signal.title, signal.judgements)

@@ -8,6 +8,7 @@ from datetime import datetime, timedelta
 
 from core.assessment.grid import GridStage
 from core.assessment.microinverter import RoofStage
+from core.assessment.talk import TalkStage
 from core.assessment.whole import Prompt
 from core.base.judgement import Judgement, Verdict
 from core.base.messages import figure, say
@@ -41,6 +42,7 @@ class SwitchingContext:
     job: Job
     readings: Readings
     roof: RoofStage | None
+    talk: TalkStage
     grid: GridStage
     asks: tuple[Prompt, ...]
     grants: Permissions
@@ -130,6 +132,18 @@ def _branches_on(around: SwitchingContext) -> str:
     return say("wake", "branch", name=off[0].name, reason=off[0].on.line) if off else ""
 
 
+def _controller_talks(around: SwitchingContext) -> str:
+    """Before the battery's own button: its controller wired and booted, its chain ended right."""
+    chain = (
+        one for one in (around.talk.judgements) if one.rule_id in ("chain_resistor", "drain_wires")
+    )
+    return _asked(around, "controller_up") or _first_bad(chain)
+
+
+def _activation_in(around: SwitchingContext) -> str:
+    return _asked(around, "activation_in")
+
+
 def _serial_new(around: SwitchingContext) -> str:
     return _asked(around, "nameplate_serial")
 
@@ -143,4 +157,6 @@ CHECKS: dict[Condition, Callable[[SwitchingContext], str]] = {
     "units_report": _units_report,
     "branches_on": _branches_on,
     "serial_new": _serial_new,
+    "controller_talks": _controller_talks,
+    "activation_in": _activation_in,
 }

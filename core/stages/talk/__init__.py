@@ -1,0 +1,1 @@
+"""Stage 6, Talk: every wire, radio and account between the devices, and the way out."""
