@@ -18,6 +18,7 @@ from server.people.current import signed_in
 from server.platform import problems
 from server.platform.description import DescribedApi
 from server.platform.render import QuickJson, StrictJson
+from server.portals.api import router as portals
 from server.readings.api import router as readings
 from server.switching.api import router as switching
 from server.tester_files.api import router as tester_files
@@ -41,6 +42,7 @@ api.add_router("/jobs", readings)
 api.add_router("/jobs", evidence)
 api.add_router("/jobs", grid_settings)
 api.add_router("/jobs", gateways)
+api.add_router("/jobs", portals)
 api.add_router("/jobs", tester_files)
 api.add_router("/jobs", switching)
 api.add_router("/jobs", documents)

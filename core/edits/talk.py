@@ -15,6 +15,7 @@ from core.equipment.talker import Function, Talker, Way
 from core.job.feed import FeedPlan
 from core.job.job import Job
 from core.job.talk import (
+    PORTAL_PORT,
     AccountPlan,
     ClampPlan,
     LeftOpen,
@@ -280,6 +281,8 @@ class SetAccount(TalkEdit):
     power_kw: Entered = ""
     modules: Entered = ""
     tariff: Entered = ""
+    host: Entered = ""
+    port: Entered = str(PORTAL_PORT)
 
     def changed(self, job: Job, plan: TalkPlan, catalogue: Catalogue) -> TalkPlan:
         made = typed_value(AccountPlan, self) if self.portal.strip() else None

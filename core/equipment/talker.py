@@ -48,7 +48,9 @@ Way = Literal["cable", "wifi", "short_radio", "radio_gateway", "mobile", "logger
 Secret = Literal["device", "grid_menu", "wifi", "portal"]
 Ready = Literal["role", "code", "points", "option"]
 
-PinSignal = Annotated[str, Text("signal of a pin", 0, 24)]
+PinSignal = Annotated[str, Text("signal of a pin", 1, 24)]
+# What a pin is called that carries nothing.
+FREE = "free"
 # Short enough that a device and its part are one subject of a reading.
 PartName = Annotated[str, Text("name on the device", 1, 32)]
 SignalDbm = Annotated[float, Quantity("radio signal", "dBm", -120, 0)]

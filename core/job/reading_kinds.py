@@ -120,6 +120,8 @@ ReadingKind = Literal[
     "status_row",
     "account_step",
     "optimiser_serial",
+    "device_serial",
+    "check_code",
 ]
 # How an irradiance may come to be known; everything else is measured.
 Basis = Literal["measured", "clear_sky"]

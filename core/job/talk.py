@@ -12,7 +12,7 @@ from typing import Annotated, Literal, get_args
 
 from core.base.errors import Problem, problem
 from core.base.form import Checked
-from core.base.glossary import Name, Note, OutsideMm, Signal
+from core.base.glossary import Name, Note, OutsideMm, Port, Signal
 from core.base.quantity import Items, Quantity, Text
 from core.equipment.cables_switches_fixings import Meter
 from core.equipment.talker import FITTED, Function, Secret, Talker, Way
@@ -31,6 +31,8 @@ MayStayOpen = Literal["meter_sign", "count_complete", "link_complete", "default_
 # The loads that are switched on one after the other while a meter is proved, and the feeding.
 NOTHING_ON, FEEDING = "nothing on", "feeding"
 CHAIN_ENDS = ("battery", "controller")
+# Where a portal listens that nobody gave another port.
+PORTAL_PORT = 8090
 # What runs on one pair from device to device; what stands between a device and a part of it.
 ON_BUS: tuple[Function, ...] = ("bus", "logger")
 PART_OF = " · "
@@ -156,7 +158,8 @@ class SecretPlace(Checked):
 
 @dataclass(frozen=True, kw_only=True)
 class AccountPlan(Checked):
-    """What is entered in the portal for this plant, as it was entered."""
+    """What is entered in the portal for this plant, as it was entered. host, port: where the portal
+    itself is spoken to; an empty host: it is not."""
 
     portal: Name
     owner_name: Name
@@ -165,6 +168,8 @@ class AccountPlan(Checked):
     power_kw: PlantKw
     modules: ModuleCount
     tariff: Note = ""
+    host: Note = ""
+    port: Port = PORTAL_PORT
 
     def contradictions(self) -> Iterator[Problem]:
         before, at, after = self.owner_mail.partition("@")

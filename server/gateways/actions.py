@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from datetime import UTC, datetime
+from typing import Literal
 from uuid import UUID, uuid4
 
 from django.conf import settings
 from django.contrib.auth.models import User
 from django.db import transaction
 
+from core.files.unit_list import read_unit_list
 from core.job.microinverter import GatewayRead
 from devices.gateway import read_gateway
 from devices.reach import reachable
@@ -18,6 +20,7 @@ from server.people.audit import audit, shown_name
 from server.platform.heavy import heavy
 
 MOST_DETAIL_CHARS = 300
+Seen = Literal["typed", "picture"]
 
 
 def look(person: User, job_id: UUID) -> None:
@@ -44,3 +47,25 @@ def look(person: User, job_id: UUID) -> None:
     with transaction.atomic():
         GatewayRow.keep(job_id, looked)
         audit(person, job_id, "gateway looked at", f"{found.outcome}: {len(found.units)} units")
+
+
+def take_list(person: User, job_id: UUID, text: str, source: Seen) -> None:
+    """Keep a gateway's list that somebody typed, or read from a picture of it.
+
+    Raises Refused on a job with a wall inverter, or for a list that is none; then nothing is kept.
+    """
+    gateway = load(job_id).job.roof_plan.gateway
+    listed = GatewayRead(
+        id=str(uuid4()),
+        at=datetime.now(UTC),
+        by=shown_name(person)[:60],
+        host=gateway.host,
+        port=gateway.port,
+        outcome="read",
+        detail="",
+        units=read_unit_list(text),
+        source=source,
+    )
+    with transaction.atomic():
+        GatewayRow.keep(job_id, listed)
+        audit(person, job_id, "gateway's list taken", f"{source}: {len(listed.units)} units")

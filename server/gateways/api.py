@@ -5,7 +5,7 @@ from __future__ import annotations
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Router, Schema
 
 from server.gateways import actions
 from server.jobs.schemas import JobView
@@ -23,4 +23,21 @@ router = Router(tags=["gateways"])
 )
 def look_at_gateway(request: HttpRequest, job_id: UUID) -> JobView:
     actions.look(person_of(request), job_id)
+    return job_answer(job_id)
+
+
+class UnitListIn(Schema):
+    """A gateway's list as it was typed; a serial on each line."""
+
+    text: str
+    source: actions.Seen = "typed"
+
+
+@router.post(
+    "/{uuid:job_id}/gateway/list",
+    response={200: JobView, **ERRORS},
+    operation_id="take_unit_list",
+)
+def take_unit_list(request: HttpRequest, job_id: UUID, body: UnitListIn) -> JobView:
+    actions.take_list(person_of(request), job_id, body.text, body.source)
     return job_answer(job_id)

@@ -33,6 +33,7 @@ from core.job.job import Job, Site
 from core.job.microinverter import MicroPlan
 from core.job.roof import Plane
 from core.job.strings import StringPlan
+from core.job.talk import TalkPlan
 from core.job.testers import Testing
 from core.job.wall import Wall
 from sun.clear_sky import Polar
@@ -64,6 +65,7 @@ class Plan:
     arrival: Arrival
     wall: Wall | None
     earthing: Earthing
+    talk: TalkPlan | None
     testing: Testing
 
 

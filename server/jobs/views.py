@@ -62,6 +62,7 @@ def job_view(stored: Stored) -> JobView:
         arrival=job.arrival,
         wall=job.wall,
         earthing=job.earthing,
+        talk=job.talk,
         testing=job.testing,
     )
     now = datetime.now(UTC)

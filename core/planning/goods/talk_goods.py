@@ -6,7 +6,7 @@ from collections import Counter, defaultdict
 from collections.abc import Iterator
 
 from core.base.messages import say
-from core.equipment.talker import PortFace, TalkerKind
+from core.equipment.talker import FREE, PortFace, TalkerKind
 from core.job.job import Job
 from core.job.talk import TalkPlan, TalkWire
 from core.planning.goods.needed import Needed
@@ -84,4 +84,4 @@ def _twins(plan: TalkPlan) -> Iterator[int]:
 
 
 def _carrying(face: PortFace) -> int:
-    return sum(bool(one) for one in face.pins)
+    return sum(one != FREE for one in face.pins)

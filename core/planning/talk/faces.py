@@ -79,11 +79,9 @@ def house_sums(job: Job) -> HouseSums:
         behind=tuple(
             (name, sum(one.modules_in_series for one in some)) for name, some in strings.items()
         ),
-        profiles=tuple(
-            (
-                *((one.own_device or "Inverter", one.grid.profile) for one in every),
-                *((one.name, one.grid.profile) for one in job.stations),
-            )
+        profiles=(
+            *((one.own_device or "Inverter", one.grid.profile) for one in every),
+            *((one.name, one.grid.profile) for one in job.stations),
         ),
     )
 

@@ -172,7 +172,7 @@ def list_counted(*, counted: Count, units: Count) -> Judgement:
 
 @rule
 def kept_open(*, what: Note, owner: Name, due: Note, reason: Note) -> Judgement:
-    """One of the few things that may stay open, with an owner and a date.
+    """Does one of the few things that may stay open have an owner and a date?
 
     Source: left open on purpose.
     """

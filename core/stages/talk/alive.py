@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 from datetime import datetime, timedelta
 
 from core.assessment.talk import (
@@ -411,7 +412,20 @@ def _deg(value: float | None) -> str:
 
 
 def map_rows(job: Job, readings: Readings) -> tuple[MapRow, ...]:
-    """Every serial in walking order, as it goes into the other device."""
+    """Every serial in walking order, as it goes into the other device; the devices' own first."""
+    talkers = job.talk.devices if job.talk else ()
+    own = [
+        MapRow(number=0, name=one.name, cells=(), serial=latest.text)
+        for one in talkers
+        if (latest := readings.latest("device_serial", one.name)) is not None
+    ]
+    return tuple(
+        replace(row, number=number)
+        for number, row in enumerate((*own, *_of_roof(job, readings)), start=1)
+    )
+
+
+def _of_roof(job: Job, readings: Readings) -> tuple[MapRow, ...]:
     if job.micro is not None:
         units = {unit.name: unit for unit in job.micro.units}
         names = [name for name in walk(job.micro) if name in units]

@@ -47,6 +47,8 @@ from core.stages.talk.bus import bus_state, expected_ohm
 
 ALIVE_SOURCE = "device sheets; trade practice"
 RADIO: tuple[Way, ...] = ("wifi", "short_radio", "radio_gateway", "mobile")
+# What comes with a sticker of its own; the inverter's plate is read in Arrive.
+BROUGHT = ("board", "stick", "logger", "gateway", "modem", "receiver")
 BY_PAGE = ("display", "browser", "phone")
 
 
@@ -61,7 +63,12 @@ class Asked:
 def asked(job: Job, sums: HouseSums, plan: TalkPlan, readings: Readings) -> tuple[Asked, ...]:
     """Everything that is asked for, in the order of the hand."""
     inside = (*_boards(plan, readings), *_wires(plan, readings), *_bus(plan, readings))
-    outside = (*_chain(job, plan, readings), *_entries(plan, readings), *_sticks(plan, readings))
+    outside = (
+        *_chain(job, plan, readings),
+        *_entries(plan, readings),
+        *_sticks(plan, readings),
+        *_codes(plan, readings),
+    )
     alive = (
         *_signal(plan, readings),
         *_network(plan, readings),
@@ -177,6 +184,16 @@ def _sticks(plan: TalkPlan, readings: Readings) -> Iterator[Prompt]:
     for one in plan.devices:
         if is_fitted(one) and one.sheet.before == "none":
             yield _step(readings, "board_in", one.name, because=_where(one))
+
+
+def _codes(plan: TalkPlan, readings: Readings) -> Iterator[Prompt]:
+    """Codes off the sticker while it can still be seen: later it is inside."""
+    goes_out = {one.name for one in out_by(plan)}
+    for one in plan.devices:
+        if one.sheet.what in BROUGHT:
+            yield _noted(readings, "device_serial", one.name)
+        if one.name in goes_out:
+            yield _noted(readings, "check_code", one.name)
 
 
 # -- alive

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from core.assessment.talk import PinState, Placing, PortOffer, PortState, TalkerState, WireState
 from core.base.judgement import Judgement, worst
 from core.base.messages import figure, say
-from core.equipment.talker import PortFace
+from core.equipment.talker import FREE, PortFace
 from core.figures.rule_packs import TalkRule
 from core.job.talk import TalkDevice, TalkPlan, TalkWire, of_two
 from core.planning.talk.ports import against, places
@@ -21,6 +21,7 @@ from core.rules.talk.wiring import (
 
 NETWORK = "network"
 TWIN = 2
+NETWORK_CORES = 8
 BOTH, NONE = "both", "none"
 
 
@@ -139,13 +140,13 @@ def pins(face: PortFace, here: tuple[TalkWire, ...], rules: TalkRule) -> tuple[P
     A socket of eight without a table of its own is the network's.
     """
     is_network = any(one.function == NETWORK for one in here)
-    names = face.pins or (("",) * 8 if is_network else ())
+    names = face.pins or ((FREE,) * NETWORK_CORES if is_network else ())
     colours = rules.network_cores if is_network else rules.cores
     used = 0
     found = []
     for number, carries in enumerate(names, start=1):
         is_shield = number == face.shield_pin
-        carried = bool(carries) or is_network
+        carried = carries != FREE or is_network
         colour = ""
         if carried and not is_shield:
             colour = colours[used % len(colours)]
@@ -153,7 +154,7 @@ def pins(face: PortFace, here: tuple[TalkWire, ...], rules: TalkRule) -> tuple[P
         found.append(
             PinState(
                 number=number,
-                carries=carries or (say("talk", "pair") if is_network else ""),
+                carries=say("talk", "pair") if is_network else "" if carries == FREE else carries,
                 colour=colour,
                 twin=carried and not is_network and len(here) >= TWIN,
                 is_shield=is_shield,

@@ -15,6 +15,7 @@ export const BUILT_STAGES: StageEntry[] = [
   { number: 3, slug: "earth", component: lazyAgain(() => import("../stages/earth/EarthStage")) },
   { number: 4, slug: "string", component: lazyAgain(() => import("../stages/string/StringStage")) },
   { number: 5, slug: "feed", component: lazyAgain(() => import("../stages/feed/FeedStage")) },
+  { number: 6, slug: "talk", component: lazyAgain(() => import("../stages/talk/TalkStage")) },
   { number: 7, slug: "prove", component: lazyAgain(() => import("../stages/prove/ProveStage")) },
   { number: 8, slug: "wake", component: lazyAgain(() => import("../stages/wake/WakeStage")) },
   { number: 9, slug: "set", component: lazyAgain(() => import("../stages/set/SetStage")) },

@@ -1,5 +1,6 @@
 import { Refusal, asReport, client, take } from "./transport";
 import type {
+  Schemas,
   GoodsIn,
   RehearseIn,
   ReadingIn,
@@ -86,6 +87,10 @@ export const api = {
     take(client.POST("/api/jobs/{job_id}/arrangements", { ...at(id), body: { planes } })),
   places: (id: string, name: string) => take(client.POST("/api/jobs/{job_id}/places", { ...at(id), body: { name } })),
   branches: (id: string) => take(client.GET("/api/jobs/{job_id}/branches", at(id))),
+  takeUnitList: (id: string, body: Schemas["UnitListIn"]) =>
+    take(client.POST("/api/jobs/{job_id}/gateway/list", { ...at(id), body })),
+  registerPlant: (id: string) => take(client.POST("/api/jobs/{job_id}/portal/plant", at(id))),
+  lookAtPortal: (id: string) => take(client.POST("/api/jobs/{job_id}/portal", at(id))),
   lookAtGateway: (id: string) => take(client.POST("/api/jobs/{job_id}/gateway", at(id))),
   takeSerialMap: (id: string, file: File) =>
     take(

@@ -1068,6 +1068,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/gateway/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take Unit List */
+        post: operations["take_unit_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/portal/plant": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Register Plant */
+        post: operations["register_plant"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/portal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look At Portal */
+        post: operations["look_at_portal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/testers": {
         parameters: {
             query?: never;
@@ -1826,7 +1877,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs";
+            kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs" | "talkers";
             /** Title */
             title: string;
             /** Count */
@@ -2318,9 +2369,9 @@ export interface components {
             /** Title */
             title: string;
             /** Done */
-            done: ("irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial")[];
+            done: ("irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code")[];
             /** Wrong */
-            wrong: ("irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial")[];
+            wrong: ("irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code")[];
             /** Of */
             of: number;
             /** By */
@@ -2352,7 +2403,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code";
             /** Subject */
             subject: string;
             /** Title */
@@ -2901,6 +2952,50 @@ export interface components {
             dc_fault_limited: boolean;
         };
         /**
+         * AccountLine
+         * @description One line of the plant's page, ready to copy.
+         */
+        AccountLine: {
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * AccountPlan
+         * @description What is entered in the portal for this plant, as it was entered. host, port: where the portal
+         *     itself is spoken to; an empty host: it is not.
+         */
+        AccountPlan: {
+            /** Portal */
+            portal: string;
+            /** Owner Name */
+            owner_name: string;
+            /** Owner Mail */
+            owner_mail: string;
+            /** Address */
+            address: string;
+            /** Power Kw */
+            power_kw: number;
+            /** Modules */
+            modules: number;
+            /**
+             * Tariff
+             * @default
+             */
+            tariff: string;
+            /**
+             * Host
+             * @default
+             */
+            host: string;
+            /**
+             * Port
+             * @default 8090
+             */
+            port: number;
+        };
+        /**
          * Ampacity
          * @description What a conductor carries as it is laid, in A.
          *
@@ -2918,6 +3013,22 @@ export interface components {
             iz_a: number;
             /** Source */
             source: string;
+        };
+        /**
+         * Apart
+         * @description Two functions that never go together: on this port, or on the ports of its block.
+         */
+        Apart: {
+            /**
+             * One
+             * @enum {string}
+             */
+            one: "bus" | "logger" | "meter" | "battery" | "network" | "demand_response" | "ripple" | "dry_contact" | "shutdown" | "alarm" | "backup" | "surge" | "stick" | "aerial";
+            /**
+             * Other
+             * @enum {string}
+             */
+            other: "bus" | "logger" | "meter" | "battery" | "network" | "demand_response" | "ripple" | "dry_contact" | "shutdown" | "alarm" | "backup" | "surge" | "stick" | "aerial";
         };
         /**
          * Arrival
@@ -2995,6 +3106,7 @@ export interface components {
             string: components["schemas"]["StringStage"] | null;
             roof: components["schemas"]["RoofStage"] | null;
             feed: components["schemas"]["FeedStage"];
+            talk: components["schemas"]["TalkStage"];
             prove: components["schemas"]["ProveStage"];
             wake: components["schemas"]["WakeStage"];
             grid: components["schemas"]["GridStage"];
@@ -3558,6 +3670,67 @@ export interface components {
             two_way: boolean;
         };
         /**
+         * BusFace
+         * @description A device's bus: what it loads the pair with, the resistor at an end, how far and how many.
+         */
+        BusFace: {
+            /**
+             * End Ohm
+             * @default 120
+             */
+            end_ohm: number;
+            /**
+             * Input Ohm
+             * @default 12000
+             */
+            input_ohm: number;
+            /** Most M */
+            most_m: number;
+            /** Most Devices */
+            most_devices: number;
+            /**
+             * Speed
+             * @default
+             */
+            speed: string;
+        };
+        /**
+         * BusState
+         * @description A bus as it is planned: its devices along the line, where its resistors belong, what an
+         *     ohmmeter reads of it, dead; what it takes of ports, loggers and pages.
+         */
+        BusState: {
+            /** Order */
+            order: string[];
+            /** Lengths M */
+            lengths_m: (number | null)[];
+            /** Resistors */
+            resistors: string[];
+            /** Expected Ohm */
+            expected_ohm: number | null;
+            /** Ports */
+            ports: number;
+            /** Loggers */
+            loggers: number;
+            /** Pages */
+            pages: number;
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+        };
+        /**
+         * ClampPlan
+         * @description One clamp: round which phase, its arrow towards the house (import counts as plus).
+         */
+        ClampPlan: {
+            /** Phase */
+            phase: number;
+            /**
+             * To House
+             * @default true
+             */
+            to_house: boolean;
+        };
+        /**
          * ColumnMap
          * @description One column of a tester's file: its own name, the column of ours that it is, its unit.
          *
@@ -3650,6 +3823,21 @@ export interface components {
             low_ohm: number;
             /** High Ohm */
             high_ohm: number;
+        };
+        /**
+         * CountRead
+         * @description How many reported at a moment, in minutes since the start.
+         */
+        CountRead: {
+            /** At Min */
+            at_min: number;
+            /** Count */
+            count: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
         };
         /**
          * CrewMember
@@ -4423,6 +4611,16 @@ export interface components {
             tension_plus_shear_n: number;
         };
         /**
+         * FollowUp
+         * @description A day on which somebody looks again.
+         */
+        FollowUp: {
+            /** Day */
+            day: number;
+            /** What */
+            what: string;
+        };
+        /**
          * GatewayLine
          * @description One serial of the comparison. standing: reporting, late, missing, foreign, or unplaced.
          */
@@ -4924,6 +5122,24 @@ export interface components {
             lasting: boolean;
         };
         /**
+         * LeftOpen
+         * @description One of the few things of this stage that may stay open: who sees to it, until when.
+         */
+        LeftOpen: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "meter_sign" | "count_complete" | "link_complete" | "default_password_gone";
+            /** Owner */
+            owner: string;
+            /**
+             * Due
+             * Format: date
+             */
+            due: string;
+        };
+        /**
          * Lift
          * @description How many people lift a device, and whether with an aid.
          */
@@ -4967,6 +5183,40 @@ export interface components {
              * @default
              */
             do: string;
+        };
+        /**
+         * LinkLadder
+         * @description The way of one device out to its portal.
+         */
+        LinkLadder: {
+            /** Device */
+            device: string;
+            /** Rungs */
+            rungs: components["schemas"]["LinkRung"][];
+            /** Rows */
+            rows: components["schemas"]["RowRead"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
+        };
+        /**
+         * LinkLight
+         * @description What a light shows while the device looks for its way out. within_s: after that it is so.
+         */
+        LinkLight: {
+            /** Shows */
+            shows: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "linking" | "linked" | "no_network" | "feeds_silent";
+            /** Within S */
+            within_s?: number | null;
         };
         /**
          * LinkPiece
@@ -5015,6 +5265,25 @@ export interface components {
              * @default []
              */
             links_mm: number[];
+        };
+        /**
+         * LinkRung
+         * @description One rung between a device and its portal, as it was last read.
+         */
+        LinkRung: {
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Look */
+            look: string;
+            /** Mends */
+            mends: string;
+            /**
+             * Stands
+             * @enum {string}
+             */
+            stands: "good" | "broken" | "again" | "unread";
         };
         /**
          * LinkedParts
@@ -5174,13 +5443,27 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code";
             /** Title */
             title: string;
             /** Caution */
             caution: string;
             /** Answers */
             answers: string[];
+        };
+        /**
+         * MapRow
+         * @description One serial in walking order, as it goes into another device. cells: modules over it.
+         */
+        MapRow: {
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Cells */
+            cells: string[];
+            /** Serial */
+            serial: string;
         };
         /**
          * MapState
@@ -5262,6 +5545,53 @@ export interface components {
              * @default false
              */
             two_way: boolean;
+        };
+        /**
+         * MeterPlan
+         * @description The meter by which the plant knows what the house takes. place: at the supply point, or of
+         *     a sub-circuit alone.
+         */
+        MeterPlan: {
+            sheet: components["schemas"]["Meter"];
+            /**
+             * Place
+             * @default supply
+             * @enum {string}
+             */
+            place: "supply" | "sub_circuit";
+            /**
+             * Ratio
+             * @default 1
+             */
+            ratio: number;
+            /**
+             * Clamps
+             * @default []
+             */
+            clamps: components["schemas"]["ClampPlan"][];
+        };
+        /**
+         * MeterState
+         * @description The meter: what it is needed for, its clamps, what its proof says so far.
+         */
+        MeterState: {
+            /** Label */
+            label: string;
+            /** Place */
+            place: string;
+            /** Ratio */
+            ratio: number;
+            /** Clamps */
+            clamps: string[];
+            /** Wanted */
+            wanted: string[];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
         };
         /**
          * Micro
@@ -5750,6 +6080,26 @@ export interface components {
             replaced: components["schemas"]["Replaced"][];
         };
         /**
+         * Pairing
+         * @description How devices behind it are paired: when it is looked, what must be in before, the countdown.
+         *
+         *     looks_min: minutes after the start at which the count is read; the last decides.
+         */
+        Pairing: {
+            /** Looks Min */
+            looks_min: number[];
+            /**
+             * Countdown Min
+             * @default 0
+             */
+            countdown_min: number;
+            /**
+             * Activation Part
+             * @default
+             */
+            activation_part: string;
+        };
+        /**
          * PastReading
          * @description A reading of something that the plan no longer asks for.
          */
@@ -5883,6 +6233,37 @@ export interface components {
             verdict: "clear" | "watch" | "stop" | "waiting";
         };
         /**
+         * PinState
+         * @description One terminal of a port as its plug shows it from the wire side.
+         *
+         *     carries: the signal; empty where it stays empty. colour: of its core by the pack. twin: two
+         *     wires share it, in one twin ferrule. is_shield: the shield goes here.
+         */
+        PinState: {
+            /** Number */
+            number: number;
+            /** Carries */
+            carries: string;
+            /** Colour */
+            colour: string;
+            /** Twin */
+            twin: boolean;
+            /** Is Shield */
+            is_shield: boolean;
+        };
+        /**
+         * Placing
+         * @description A wire and the port that it would go on.
+         */
+        Placing: {
+            /** Wire */
+            wire: string;
+            /** Device */
+            device: string;
+            /** Port */
+            port: string;
+        };
+        /**
          * Plan
          * @description The plan of a job, as it can be changed. modules: on each plane, in the planes' order.
          *
@@ -5909,6 +6290,7 @@ export interface components {
             arrival: components["schemas"]["Arrival"];
             wall: components["schemas"]["Wall"] | null;
             earthing: components["schemas"]["Earthing"];
+            talk: components["schemas"]["TalkPlan"] | null;
             testing: components["schemas"]["Testing"];
         };
         /**
@@ -6074,6 +6456,144 @@ export interface components {
             judgement: components["schemas"]["Judgement"];
         };
         /**
+         * PortFace
+         * @description One port of a device, as the housing shows it.
+         *
+         *     name: as printed. functions: what it takes; most: how many of them at once. apart: what never
+         *     shares it; block: ports of one name share something inside, and `apart` holds for all of them.
+         *     cores, section_mm2, shielded, cable_m: the cable that it wants. end: how the cable ends there.
+         *     seal_*_mm: cables that its seal closes on. pins: the signal at each terminal, from 1.
+         *     shield_pin: where the shield goes; 0 for none. idle_capped: closed with a plug while unused.
+         */
+        PortFace: {
+            /** Name */
+            name: string;
+            /**
+             * Connector
+             * @enum {string}
+             */
+            connector: "pins" | "socket" | "round" | "slot" | "terminals" | "aerial";
+            /** Functions */
+            functions: ("bus" | "logger" | "meter" | "battery" | "network" | "demand_response" | "ripple" | "dry_contact" | "shutdown" | "alarm" | "backup" | "surge" | "stick" | "aerial")[];
+            /**
+             * Most
+             * @default 1
+             */
+            most: number;
+            /**
+             * Apart
+             * @default []
+             */
+            apart: components["schemas"]["Apart"][];
+            /**
+             * Block
+             * @default
+             */
+            block: string;
+            /**
+             * Cores
+             * @default 0
+             */
+            cores: number;
+            /** Section Mm2 */
+            section_mm2?: number | null;
+            /**
+             * Shielded
+             * @default false
+             */
+            shielded: boolean;
+            /** Cable M */
+            cable_m?: number | null;
+            /**
+             * End
+             * @default none
+             * @enum {string}
+             */
+            end: "ferrule" | "crimped" | "bare" | "plug" | "none";
+            /** Strip Mm */
+            strip_mm?: number | null;
+            /** Torque Nm */
+            torque_nm?: number | null;
+            /** Seal Least Mm */
+            seal_least_mm?: number | null;
+            /** Seal Most Mm */
+            seal_most_mm?: number | null;
+            /**
+             * Shield Pin
+             * @default 0
+             */
+            shield_pin: number;
+            /**
+             * Shield Both
+             * @default false
+             */
+            shield_both: boolean;
+            /**
+             * Idle Capped
+             * @default true
+             */
+            idle_capped: boolean;
+            /**
+             * Pins
+             * @default []
+             */
+            pins: string[];
+        };
+        /**
+         * PortOffer
+         * @description Where every function could go. idle: ports with nothing on them then; line: what stands
+         *     against it, and what would free a port.
+         */
+        PortOffer: {
+            /** Fits */
+            fits: boolean;
+            /** Places */
+            places: components["schemas"]["Placing"][];
+            /** Idle */
+            idle: string[];
+            /** Line */
+            line: string;
+        };
+        /**
+         * PortState
+         * @description One port of a device with what is planned on it.
+         *
+         *     key: device and port in one word. takes: its functions by id; words: the same as it is read.
+         *     on: what is on it; wires: by their names. fits: wires that may be put here. make: how the end
+         *     of the cable is made. pins: while something is on it.
+         */
+        PortState: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Connector */
+            connector: string;
+            /** Takes */
+            takes: string[];
+            /** Words */
+            words: string[];
+            /** On */
+            on: string[];
+            /** Wires */
+            wires: string[];
+            /** Fits */
+            fits: string[];
+            /** Block */
+            block: string;
+            /** Make */
+            make: string;
+            /** Pins */
+            pins: components["schemas"]["PinState"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+        };
+        /**
          * ProveStage
          * @description Stage 7: the test record after IEC 62446-1, category 1.
          *
@@ -6147,6 +6667,42 @@ export interface components {
             verdict: "clear" | "watch" | "stop" | "waiting";
             /** Line */
             line: string;
+        };
+        /**
+         * ReportState
+         * @description What of the devices behind one device reports, over time.
+         *
+         *     by_name: the device says which; else only how many. silent: by place, where names are known.
+         *     next_at: when the next look is due. ends_at: when the countdown of its start is over.
+         */
+        ReportState: {
+            /** Device */
+            device: string;
+            /** Plan */
+            plan: number;
+            /** Looks Min */
+            looks_min: number[];
+            /** Began At */
+            began_at: string | null;
+            /** Ends At */
+            ends_at: string | null;
+            /** Next At */
+            next_at: string | null;
+            /** Counts */
+            counts: components["schemas"]["CountRead"][];
+            /** By Name */
+            by_name: boolean;
+            /** Silent */
+            silent: components["schemas"]["SilentUnit"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
+            /** Do */
+            do: string;
         };
         /**
          * Response
@@ -6341,6 +6897,21 @@ export interface components {
             what: string;
         };
         /**
+         * RowRead
+         * @description A row of digits as it was read, and when.
+         */
+        RowRead: {
+            /** Digits */
+            digits: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+        };
+        /**
          * RunState
          * @description One AC run judged. title: length, cores and size. line: what decides its verdict.
          */
@@ -6436,6 +7007,51 @@ export interface components {
             body?: components["schemas"]["Body"] | null;
         };
         /**
+         * SecretPlace
+         * @description Where a secret stands. Never the secret: only one of a few places can be named.
+         */
+        SecretPlace: {
+            /** Device */
+            device: string;
+            /**
+             * Secret
+             * @enum {string}
+             */
+            secret: "device" | "grid_menu" | "wifi" | "portal";
+            /**
+             * Place
+             * @enum {string}
+             */
+            place: "type_plate" | "profile_page" | "envelope" | "owner" | "crew_safe";
+        };
+        /**
+         * SecretState
+         * @description Where a secret stands; never the secret.
+         */
+        SecretState: {
+            /** Key */
+            key: string;
+            /** Device */
+            device: string;
+            /** Secret */
+            secret: string;
+            /** Title */
+            title: string;
+            /** Place */
+            place: string;
+            /** By */
+            by: string;
+            /** At */
+            at: string | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+        };
+        /**
          * SequenceOffer
          * @description A sequence that fits this plant; chosen: the job's own, or what its plan leads to.
          */
@@ -6448,6 +7064,25 @@ export interface components {
             about: string;
             /** Chosen */
             chosen: boolean;
+        };
+        /**
+         * SetUpPage
+         * @description One page of a device that is set by display, browser or phone. grid: settings are named on
+         *     it; caution: what to mind there.
+         */
+        SetUpPage: {
+            /** Name */
+            name: string;
+            /**
+             * Caution
+             * @default
+             */
+            caution: string;
+            /**
+             * Grid
+             * @default false
+             */
+            grid: boolean;
         };
         /**
          * Settled
@@ -6484,6 +7119,80 @@ export interface components {
              */
             verdict: "clear" | "watch" | "stop" | "waiting";
             missing: components["schemas"]["Missing"] | null;
+        };
+        /**
+         * SignalPlan
+         * @description A signal by which the operator, or a switch, holds the plant back.
+         *
+         *     how: wired, blanked, or not required with a reason. steps_pct: what is left at each step.
+         */
+        SignalPlan: {
+            /**
+             * Signal
+             * @enum {string}
+             */
+            signal: "demand_response" | "ripple" | "dry_contact" | "shutdown";
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "wired" | "blanked" | "not_required";
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Steps Pct
+             * @default [
+             *       0
+             *     ]
+             */
+            steps_pct: number[];
+            /**
+             * Within S
+             * @default 5
+             */
+            within_s: number;
+        };
+        /**
+         * SignalState
+         * @description A signal of the operator with each of its steps.
+         */
+        SignalState: {
+            /** Signal */
+            signal: string;
+            /** Title */
+            title: string;
+            /** How */
+            how: string;
+            /** Reason */
+            reason: string;
+            /** Asked By */
+            asked_by: string;
+            /** Steps */
+            steps: string[];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+        };
+        /**
+         * SilentUnit
+         * @description One that does not report, by its place, with the nearest that do.
+         */
+        SilentUnit: {
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+            /** Serial */
+            serial: string;
+            /** Near */
+            near: string[];
         };
         /**
          * Site
@@ -6537,6 +7246,23 @@ export interface components {
             loss_kwh: number;
             /** Buys */
             buys: string;
+        };
+        /**
+         * StatusRung
+         * @description One rung between the device and its portal, as its row of digits has it.
+         *
+         *     look: what to look at when it is the first that fails; mends: who sees to it.
+         */
+        StatusRung: {
+            /** Name */
+            name: string;
+            /** Look */
+            look: string;
+            /**
+             * Mends
+             * @enum {string}
+             */
+            mends: "installer" | "router" | "owner" | "maker";
         };
         /**
          * StepOverride
@@ -6696,6 +7422,358 @@ export interface components {
             title: string;
             /** Position */
             position: ("ON" | "OFF") | null;
+        };
+        /**
+         * TalkDevice
+         * @description A device that talks. of: the device of the feed, or the inverter's name, that it is the face
+         *     of or sits in; empty for what stands by itself. place: where it hangs, as the hand finds it.
+         */
+        TalkDevice: {
+            /** Name */
+            name: string;
+            sheet: components["schemas"]["Talker"];
+            /**
+             * Of
+             * @default
+             */
+            of: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /** Address */
+            address?: number | null;
+        };
+        /**
+         * TalkGroup
+         * @description One of the three groups of this stage, with what is read in it and whether it may begin.
+         */
+        TalkGroup: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "inside" | "outside" | "alive";
+            /** Title */
+            title: string;
+            gate: components["schemas"]["Gate"];
+            /** Asks */
+            asks: string[];
+            /** Done */
+            done: number;
+        };
+        /**
+         * TalkPlan
+         * @description Everything that is planned of this stage. school_reason: why another than the sheet's.
+         */
+        TalkPlan: {
+            /** School */
+            school?: ("inside_first" | "before_power" | "cover_open" | "after_power" | "before_branch" | "separate") | null;
+            /**
+             * School Reason
+             * @default
+             */
+            school_reason: string;
+            way_out?: components["schemas"]["WayOut"] | null;
+            /**
+             * Devices
+             * @default []
+             */
+            devices: components["schemas"]["TalkDevice"][];
+            /**
+             * Wires
+             * @default []
+             */
+            wires: components["schemas"]["TalkWire"][];
+            meter?: components["schemas"]["MeterPlan"] | null;
+            /**
+             * Consumption Wanted
+             * @default false
+             */
+            consumption_wanted: boolean;
+            /**
+             * Signals
+             * @default []
+             */
+            signals: components["schemas"]["SignalPlan"][];
+            /**
+             * Secrets
+             * @default []
+             */
+            secrets: components["schemas"]["SecretPlace"][];
+            account?: components["schemas"]["AccountPlan"] | null;
+            /**
+             * Left Open
+             * @default []
+             */
+            left_open: components["schemas"]["LeftOpen"][];
+        };
+        /**
+         * TalkStage
+         * @description Stage 6: how the devices talk, and the way out of the house.
+         *
+         *     line: linked, or where it breaks and who mends it. judgements: of the whole.
+         */
+        TalkStage: {
+            /** Planned */
+            planned: boolean;
+            /** Line */
+            line: string;
+            /** School */
+            school: string;
+            /** School Said */
+            school_said: string;
+            /** Way */
+            way: string;
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+            /** Devices */
+            devices: components["schemas"]["TalkerState"][];
+            /** Wires */
+            wires: components["schemas"]["WireState"][];
+            offer: components["schemas"]["PortOffer"] | null;
+            bus: components["schemas"]["BusState"] | null;
+            meter: components["schemas"]["MeterState"] | null;
+            /** Signals */
+            signals: components["schemas"]["SignalState"][];
+            /** Groups */
+            groups: components["schemas"]["TalkGroup"][];
+            /** Ladders */
+            ladders: components["schemas"]["LinkLadder"][];
+            /** Reporting */
+            reporting: components["schemas"]["ReportState"][];
+            /** Secrets */
+            secrets: components["schemas"]["SecretState"][];
+            /** Account */
+            account: components["schemas"]["AccountLine"][];
+            /** Map */
+            map: components["schemas"]["MapRow"][];
+            /** Follow Up */
+            follow_up: components["schemas"]["FollowUp"][];
+        };
+        /**
+         * TalkWire
+         * @description One function carried from a device's port to another's.
+         *
+         *     port, far_port: empty while it is on none; far: the other device, or what is outside the plan.
+         *     outside_mm: of its cable. shield: on earth at this end, the far end, both, or none. shield_pin:
+         *     on which terminal it was planned; None: where the sheet has it. no_device_yet: the cable waits
+         *     with slack, label and a blank for a device that comes later.
+         */
+        TalkWire: {
+            /** Name */
+            name: string;
+            /**
+             * Function
+             * @enum {string}
+             */
+            function: "bus" | "logger" | "meter" | "battery" | "network" | "demand_response" | "ripple" | "dry_contact" | "shutdown" | "alarm" | "backup" | "surge" | "stick" | "aerial";
+            /** Device */
+            device: string;
+            /**
+             * Port
+             * @default
+             */
+            port: string;
+            /**
+             * Far
+             * @default
+             */
+            far: string;
+            /**
+             * Far Port
+             * @default
+             */
+            far_port: string;
+            /** Length M */
+            length_m?: number | null;
+            /** Outside Mm */
+            outside_mm?: number | null;
+            /** Cores */
+            cores?: number | null;
+            /**
+             * Shield
+             * @default none
+             * @enum {string}
+             */
+            shield: "this" | "far" | "both" | "none";
+            /** Shield Pin */
+            shield_pin?: number | null;
+            /**
+             * No Device Yet
+             * @default false
+             */
+            no_device_yet: boolean;
+        };
+        /**
+         * Talker
+         * @description One device that talks, as its sheet gives it.
+         *
+         *     works_with: models that it belongs to: an inverter's own face names that inverter; none: any.
+         *     slot, tool: where and with what it is fitted. before: what it goes in before. seals: that come
+         *     with it. serves: devices behind it, at most; page_of: devices to a page of its portal.
+         *     least_dbm: signal that it wants at its place. lists: it lists what is behind it over an open
+         *     protocol. aerials: that it needs. chain_both: the end resistor also at the controller.
+         *     drain_both: the drain wire on earth at both ends. before_office: what must be had while there
+         *     is a network. ways: by which it leaves the house.
+         */
+        Talker: {
+            /** Id */
+            id: string;
+            /** Maker */
+            maker: string;
+            /** Model */
+            model: string;
+            /** Sheet Revision */
+            sheet_revision: string;
+            /**
+             * Checked By
+             * @default
+             */
+            checked_by: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "inverter" | "board" | "stick" | "logger" | "gateway" | "modem" | "receiver" | "controller" | "battery" | "meter";
+            /**
+             * Works With
+             * @default []
+             */
+            works_with: components["schemas"]["Listed"][];
+            /**
+             * Slot
+             * @default
+             */
+            slot: string;
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
+            /**
+             * Before
+             * @default none
+             * @enum {string}
+             */
+            before: "none" | "wiring" | "cover" | "power";
+            /** Seals */
+            seals?: number | null;
+            /** Serves */
+            serves?: number | null;
+            /** Page Of */
+            page_of?: number | null;
+            /** Least Dbm */
+            least_dbm?: number | null;
+            /**
+             * Lists
+             * @default false
+             */
+            lists: boolean;
+            /**
+             * Aerials
+             * @default 0
+             */
+            aerials: number;
+            /**
+             * Supply
+             * @default device
+             * @enum {string}
+             */
+            supply: "device" | "outlet" | "breaker";
+            /**
+             * Chain Both
+             * @default false
+             */
+            chain_both: boolean;
+            /**
+             * Drain Both
+             * @default true
+             */
+            drain_both: boolean;
+            /**
+             * Set By
+             * @default none
+             * @enum {string}
+             */
+            set_by: "registers" | "display" | "browser" | "phone" | "none";
+            /**
+             * School
+             * @default before_power
+             * @enum {string}
+             */
+            school: "inside_first" | "before_power" | "cover_open" | "after_power" | "before_branch" | "separate";
+            /**
+             * Ways
+             * @default []
+             */
+            ways: ("cable" | "wifi" | "short_radio" | "radio_gateway" | "mobile" | "logger" | "none")[];
+            /**
+             * Secrets
+             * @default []
+             */
+            secrets: ("device" | "grid_menu" | "wifi" | "portal")[];
+            /**
+             * Before Office
+             * @default []
+             */
+            before_office: ("role" | "code" | "points" | "option")[];
+            bus?: components["schemas"]["BusFace"] | null;
+            pairing?: components["schemas"]["Pairing"] | null;
+            /**
+             * Ports
+             * @default []
+             */
+            ports: components["schemas"]["PortFace"][];
+            /**
+             * Pages
+             * @default []
+             */
+            pages: components["schemas"]["SetUpPage"][];
+            /**
+             * Rungs
+             * @default []
+             */
+            rungs: components["schemas"]["StatusRung"][];
+            /**
+             * Lights
+             * @default []
+             */
+            lights: components["schemas"]["LinkLight"][];
+        };
+        /**
+         * TalkerState
+         * @description A device that talks, with its ports and what is judged of it.
+         */
+        TalkerState: {
+            /** Name */
+            name: string;
+            /** What */
+            what: string;
+            /** Title */
+            title: string;
+            /** Label */
+            label: string;
+            /** Of */
+            of: string;
+            /** Place */
+            place: string;
+            /** Address */
+            address: number | null;
+            /** Serves */
+            serves: string;
+            /** Ports */
+            ports: components["schemas"]["PortState"][];
+            /** Lights */
+            lights: string[];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
         };
         /**
          * TapeRow
@@ -7285,6 +8363,78 @@ export interface components {
             opens: "no" | "left" | "right" | "both";
         };
         /**
+         * WayOut
+         * @description By which way the house speaks to the outside, and why.
+         *
+         *     standby: a second way that takes over. consent: of the owner to use the house's own network.
+         *     spare_port, by_router: whether the router has one, and gives addresses; None: nobody has asked.
+         */
+        WayOut: {
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "cable" | "wifi" | "short_radio" | "radio_gateway" | "mobile" | "logger" | "none";
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Standby */
+            standby?: ("cable" | "wifi" | "short_radio" | "radio_gateway" | "mobile" | "logger" | "none") | null;
+            /** Consent */
+            consent?: boolean | null;
+            /** Router M */
+            router_m?: number | null;
+            /** Spare Port */
+            spare_port?: boolean | null;
+            /** By Router */
+            by_router?: boolean | null;
+        };
+        /**
+         * WireState
+         * @description One function carried from a port to another, and what is judged of it.
+         *
+         *     far_ports: ports of the other device that take it.
+         */
+        WireState: {
+            /** Name */
+            name: string;
+            /** Function */
+            function: string;
+            /** Title */
+            title: string;
+            /** Device */
+            device: string;
+            /** Port */
+            port: string;
+            /** Far */
+            far: string;
+            /** Far Port */
+            far_port: string;
+            /** Far Ports */
+            far_ports: string[];
+            /** Length M */
+            length_m: number | null;
+            /** Outside Mm */
+            outside_mm: number | null;
+            /** Cores */
+            cores: number | null;
+            /** Shield */
+            shield: string;
+            /** No Device Yet */
+            no_device_yet: boolean;
+            /** Line */
+            line: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+        };
+        /**
          * ChangeIn
          * @description One field, by its path in the job file, and what was typed into it.
          */
@@ -7440,6 +8590,14 @@ export interface components {
             /** Fuse Breaks A */
             fuse_breaks_a: string;
         };
+        /** @description A plan to begin with: the devices that the job has and what they must tell each other. */
+        BeginTalk: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "begin_talk";
+        };
         /** @description Which current is measured in each string. */
         ChooseCurrent: {
             /**
@@ -7500,6 +8658,16 @@ export interface components {
             do: "choose_sequence";
             sequence: string | null;
         };
+        /**
+         * Clamp
+         * @description One clamp as it is planned.
+         */
+        Clamp: {
+            /** Phase */
+            phase: string;
+            /** To House */
+            to_house: boolean;
+        };
         /** @description The wall's outline and what it is made of, as typed; what is on it stays. */
         DrawWall: {
             /**
@@ -7548,7 +8716,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Edit */
-            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["OutlinePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TellVariant"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["ChoosePlug"] | components["schemas"]["SetHomeRun"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["PutOtherSource"] | components["schemas"]["RemoveOtherSource"] | components["schemas"]["NothingElseFeeds"] | components["schemas"]["AddInverter"] | components["schemas"]["RemoveInverter"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["PutInstrument"] | components["schemas"]["RemoveInstrument"] | components["schemas"]["MapColumns"] | components["schemas"]["ChooseCurrent"] | components["schemas"]["ChooseSequence"] | components["schemas"]["SetByHand"];
+            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["OutlinePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TellVariant"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["ChoosePlug"] | components["schemas"]["SetHomeRun"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["PutOtherSource"] | components["schemas"]["RemoveOtherSource"] | components["schemas"]["NothingElseFeeds"] | components["schemas"]["AddInverter"] | components["schemas"]["RemoveInverter"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["PutInstrument"] | components["schemas"]["RemoveInstrument"] | components["schemas"]["MapColumns"] | components["schemas"]["ChooseCurrent"] | components["schemas"]["ChooseSequence"] | components["schemas"]["SetByHand"] | components["schemas"]["BeginTalk"] | components["schemas"]["SetWayOut"] | components["schemas"]["SetTalkSchool"] | components["schemas"]["PutTalkDevice"] | components["schemas"]["RemoveTalkDevice"] | components["schemas"]["PutTalkWire"] | components["schemas"]["PlaceTalkWire"] | components["schemas"]["RemoveTalkWire"] | components["schemas"]["TakePortOffer"] | components["schemas"]["SetTalkMeter"] | components["schemas"]["PutSignal"] | components["schemas"]["PutSecretPlace"] | components["schemas"]["SetAccount"] | components["schemas"]["LeaveTalkOpen"];
         };
         /** @description The fixing of a device, from the shelf. */
         FixDevice: {
@@ -7590,6 +8758,23 @@ export interface components {
             /** @description as typed */
             owner: string;
             stage: number;
+        };
+        /** @description One of the few things that may stay open: who sees to it, until when; no owner: settled. */
+        LeaveTalkOpen: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "leave_talk_open";
+            /** @enum {unknown} */
+            what: "meter_sign" | "count_complete" | "link_complete" | "default_password_gone";
+            /** @description owner */
+            owner: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            due: string;
         };
         /** @description What the columns of a tester's files are. */
         MapColumns: {
@@ -7708,6 +8893,20 @@ export interface components {
             x_mm: string;
             /** @description as typed */
             y_mm: string;
+        };
+        /** @description One end of a wire put on a port of a device, or (empty) taken off its port. */
+        PlaceTalkWire: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "place_talk_wire";
+            /** @description as typed */
+            wire: string;
+            /** @description as typed */
+            device: string;
+            /** @description as typed */
+            port: string;
         };
         /** @description An earth path made from the plan. */
         ProposePath: {
@@ -7971,6 +9170,127 @@ export interface components {
             outside_mm: string;
             of_network: boolean;
         };
+        /** @description Where a secret stands; never the secret itself, so only one of a few places is taken. */
+        PutSecretPlace: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put_secret_place";
+            /** @description as typed */
+            device: string;
+            secret: ("device" | "grid_menu" | "wifi" | "portal") | null;
+            /** @description as typed */
+            place: string;
+        };
+        /** @description A signal of the operator: wired, blanked, or not required with a reason. */
+        PutSignal: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put_signal";
+            signal: ("demand_response" | "ripple" | "dry_contact" | "shutdown") | null;
+            /** @enum {unknown} */
+            how: "wired" | "blanked" | "not_required";
+            /**
+             * @description as typed
+             * @default
+             */
+            reason: string;
+            /** @description steps */
+            steps_pct?: string[];
+            /**
+             * @description as typed
+             * @default 5
+             */
+            within_s: string;
+        };
+        /** @description A device that talks, by its sheet; `was` names the one that it replaces. */
+        PutTalkDevice: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put_talk_device";
+            was: string | null;
+            /** @description as typed */
+            name: string;
+            /** @default null */
+            sheet: string | null;
+            /**
+             * @description as typed
+             * @default
+             */
+            of: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            place: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            address: string;
+        };
+        /** @description One function from a device to another, as typed; `was` names the wire that it replaces. */
+        PutTalkWire: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put_talk_wire";
+            was: string | null;
+            /** @description as typed */
+            name: string;
+            /** @enum {unknown} */
+            function: "bus" | "logger" | "meter" | "battery" | "network" | "demand_response" | "ripple" | "dry_contact" | "shutdown" | "alarm" | "backup" | "surge" | "stick" | "aerial";
+            /** @description as typed */
+            device: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            port: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            far: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            far_port: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            length_m: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            outside_mm: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            cores: string;
+            /**
+             * @default none
+             * @enum {unknown}
+             */
+            shield: "this" | "far" | "both" | "none";
+            /**
+             * @description as typed
+             * @default
+             */
+            shield_pin: string;
+            /** @default false */
+            no_device_yet: boolean;
+        };
         /** @description No backup. */
         RemoveBackup: {
             /**
@@ -8130,6 +9450,26 @@ export interface components {
             /** @description as typed */
             name: string;
         };
+        /** @description A device that talks no longer, with the wires that began there. */
+        RemoveTalkDevice: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_talk_device";
+            /** @description as typed */
+            name: string;
+        };
+        /** @description A wire that is not wanted any more. */
+        RemoveTalkWire: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_talk_wire";
+            /** @description as typed */
+            name: string;
+        };
         /** @description A unit out of the plan; what was read of it stays. */
         RemoveUnit: {
             /**
@@ -8163,6 +9503,56 @@ export interface components {
             do: "restore_figure";
             /** @description as typed */
             path: string;
+        };
+        /** @description What is entered in the portal; an empty portal takes it away. */
+        SetAccount: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_account";
+            /** @description as typed */
+            portal: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            owner_name: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            owner_mail: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            address: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            power_kw: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            modules: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            tariff: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            host: string;
+            /**
+             * @description as typed
+             * @default 8090
+             */
+            port: string;
         };
         /** @description How a branch is fed. breaker: of the shelf, "" for none, null for the planned one. */
         SetBranch: {
@@ -8324,6 +9714,71 @@ export interface components {
              */
             phase: "0" | "1" | "2" | "3";
         };
+        /** @description The meter that the plant reads; an empty sheet takes it out of the plan. */
+        SetTalkMeter: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_talk_meter";
+            sheet: string | null;
+            /**
+             * @default supply
+             * @enum {unknown}
+             */
+            place: "supply" | "sub_circuit";
+            /**
+             * @description as typed
+             * @default 1
+             */
+            ratio: string;
+            /** @description clamps */
+            clamps?: components["schemas"]["Clamp"][];
+            /** @default false */
+            consumption_wanted: boolean;
+        };
+        /** @description When it is wired and set; None: as the sheet says. */
+        SetTalkSchool: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_talk_school";
+            school: ("inside_first" | "before_power" | "cover_open" | "after_power" | "before_branch" | "separate") | null;
+            /**
+             * @description as typed
+             * @default
+             */
+            reason: string;
+        };
+        /** @description By which way the house speaks to the outside. */
+        SetWayOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_way_out";
+            /** @enum {unknown} */
+            way: "cable" | "wifi" | "short_radio" | "radio_gateway" | "mobile" | "logger" | "none";
+            /**
+             * @description as typed
+             * @default
+             */
+            reason: string;
+            /** @default null */
+            standby: ("cable" | "wifi" | "short_radio" | "radio_gateway" | "mobile" | "logger" | "none") | null;
+            /** @default null */
+            consent: boolean | null;
+            /**
+             * @description as typed
+             * @default
+             */
+            router_m: string;
+            /** @default null */
+            spare_port: boolean | null;
+            /** @default null */
+            by_router: boolean | null;
+        };
         /** @description An open point, counted from 1, settled or open again. */
         SettleItem: {
             /**
@@ -8416,6 +9871,14 @@ export interface components {
             do: "take_pack";
             /** @description as typed */
             id: string;
+        };
+        /** @description Every function on the port that is proposed for it. */
+        TakePortOffer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "take_port_offer";
         };
         /** @description A sheet from the shelf; id None takes the optimisers out. */
         TakeSheet: {
@@ -8733,7 +10196,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code";
             /** Subject */
             subject: string;
             /** Entered */
@@ -8895,6 +10358,20 @@ export interface components {
             judgements: components["schemas"]["Judgement"][];
         };
         /**
+         * UnitListIn
+         * @description A gateway's list as it was typed; a serial on each line.
+         */
+        UnitListIn: {
+            /** Text */
+            text: string;
+            /**
+             * Source
+             * @default typed
+             * @enum {string}
+             */
+            source: "typed" | "picture";
+        };
+        /**
          * FileLook
          * @description What a file holds: its columns, what of it would be kept, what is wrong with it.
          *
@@ -8921,7 +10398,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code";
             /** Subject */
             subject: string;
             /** Entered */
@@ -12591,7 +14068,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs" | "talkers";
             };
             cookie?: never;
         };
@@ -12712,7 +14189,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs" | "talkers";
             };
             cookie?: never;
         };
@@ -12837,7 +14314,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs" | "talkers";
             };
             cookie?: never;
         };
@@ -12958,7 +14435,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs" | "talkers";
             };
             cookie?: never;
         };
@@ -12980,7 +14457,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs" | "talkers";
             };
             cookie?: never;
         };
@@ -13002,7 +14479,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs" | "talkers";
             };
             cookie?: never;
         };
@@ -13022,7 +14499,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs" | "talkers";
                 sheet_id: string;
             };
             cookie?: never;
@@ -13144,7 +14621,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs";
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs" | "talkers";
             };
             cookie?: never;
         };
@@ -16439,6 +17916,373 @@ export interface operations {
         };
     };
     look_at_gateway: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    take_unit_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnitListIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    register_plant: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    look_at_portal: {
         parameters: {
             query?: never;
             header?: never;

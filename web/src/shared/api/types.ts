@@ -1,7 +1,7 @@
 import type { components } from "./schema";
 
 /** The shapes that the server gives and takes, by the names that the screens use. */
-type Schemas = components["schemas"];
+export type Schemas = components["schemas"];
 export type JobView = Schemas["JobView"];
 export type JobLine = Schemas["JobLine"];
 export type Assessment = Schemas["Assessment"];

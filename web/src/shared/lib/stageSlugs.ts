@@ -5,6 +5,7 @@ export const STAGE_SLUGS = {
   3: "earth",
   4: "string",
   5: "feed",
+  6: "talk",
   7: "prove",
   8: "wake",
   9: "set",

@@ -1,0 +1,104 @@
+import { Button } from "antd";
+import { useState } from "react";
+import { api } from "../../shared/api/calls";
+import type { ReadingIn, Schemas } from "../../shared/api/types";
+import { useJobWrite } from "../../shared/api/useJobWrite";
+import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { GateLine } from "../../shared/judging/GateLine";
+import { dayAndClock } from "../../shared/lib/figures";
+import type { TalkFaceProps } from "./props";
+
+type Ladder = Schemas["LinkLadder"];
+
+/** The status row of each device, its digits tapped as they are read; the first that fails stands out. */
+export function LadderFace({ jobId, view }: TalkFaceProps) {
+  const { ladders } = view.assessment.talk;
+  if (ladders.length === 0)
+    return <p className="nothing">No device of this plan shows a status row, or no way out is chosen yet.</p>;
+  return (
+    <>
+      {ladders.map((one) => (
+        <LadderOf key={one.device} jobId={jobId} ladder={one} timezone={view.plan.site.timezone} />
+      ))}
+    </>
+  );
+}
+
+function LadderOf({ jobId, ladder, timezone }: { jobId: string; ladder: Ladder; timezone: string }) {
+  const [digits, setDigits] = useState<string[]>([]);
+  const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
+  const of = ladder.rungs.length;
+  const send = () =>
+    keep.mutate(
+      {
+        kind: "status_row",
+        subject: ladder.device,
+        entered: digits.join(""),
+        taken_at: null,
+        supersedes: null,
+        instrument: "",
+        note: "",
+      },
+      { onSuccess: () => setDigits([]) },
+    );
+  const broken = ladder.rungs.find((one) => one.stands === "broken");
+  return (
+    <section className="ladder-of" aria-label={`Status row of ${ladder.device}`}>
+      <h2>{ladder.device}</h2>
+      {broken === undefined ? (
+        <GateLine gate={{ verdict: ladder.verdict, line: ladder.line }} />
+      ) : (
+        <div className="broken-rung" role="status">
+          <b>
+            {broken.number} · {broken.name}
+          </b>
+          <p>{broken.look}</p>
+          <p>For {broken.mends} to mend.</p>
+        </div>
+      )}
+      <ol className="rungs">
+        {ladder.rungs.map((one) => (
+          <li key={one.number} className={`rung rung-${one.stands}`}>
+            <b>{one.number}</b>
+            <span>{one.name}</span>
+            <small>{one.stands === "again" ? "read again" : one.mends}</small>
+            {digits.length >= one.number && <i>{digits[one.number - 1]}</i>}
+          </li>
+        ))}
+      </ol>
+      <div className="digit-keys" role="group" aria-label="Digits as they are read">
+        {["1", "0"].map((digit) => (
+          <button
+            key={digit}
+            type="button"
+            disabled={digits.length >= of}
+            onClick={() => setDigits([...digits, digit])}
+          >
+            {digit}
+          </button>
+        ))}
+        <button
+          type="button"
+          className="quiet"
+          disabled={digits.length === 0}
+          onClick={() => setDigits(digits.slice(0, -1))}
+        >
+          take one back
+        </button>
+        <Button type="primary" disabled={digits.length !== of} loading={keep.isPending} onClick={send}>
+          {digits.length === of ? `Keep ${digits.join("")}` : `${digits.length} of ${of} digits`}
+        </Button>
+      </div>
+      <ProblemNote error={keep.error} />
+      {ladder.rows.length > 0 && (
+        <ul className="history">
+          {ladder.rows.map((one) => (
+            <li key={one.at + one.digits}>
+              <span>{one.digits}</span> {one.by}, {dayAndClock(one.at, timezone)}
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,110 @@
+import { Checkbox } from "antd";
+import type { JobView, Schemas } from "../../shared/api/types";
+import { useEdit } from "../../shared/api/useJobWrite";
+import { Field } from "../../shared/fields/Field";
+import { Pick } from "../../shared/fields/Pick";
+import { SheetPick } from "../../shared/fields/SheetPick";
+import { JudgementList } from "../../shared/judging/JudgementList";
+import { ProblemNote } from "../../shared/judging/ProblemNote";
+
+const PHASES = ["1", "2", "3"];
+type Clamp = Schemas["ClampPlan"];
+
+/** The meter that the plant reads: where it sits, its clamps with their phases and arrows, its proof. */
+export function MeterPanel({ jobId, view, whyAll }: { jobId: string; view: JobView; whyAll: boolean }) {
+  const plan = view.plan.talk;
+  const { meter: state } = view.assessment.talk;
+  const meter = plan?.meter ?? null;
+  const edit = useEdit(jobId);
+  const put = (change: Partial<Schemas["SetTalkMeter"]>) =>
+    edit.mutateAsync({
+      do: "set_talk_meter",
+      sheet: meter?.sheet.id ?? "",
+      place: meter?.place ?? "supply",
+      ratio: String(meter?.ratio ?? 1),
+      clamps: typed(meter?.clamps ?? []),
+      consumption_wanted: plan?.consumption_wanted ?? false,
+      ...change,
+    });
+  const quietly = (change: Partial<Schemas["SetTalkMeter"]>) => void put(change).catch(() => undefined);
+  const clamps = meter?.clamps ?? [];
+  const change = (at: number, one: Partial<Clamp>) =>
+    quietly({ clamps: typed(clamps.map((clamp, index) => (index === at ? { ...clamp, ...one } : clamp))) });
+  return (
+    <section aria-label="Meter and clamps">
+      <h2>Meter and clamps</h2>
+      {state !== null && state.wanted.length > 0 && <p className="source">Needed for: {state.wanted.join(" · ")}.</p>}
+      <div className="device-fields">
+        <SheetPick
+          kind="meters"
+          label="Meter"
+          now={meter?.sheet.id ?? null}
+          nowLabel={state?.label ?? ""}
+          none="no meter"
+          put={(id) =>
+            quietly({
+              sheet: id ?? "",
+              clamps: id === null ? [] : typed(clamps),
+            })
+          }
+        />
+        <Pick
+          label="Where it measures"
+          value={meter?.place ?? "supply"}
+          options={[
+            ["supply", "at the supply point"],
+            ["sub_circuit", "a sub-circuit"],
+          ]}
+          put={(place) => quietly({ place })}
+        />
+        <Field label="Ratio" shown={String(meter?.ratio ?? 1)} commit={(ratio) => put({ ratio })} />
+        <Checkbox
+          checked={plan?.consumption_wanted ?? false}
+          onChange={(event) => quietly({ consumption_wanted: event.target.checked })}
+        >
+          consumption is wanted
+        </Checkbox>
+      </div>
+      {meter !== null && meter.sheet.clamps > 0 && (
+        <div className="clamps">
+          {clamps.map((clamp, at) => (
+            <div key={at} className="clamp">
+              <b>Clamp {at + 1}</b>
+              <Pick
+                label="round"
+                value={String(clamp.phase)}
+                options={PHASES.map((one) => [one, `L${one}`] as const)}
+                put={(phase) => change(at, { phase: Number(phase) })}
+              />
+              <button type="button" className="arrow" onClick={() => change(at, { to_house: !clamp.to_house })}>
+                arrow to the {clamp.to_house ? "house" : "supply"}
+              </button>
+              <button
+                type="button"
+                className="quiet"
+                onClick={() => quietly({ clamps: typed(clamps.filter((_, index) => index !== at)) })}
+              >
+                take off
+              </button>
+            </div>
+          ))}
+          {clamps.length < meter.sheet.clamps && (
+            <button
+              type="button"
+              className="quiet"
+              onClick={() => quietly({ clamps: typed([...clamps, { phase: firstFree(clamps), to_house: true }]) })}
+            >
+              one more clamp
+            </button>
+          )}
+        </div>
+      )}
+      <ProblemNote error={edit.error} />
+      {state !== null && <JudgementList judgements={state.judgements} allOpen={whyAll} />}
+    </section>
+  );
+}
+
+const typed = (clamps: readonly Clamp[]) => clamps.map((one) => ({ phase: String(one.phase), to_house: one.to_house }));
+const firstFree = (clamps: readonly Clamp[]) =>
+  [1, 2, 3].find((phase) => !clamps.some((one) => one.phase === phase)) ?? 1;

@@ -1,0 +1,170 @@
+import { Button } from "antd";
+import { useState } from "react";
+import type { Schemas } from "../../shared/api/types";
+import { useEdit } from "../../shared/api/useJobWrite";
+import { JudgementList } from "../../shared/judging/JudgementList";
+import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { Mark } from "../../shared/marks/Mark";
+import { PinPicture } from "./PinPicture";
+import { PortShape } from "./PortShape";
+import { WirePanel } from "./WirePanel";
+import type { TalkFaceProps } from "./props";
+
+type Wire = Schemas["WireState"];
+
+/** The housings seen from below: a function is put on a port by drag, by touch or by keys. */
+export function PortsFace({ jobId, view, whyAll, take }: TalkFaceProps) {
+  const { talk } = view.assessment;
+  const [held, setHeld] = useState<string | null>(null);
+  const [opened, setOpened] = useState<string | null>(null);
+  const [made, setMade] = useState(false);
+  const edit = useEdit(jobId);
+  const place = (wire: string, device: string, port: string) => {
+    setHeld(null);
+    edit.mutate({ do: "place_talk_wire", wire, device, port }, { onSuccess: () => setOpened(`${device} · ${port}`) });
+  };
+  const wire = talk.wires.find((one) => one.name === held);
+  const port = talk.devices.flatMap((one) => one.ports).find((one) => one.key === opened);
+  const shown = talk.wires.filter((one) => port?.wires.includes(one.name) ?? false);
+  return (
+    <>
+      <section className="wires" aria-label="What goes on a port">
+        <div className="wire-chips">
+          {talk.wires.map((one) => (
+            <Chip key={one.name} wire={one} held={held === one.name} hold={setHeld} />
+          ))}
+          <button type="button" className="quiet" onClick={() => setMade(!made)}>
+            {made ? "not now" : "one more function"}
+          </button>
+        </div>
+        {made && <WirePanel jobId={jobId} view={view} wire={null} whyAll={whyAll} done={() => setMade(false)} />}
+        {talk.offer !== null && (
+          <p className={talk.offer.fits ? "offer" : "offer offer-not"}>
+            <span>{talk.offer.line}</span>
+            {talk.offer.fits && talk.wires.some((one) => one.port === "" || isOpen(one)) && (
+              <Button loading={edit.isPending} onClick={() => edit.mutate({ do: "take_port_offer" })}>
+                Put all where they fit
+              </Button>
+            )}
+          </p>
+        )}
+        <p className="roof-hint" role="status">
+          {wire === undefined
+            ? "Touch a function, then the port that it goes on; or drag it there."
+            : `${wire.name}: ${wire.title}. Ports that take it are marked yellow; Escape lets it go.`}
+        </p>
+        <ProblemNote error={edit.error} />
+      </section>
+      <div className="housings">
+        {talk.devices
+          .filter((one) => one.ports.length > 0)
+          .map((one) => (
+            <section key={one.name} className="housing" aria-label={`${one.name}, seen from below`}>
+              <header>
+                <h3>{one.name}</h3>
+                <span>{one.label}, seen from below</span>
+                <Mark verdict={one.verdict} />
+              </header>
+              <ul>
+                {one.ports.map((each) => {
+                  const fits = held !== null && each.fits.includes(held);
+                  return (
+                    <li key={each.key}>
+                      <button
+                        type="button"
+                        className={`port${fits ? " port-fits" : ""}${each.on.length > 0 ? " port-used" : ""}`}
+                        aria-pressed={opened === each.key}
+                        aria-label={`${each.name}: ${each.on.join(", ") || "nothing"}, takes ${each.words.join(", ")}`}
+                        onClick={() =>
+                          held === null
+                            ? setOpened(opened === each.key ? null : each.key)
+                            : place(held, one.name, each.name)
+                        }
+                        onKeyDown={(event) => event.key === "Escape" && setHeld(null)}
+                        onDragOver={(event) => event.preventDefault()}
+                        onDrop={(event) => place(event.dataTransfer.getData("text/plain"), one.name, each.name)}
+                      >
+                        <PortShape port={each} />
+                        <b>{each.name}</b>
+                        <span>{each.on.length > 0 ? each.on.join(", ") : each.words.join(", ")}</span>
+                        <Mark verdict={each.verdict} word={false} />
+                      </button>
+                    </li>
+                  );
+                })}
+              </ul>
+            </section>
+          ))}
+      </div>
+      {port !== undefined && (
+        <section className="port-open" aria-label={port.key}>
+          <header>
+            <h2>{port.key}</h2>
+            <span>{port.connector}</span>
+            <button type="button" className="quiet" onClick={() => take(`entry_closed/${port.key}`)}>
+              close its entry
+            </button>
+          </header>
+          <p className="source">
+            {port.make === "" ? "The sheet says nothing of how its cable is made." : `Made so: ${port.make}.`}
+          </p>
+          {port.pins.length > 0 && <PinPicture port={port} />}
+          <JudgementList judgements={port.judgements} allOpen={whyAll} />
+          {shown.map((one) => (
+            <WirePanel key={one.name} jobId={jobId} view={view} wire={one} whyAll={whyAll} />
+          ))}
+        </section>
+      )}
+      {talk.bus !== null && <BusPanel bus={talk.bus} whyAll={whyAll} />}
+    </>
+  );
+}
+
+const isOpen = (wire: Wire) => wire.far_port === "" && wire.far_ports.length > 0;
+
+function Chip({ wire, held, hold }: { wire: Wire; held: boolean; hold: (name: string | null) => void }) {
+  const placed = wire.port !== "" && !isOpen(wire);
+  return (
+    <button
+      type="button"
+      className={`chip${placed ? " chip-placed" : ""}`}
+      aria-pressed={held}
+      draggable
+      onDragStart={(event) => {
+        event.dataTransfer.setData("text/plain", wire.name);
+        hold(wire.name);
+      }}
+      onDragEnd={() => hold(null)}
+      onClick={() => hold(held ? null : wire.name)}
+      onKeyDown={(event) => event.key === "Escape" && hold(null)}
+    >
+      <b>{wire.name}</b>
+      <span>{wire.line}</span>
+      <Mark verdict={wire.verdict} word={false} />
+    </button>
+  );
+}
+
+function BusPanel({ bus, whyAll }: { bus: Schemas["BusState"]; whyAll: boolean }) {
+  return (
+    <section aria-label="Bus">
+      <h2>Bus</h2>
+      <ol className="bus-line">
+        {bus.order.map((name, at) => (
+          <li key={name}>
+            <b>{name}</b>
+            {bus.resistors.includes(name) && <i>end resistor</i>}
+            {at < bus.lengths_m.length && (
+              <span>{bus.lengths_m[at] === null ? "length?" : `${String(bus.lengths_m[at])} m`}</span>
+            )}
+          </li>
+        ))}
+      </ol>
+      <p className="source">
+        {bus.ports} ports{bus.loggers > 0 && `, ${bus.loggers} logger`}
+        {bus.pages > 0 && `, ${bus.pages} page of the portal`}
+      </p>
+      <JudgementList judgements={bus.judgements} allOpen={whyAll} />
+    </section>
+  );
+}
