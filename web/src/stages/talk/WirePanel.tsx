@@ -70,7 +70,7 @@ export function WirePanel({ jobId, view, wire, whyAll, done }: WirePanelProps) {
         />
         <Pick
           label="To"
-          value={names.includesnow.far ? now.far : ""}
+          value={names.includes(now.far) ? now.far : ""}
           options={[
             ["", "outside the plan"],
             ...names.filter((one) => one !== now.device).map((one) => [one, one] as const),
