@@ -189,6 +189,7 @@ def _granted(stages: StagesBefore, grants: Permissions) -> StagesBefore:
     return replace(
         stages,
         feed=replace(stages.feed, dead=open_gate(grants)),
+        talk=talk.opened(stages.talk, grants),
         string=string.opened(stages.string, grants) if stages.string else None,
         roof=roof.opened(stages.roof, grants) if stages.roof else None,
     )

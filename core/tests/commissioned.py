@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from dataclasses import replace
 from datetime import date, datetime, timedelta
+from typing import Any
 
 from core.assess import assess
 from core.assessment.wake import WakeStep
 from core.assessment.whole import Prompt
-from core.base.stage_numbers import FEED, HANG, PROVE, STRING
+from core.base.stage_numbers import FEED, HANG, PROVE, STRING, TALK
+from core.edits.every import read_edit
 from core.edits.feed.devices import with_device, with_supply
 from core.edits.feed.runs import with_run
 from core.equipment import catalogue
@@ -21,9 +23,15 @@ from core.job.readings import LOSS_MOMENTS, Outcome, SettingsWritten, SettingVal
 from core.job.sequences import PHASES
 from core.job.subjects import dead_steps
 from core.job.testers import Instrument, Testing
+from core.planning.talk.faces import house_sums
 from core.rehearsal.play import Act
 from core.rehearsal.rehearse import Rehearsal, rehearse
 from core.stages.arrive.stage import planned_figures
+from core.stages.permissions import dead as proving
+from core.stages.permissions.grants import Permissions
+from core.stages.permissions.switches import positions
+from core.stages.reading_index import Readings, kept_of
+from core.stages.wake.conditions import SwitchingContext
 from core.tests.samples import (
     DISCHARGE_MIN,
     NOON,
@@ -52,6 +60,12 @@ SOUND = {
 }
 TEST_VOLTS = {"insulation_volts": 1000.0, "insulation_ac_volts": 500.0}
 BEGIN_MIN = 30.0
+# What is switched while a meter is proved, its power, and what the meter shows.
+METER_PROOF = (
+    ("nothing on", None, 400.0),
+    ("load on L1", 2000.0, 2390.0),
+    ("feeding", 1500.0, -1090.0),
+)
 
 
 def ready_job() -> Job:
@@ -64,6 +78,55 @@ def ready_job() -> Job:
     job = with_reading(job, "supply_voltage", "L-N", 232.0)
     job = wired(settled(with_feed(job)))
     return replace(job, testing=Testing(instruments=(IN_DATE,)))
+
+
+def talking(job: Job) -> Job:
+    """The job with a meter, a network cable and a stick, all of it wired, read and linked."""
+    edits: tuple[dict[str, Any], ...] = (
+        {"do": "begin_talk"},
+        {
+            "do": "put_talk_device", "was": None, "name": "Board", "sheet": "veyrick-link-n",
+            "of": "Inverter",
+        },
+        {"do": "put_talk_device", "was": None, "name": "Meter", "sheet": "fenbrow-m3-talk"},
+        {"do": "set_talk_meter", "sheet": "fenbrow-m1-100", "consumption_wanted": True},
+        {
+            "do": "put_talk_wire", "was": None, "name": "Meter", "function": "meter",
+            "device": "Inverter", "far": "Meter", "length_m": "9", "outside_mm": "5.5",
+            "cores": "4", "shield": "this",
+        },
+        {
+            "do": "put_talk_wire", "was": None, "name": "Network", "function": "network",
+            "device": "Board", "length_m": "12", "outside_mm": "5", "cores": "8",
+        },
+        {"do": "take_port_offer"},
+        {"do": "set_way_out", "way": "cable", "consent": True, "spare_port": True},
+        {"do": "put_signal", "signal": "dry_contact", "how": "not_required", "reason": "by letter"},
+        {"do": "put_secret_place", "device": "Inverter", "secret": "device", "place": "envelope"},
+        {"do": "put_secret_place", "device": "Inverter", "secret": "wifi", "place": "type_plate"},
+    )  # fmt: skip
+    for edit in edits:
+        job = read_edit(edit).apply(job, catalogue.SHIPPED)
+    for line in assess(job).arrive.lines:
+        if line.id.startswith("talk ") and line.needed is not None:
+            job = with_reading(job, "goods_found", line.id, line.needed)
+    sums = house_sums(job)
+    account = {
+        "do": "set_account", "portal": "Shoreline", "owner_name": "Mina Tarrow",
+        "owner_mail": "mina@tarrow.example", "address": job.site.place,
+        "power_kw": f"{sums.array_w / 1000:g}", "modules": str(sums.modules),
+    }  # fmt: skip
+    job = read_edit(account).apply(job, catalogue.SHIPPED)
+    for minute, (step, load_w, shown_w) in enumerate(METER_PROOF):
+        job = with_reading(job, "meter_reads", f"{step} · L1", shown_w, minute=minute)
+        if load_w is not None:
+            job = with_reading(job, "meter_load", step, load_w, minute=minute)
+    job = with_reading(job, "status_row", "Inverter", 0.0, text="1111")
+    job = with_reading(job, "device_serial", "Board", 0.0, text="BN26000001")
+    for ask in assess(job).asks:
+        if ask.stage == TALK and ask.reading is None and ask.answers:
+            job = with_reading(job, ask.kind, ask.subject, 1)
+    return job
 
 
 def sound_value(ask: Prompt) -> float:
@@ -261,3 +324,16 @@ def listed(job: Job, *late: str) -> list[GatewayUnit]:
         GatewayUnit(serial=serial_of(number), reporting=one.name not in late)
         for number, one in enumerate(job.roof_plan.units)
     ]
+
+
+def switching(job: Job) -> SwitchingContext:
+    """What a step of Wake is asked with."""
+    readings = Readings(kept_of(job))
+    said = assess(job)
+    stands = positions(job)
+    dead = proving.made_dead(job, readings, stands, said.at)
+    return SwitchingContext(
+        job=job, readings=readings, roof=said.roof, talk=said.talk, grid=said.grid, asks=said.asks,
+        at=said.at,
+        grants=Permissions(job, said.at, said.open_points, stands, dead),
+    )  # fmt: skip

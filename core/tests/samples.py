@@ -193,7 +193,8 @@ def with_reading(
 
 
 def _next_number(job: Job) -> int:
-    return max((int(one.id.rpartition("-")[2]) for one in job.readings), default=-1) + 1
+    numbers = (one.id.removeprefix("reading-") for one in job.readings)
+    return max((int(one) for one in numbers if one.isdigit()), default=-1) + 1
 
 
 def measured_job(irradiance: float = 700.0, back_c: float = 35.0) -> Job:

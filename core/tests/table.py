@@ -22,6 +22,12 @@ MET_ON_PURPOSE = {
     "hook_span",
     "backup_units",
     "meter_carries",
+    "range_ok",
+    "bus_length",
+    "bus_devices",
+    "devices_served",
+    "export_limit_kept",
+    "export_held",
 }
 Row = tuple[Callable[..., Judgement], dict[str, Any], str, float, float, float, Verdict]
 

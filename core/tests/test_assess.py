@@ -11,7 +11,7 @@ from core.base.errors import Refused
 from core.job.arrival import Permit
 from core.job.readings import Outcome
 from core.job.strings import StringPlan
-from core.tests.commissioned import proved, ready_job, settings_made, tried, woken, written
+from core.tests.commissioned import proved, ready_job, settings_made, talking, tried, woken, written
 from core.tests.samples import (
     asked,
     measured_job,
@@ -166,6 +166,8 @@ class Standing(TestCase):
         self.assertEqual(assess(measured_job()).stands_at, 1)
         self.assertEqual(assess(settled(with_feed(measured_job()))).stands_at, 4)
         job = ready_job()
+        self.assertEqual(assess(job).stands_at, 6)
+        job = talking(job)
         self.assertEqual(assess(job).stands_at, 7)
         job = proved(job)
         self.assertEqual(assess(job).stands_at, 8)

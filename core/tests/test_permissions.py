@@ -24,18 +24,27 @@ from core.job.job import Job
 from core.job.reading_kinds import KINDS
 from core.job.reading_values import Answer, Measured
 from core.stages.permissions.table import table
-from core.tests.commissioned import proved, ready_job, settings_made, sound_roof, woken
+from core.tests.commissioned import proved, ready_job, settings_made, sound_roof, talking, woken
 from core.tests.samples import with_reading
 
 FEEDING: tuple[PermissionId, ...] = ("dc", "ac", "run")
 # What no switching on waits for: making dead is for opening, goods were counted, the rest is read
 # while it feeds or adds up what is read one by one.
 NO_MATTER = {"dead_step", "goods_counted", "goods_here", "tests_complete", "awake", "proved_dead"}
+# What a person or a portal sees from afar: nothing is less safe without it; Leave waits for it.
+FROM_AFAR = {
+    "talk_planned", "way_out_chosen", "range_ok", "network_up", "link_complete", "account_whole",
+    "account_agrees", "default_password_gone", "role_ready", "step_account_step", "talk_noted",
+}  # fmt: skip
+# Which way round a meter is stays to be seen while it feeds; clamps that are known wrong do not.
+ON_THE_METER = {("meter_loads", "waiting"), ("meter_sign", "waiting"), ("meter_sign", "stop")}
 WHILE_IT_FEEDS = {"loss_stops", "loss_returns", "mean_voltage_under", "over_voltage_stops"}
 # Readings without which a plant may be switched on all the same.
 NOT_NEEDED = {
     "dead_step", "goods_found", "goods_damaged", "dc_switch", "wake_step", "loss_moment",
     "mean_voltage", "air_temperature", "nameplate_power",
+    "network_answers", "status_row", "default_replaced", "account_step", "device_serial",
+    "meter_reads", "meter_load",
 }  # fmt: skip
 BEFORE_LEAVING = {("look_over", "labels")}
 
@@ -50,7 +59,12 @@ def roof() -> Job:
     return sound_roof()
 
 
-SOUND = {"wall": wall, "roof": roof}
+@cache
+def linked() -> Job:
+    return talking(wall())
+
+
+SOUND = {"wall": wall, "roof": roof, "linked": linked}
 
 
 def state(assessment: Assessment, permission: PermissionId, scope: str = "") -> PermissionState:
@@ -68,7 +82,8 @@ def locked_by_another_route(assessment: Assessment) -> set[str]:
         one.rule_id
         for one in every_judgement(assessment).values()
         if one.verdict in ("stop", "waiting")
-        and one.rule_id not in NO_MATTER | WHILE_IT_FEEDS
+        and one.rule_id not in NO_MATTER | WHILE_IT_FEEDS | FROM_AFAR
+        and (one.rule_id, one.verdict) not in ON_THE_METER
         and not _may_be_left_out(assessment, one.rule_id)
     }
 

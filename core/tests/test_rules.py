@@ -50,6 +50,7 @@ from core.tests import (
     test_plant_worked,
     test_roof_rules,
     test_site_rules,
+    test_talk_rules,
 )
 from core.tests.table import Row, check_row
 
@@ -164,6 +165,7 @@ ELSEWHERE = (
     *test_roof_rules.ROWS,
     *test_commission_rules.ROWS,
     *test_plant_worked.ROWS,
+    *test_talk_rules.ROWS,
 )
 
 
@@ -180,6 +182,7 @@ class Limits(TestCase):
             | test_roof_rules.OTHERWISE
             | test_commission_rules.OTHERWISE
             | test_plant_worked.OTHERWISE
+            | test_talk_rules.OTHERWISE
             | {
                 "ac_cores",
                 "array_power",

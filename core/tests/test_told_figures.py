@@ -19,11 +19,8 @@ from core.rules.dc.diagnosis import diagnose
 from core.rules.dc.optimiser_string import optimisers_connected, optimisers_counted
 from core.rules.dc.string_voltage import series_count, string_volts, vmp_coefficient
 from core.stages.feed.runs import SHOWN_PIECES, dc_title
-from core.stages.permissions.dead import made_dead
-from core.stages.permissions.grants import Permissions
-from core.stages.permissions.switches import positions
-from core.stages.reading_index import Readings, kept_of
-from core.stages.wake.conditions import SwitchingContext, unmet
+from core.stages.wake.conditions import unmet
+from core.tests.commissioned import switching
 from core.tests.samples import sample_job, wired_roof, with_feed, with_reading
 
 
@@ -154,7 +151,7 @@ class OnTheEdge(TestCase):
             self.assertEqual(asked.expected_low is not None, enough, sun)
         for sun, enough in ((wake, True), (wake - 1, False)):
             read = with_reading(job, "irradiance", "East", sun)
-            self.assertEqual(unmet(_switching(read), "daylight") == "", enough, sun)
+            self.assertEqual(unmet(switching(read), "daylight") == "", enough, sun)
 
 
 class Causes(TestCase):
@@ -169,17 +166,6 @@ class Causes(TestCase):
         self.assertAlmostEqual(missing.high_v, 9 * 41.0)
         # In half-bands from what the cause would give: nearer is likelier.
         self.assertAlmostEqual(missing.off, 0.0)
-
-
-def _switching(job: Job) -> SwitchingContext:
-    readings = Readings(kept_of(job))
-    said = assess(job)
-    stands = positions(job)
-    dead = made_dead(job, readings, stands, said.at)
-    return SwitchingContext(
-        job=job, readings=readings, roof=said.roof, grid=said.grid, asks=said.asks, at=said.at,
-        grants=Permissions(job, said.at, said.open_points, stands, dead),
-    )  # fmt: skip
 
 
 def _roof(job: Job) -> RoofStage:

@@ -110,7 +110,7 @@ def units_report(
 
 @rule
 def serial_lookalike(*, serial: Serial, others: tuple[str, ...]) -> str:
-    """The one of some serials that differs from this in a single sign; empty where none does.
+    """Which of some serials differs from this in a single sign? Empty where none does.
 
     Source: own default: what a misread label looks like.
     """

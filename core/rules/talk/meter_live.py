@@ -17,7 +17,7 @@ METER_SOURCE = "meter sheet (arrow, phases, ratio); circuit theory"
 PHASES = 3
 # Ratios that are set by mistake: of the next clamp up or down, and a tenth or tenfold.
 # Long Noon default, not from a standard.
-RATIOS = (1.0, 2.0, 0.5, 10.0, 0.1, 5.0, 0.2, 3.0, 1 / 3)
+RATIOS = (1.0, 2.0, 0.5, 10.0, 0.1, 5.0)
 # How near a change must come to what was switched, and how much must be switched to tell.
 # Long Noon default, not from a standard.
 WITHIN_SHARE, WITHIN_LEAST_W, LOAD_LEAST_W = 0.12, 40.0, 300.0

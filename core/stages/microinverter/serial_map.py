@@ -126,10 +126,11 @@ def gateway_state(job: Job, serials: SerialMap) -> GatewayState:
     if listed is None:
         return _counted(_unlisted(last, len(looks)), job, serials)
     by_serial = {one.serial: one for one in listed.units}
-    lines = (*_foreign(serials, by_serial), *_ours(serials, by_serial))
+    ours = _ours(serials, by_serial)
+    lost = tuple(one.serial for one in ours if one.standing == "missing")
+    lines = (*_foreign(serials, by_serial, lost), *ours)
     lines = tuple(sorted(lines, key=lambda one: -GRAVITY.index(one.verdict)))
     missing = tuple(one.unit for one in lines if one.standing == "missing")
-    lost = tuple(one.serial for one in lines if one.standing == "missing")
     foreign = tuple(_alike(one.serial, lost) for one in lines if one.standing == "foreign")
     counted = Counter(one.serial for one in listed.units)
     doubled = tuple(serial for serial, count in counted.items() if count > 1)
@@ -154,7 +155,7 @@ def gateway_state(job: Job, serials: SerialMap) -> GatewayState:
 
 def _alike(serial: str, lost: tuple[str, ...]) -> str:
     """A serial on no map, with the one of the map that it may be, misread by one sign."""
-    near = serial_lookalike(serial=serial, others=lost)
+    near = _near(serial, lost)
     return say("gateway", "alike", serial=serial, near=near) if near else serial
 
 
@@ -219,20 +220,29 @@ def _ours(serials: SerialMap, listed: dict[str, GatewayUnit]) -> list[GatewayLin
     return found
 
 
-def _foreign(serials: SerialMap, listed: dict[str, GatewayUnit]) -> list[GatewayLine]:
-    """Serials on no map here; while units have none, so many of them may be theirs."""
+def _foreign(
+    serials: SerialMap, listed: dict[str, GatewayUnit], lost: tuple[str, ...]
+) -> list[GatewayLine]:
+    """Serials on no map here; while units have none, so many of them may be theirs, but for one
+    that is a single sign off a serial of the map that is not listed: it was misread."""
     found = [one for one in listed.values() if one.serial not in serials.by_serial]
     unread = len(serials.plan.units) - len(serials.by_unit)
-    standing = "foreign" if len(found) > unread else "unplaced"
-    return [
-        GatewayLine(
-            serial=one.serial,
-            unit="",
-            branch="",
-            standing=standing,
-            said=say("gateway", f"is_{standing}"),
-            power_w=one.power_w,
-            verdict=VERDICTS[standing],
-        )
-        for one in found
-    ]
+    many = len(found) > unread
+    return [_stranger(one, is_foreign=many or bool(_near(one.serial, lost))) for one in found]
+
+
+def _near(serial: str, lost: tuple[str, ...]) -> str:
+    return serial_lookalike(serial=serial, others=lost)
+
+
+def _stranger(one: GatewayUnit, *, is_foreign: bool) -> GatewayLine:
+    standing = "foreign" if is_foreign else "unplaced"
+    return GatewayLine(
+        serial=one.serial,
+        unit="",
+        branch="",
+        standing=standing,
+        said=say("gateway", f"is_{standing}"),
+        power_w=one.power_w,
+        verdict=VERDICTS[standing],
+    )

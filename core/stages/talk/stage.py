@@ -28,6 +28,7 @@ from core.rules.talk.battery_chain import chain_resistor, drain_wires
 from core.rules.talk.bus_sound import BusPiece, bus_is_line, devices_served
 from core.rules.talk.needs import talk_planned, way_out_chosen
 from core.rules.talk.wiring import fitted_in_order
+from core.stages.permissions.grants import Permissions, open_gate
 from core.stages.reading_index import Kept, Readings
 from core.stages.talk.alive import (
     account_judged,
@@ -310,6 +311,17 @@ def _gate(name: GroupId, found: tuple[Asked, ...]) -> Gate:
         return Gate(verdict="clear", line=say("talk_groups", "outside_when"))
     line = say("talk_groups", "after", what=bad[0].title)
     return Gate(verdict=worst(one.verdict for one in bad), line=line)
+
+
+def opened(stage: TalkStage, grants: Permissions) -> TalkStage:
+    """The stage with its inside shut until the permissions say that a compartment may be opened."""
+    groups = tuple(
+        replace(one, gate=open_gate(grants))
+        if one.id == GROUPS[0] and one.done < len(one.asks)
+        else one
+        for one in stage.groups
+    )
+    return replace(stage, groups=groups)
 
 
 def _line(

@@ -200,7 +200,8 @@ def _wire(plan: TalkPlan, wire: TalkWire) -> WireState:
 def _line(wire: TalkWire) -> str:
     here = of_two(wire.device, wire.port or say("talk", "no_port"))
     there = wire.far or say("talk", "outside")
-    return say("talk", "wire", here=here, there=of_two(there, wire.far_port or "…"))
+    end = of_two(there, wire.far_port) if wire.far_port else there
+    return say("talk", "wire", here=here, there=end)
 
 
 def _of_wire(

@@ -19,7 +19,8 @@ const NO_PAIRING = "Nothing of this plan is paired: no optimisers, no roof units
 export function PairFace({ jobId, view, take }: TalkFaceProps) {
   const { talk } = view.assessment;
   const timezone = view.plan.site.timezone;
-  const mute = talk.reporting.some((one) => !one.by_name) && view.plan.micro !== null;
+  const asked = (kind: string, device: string) => view.assessment.asks.some((one) => one.key === `${kind}/${device}`);
+  const mute = talk.reporting.some((one) => asked("listed_count", one.device));
   return (
     <>
       {talk.reporting.length === 0 && <p className="nothing">{NO_PAIRING}</p>}
@@ -37,7 +38,9 @@ export function PairFace({ jobId, view, take }: TalkFaceProps) {
             <p className="source">Look again at {clock(one.next_at, timezone)}.</p>
           )}
           <CountPicture report={one} />
-          {!one.by_name && <Button onClick={() => take(`report_count/${one.device}`)}>Take the count now</Button>}
+          {asked("report_count", one.device) && (
+            <Button onClick={() => take(`report_count/${one.device}`)}>Take the count now</Button>
+          )}
           {one.silent.length > 0 && (
             <table className="parts">
               <thead>

@@ -13,19 +13,21 @@ export function PinPicture({ port }: { port: Schemas["PortState"] }) {
   const width = pins.length * PITCH + 20;
   const side = flipped ? "from the plug side" : "from the wire side";
   return (
-    <figure className="pins">
-      <svg viewBox={`0 0 ${width} 112`} style={{ maxWidth: `${width * 1.15}px` }} role="img" aria-label={told(port)}>
-        <rect className="plug" x="2" y="2" width={width - 4} height="62" rx="10" />
-        {pins.map((pin, at) => (
-          <PinShape key={pin.number} pin={pin} x={10 + PITCH * (at + 0.5)} />
-        ))}
-      </svg>
-      <figcaption>
-        {port.name}, {side}.{" "}
-        <button type="button" className="quiet" onClick={() => setFlipped(!flipped)}>
-          look from the other side
-        </button>
-      </figcaption>
+    <div className="pins">
+      <div>
+        <svg viewBox={`0 0 ${width} 112`} style={{ maxWidth: `${width * 1.15}px` }} role="img" aria-label={told(port)}>
+          <rect className="plug" x="2" y="2" width={width - 4} height="62" rx="10" />
+          {pins.map((pin, at) => (
+            <PinShape key={pin.number} pin={pin} x={10 + PITCH * (at + 0.5)} />
+          ))}
+        </svg>
+        <p className="source">
+          {port.name}, {side}.{" "}
+          <button type="button" className="quiet" onClick={() => setFlipped(!flipped)}>
+            look from the other side
+          </button>
+        </p>
+      </div>
       <table className="parts">
         <thead>
           <tr>
@@ -47,7 +49,7 @@ export function PinPicture({ port }: { port: Schemas["PortState"] }) {
           ))}
         </tbody>
       </table>
-    </figure>
+    </div>
   );
 }
 

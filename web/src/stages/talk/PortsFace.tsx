@@ -56,69 +56,88 @@ export function PortsFace({ jobId, view, whyAll, take }: TalkFaceProps) {
         <ProblemNote error={edit.error} />
       </section>
       <div className="housings">
-        {talk.devices
-          .filter((one) => one.ports.length > 0)
-          .map((one) => (
-            <section key={one.name} className="housing" aria-label={`${one.name}, seen from below`}>
-              <header>
-                <h3>{one.name}</h3>
-                <span>{one.label}, seen from below</span>
-                <Mark verdict={one.verdict} />
-              </header>
-              <ul>
-                {one.ports.map((each) => {
-                  const fits = held !== null && each.fits.includes(held);
-                  return (
-                    <li key={each.key}>
-                      <button
-                        type="button"
-                        className={`port${fits ? " port-fits" : ""}${each.on.length > 0 ? " port-used" : ""}`}
-                        aria-pressed={opened === each.key}
-                        aria-label={`${each.name}: ${each.on.join(", ") || "nothing"}, takes ${each.words.join(", ")}`}
-                        onClick={() =>
-                          held === null
-                            ? setOpened(opened === each.key ? null : each.key)
-                            : place(held, one.name, each.name)
-                        }
-                        onKeyDown={(event) => event.key === "Escape" && setHeld(null)}
-                        onDragOver={(event) => event.preventDefault()}
-                        onDrop={(event) => place(event.dataTransfer.getData("text/plain"), one.name, each.name)}
-                      >
-                        <PortShape port={each} />
-                        <b>{each.name}</b>
-                        <span>{each.on.length > 0 ? each.on.join(", ") : each.words.join(", ")}</span>
-                        <Mark verdict={each.verdict} word={false} />
-                      </button>
-                    </li>
-                  );
-                })}
-              </ul>
-            </section>
-          ))}
+        {talk.devices.filter(standsAlone(talk.devices)).map((one) => {
+          const inner = talk.devices.filter((each) => each.of === one.name && each.name !== one.name && hasPorts(each));
+          const own = [one, ...inner].flatMap((each) => each.ports).some((each) => each.key === opened);
+          return (
+            <div key={one.name}>
+              <section className="housing" aria-label={`${one.name}, seen from below`}>
+                {[one, ...inner].map((each) => (
+                  <div key={each.name} className={each === one ? undefined : "inner"}>
+                    <header>
+                      <h3>{each.name}</h3>
+                      <span>
+                        {each.label}
+                        {each === one ? ", seen from below" : `, inside ${one.name}`}
+                      </span>
+                      <Mark verdict={each.verdict} />
+                    </header>
+                    <ul>
+                      {each.ports.map((face) => (
+                        <li key={face.key}>
+                          <button
+                            type="button"
+                            className={portClass(face, held)}
+                            aria-pressed={opened === face.key}
+                            aria-label={`${face.name}: ${face.on.join(", ") || "nothing"}, takes ${face.words.join(", ")}`}
+                            onClick={() =>
+                              held === null
+                                ? setOpened(opened === face.key ? null : face.key)
+                                : place(held, each.name, face.name)
+                            }
+                            onKeyDown={(event) => event.key === "Escape" && setHeld(null)}
+                            onDragOver={(event) => event.preventDefault()}
+                            onDrop={(event) => place(event.dataTransfer.getData("text/plain"), each.name, face.name)}
+                          >
+                            <PortShape port={face} />
+                            <b>{face.name}</b>
+                            <span>{face.on.length > 0 ? face.on.join(", ") : face.words.join(", ")}</span>
+                            <Mark verdict={face.verdict} word={false} />
+                          </button>
+                        </li>
+                      ))}
+                    </ul>
+                  </div>
+                ))}
+              </section>
+              {own && port !== undefined && (
+                <section className="port-open" aria-label={port.key}>
+                  <header>
+                    <h2>{port.key}</h2>
+                    <span>{port.connector}</span>
+                    <button type="button" className="quiet" onClick={() => take(`entry_closed/${port.key}`)}>
+                      close its entry
+                    </button>
+                  </header>
+                  <p className="source">
+                    {port.make === "" ? "The sheet says nothing of how its cable is made." : `Made so: ${port.make}.`}
+                  </p>
+                  {port.pins.length > 0 && <PinPicture port={port} />}
+                  <JudgementList judgements={port.judgements} allOpen={whyAll} />
+                  {shown.map((wire) => (
+                    <WirePanel key={wire.name} jobId={jobId} view={view} wire={wire} whyAll={whyAll} />
+                  ))}
+                </section>
+              )}
+            </div>
+          );
+        })}
       </div>
-      {port !== undefined && (
-        <section className="port-open" aria-label={port.key}>
-          <header>
-            <h2>{port.key}</h2>
-            <span>{port.connector}</span>
-            <button type="button" className="quiet" onClick={() => take(`entry_closed/${port.key}`)}>
-              close its entry
-            </button>
-          </header>
-          <p className="source">
-            {port.make === "" ? "The sheet says nothing of how its cable is made." : `Made so: ${port.make}.`}
-          </p>
-          {port.pins.length > 0 && <PinPicture port={port} />}
-          <JudgementList judgements={port.judgements} allOpen={whyAll} />
-          {shown.map((one) => (
-            <WirePanel key={one.name} jobId={jobId} view={view} wire={one} whyAll={whyAll} />
-          ))}
-        </section>
-      )}
       {talk.bus !== null && <BusPanel bus={talk.bus} whyAll={whyAll} />}
     </>
   );
 }
+
+type Talker = Schemas["TalkerState"];
+
+const hasPorts = (one: Talker) => one.ports.length > 0;
+/** A board is drawn in the housing that it sits in; everything else has one of its own. */
+const standsAlone = (all: Talker[]) => (one: Talker) =>
+  hasPorts(one) && (one.of === one.name || !all.some((each) => each.name === one.of));
+const portClass = (port: Schemas["PortState"], held: string | null) =>
+  ["port", held !== null && port.fits.includes(held) ? "port-fits" : "", port.on.length > 0 ? "port-used" : ""].join(
+    " ",
+  );
 
 const isOpen = (wire: Wire) => wire.far_port === "" && wire.far_ports.length > 0;
 

@@ -51,15 +51,17 @@ export default function TalkStage({ jobId, view, whyAll }: StageProps) {
       rail={
         <>
           <ol className="talk-groups">
-            {talk.groups.map((one) => (
-              <li key={one.id} className={`gate-${one.gate.verdict}`}>
-                <b>{one.title}</b>
-                <span>
-                  {one.done} of {one.asks.length}
-                </span>
-                <small>{one.gate.line}</small>
-              </li>
-            ))}
+            {talk.groups
+              .filter((one) => one.asks.length > 0)
+              .map((one) => (
+                <li key={one.id} className={`gate-${one.gate.verdict}`}>
+                  <b>{one.title}</b>
+                  <span>
+                    {one.done} of {one.asks.length}
+                  </span>
+                  <small>{one.gate.line}</small>
+                </li>
+              ))}
           </ol>
           <Rail
             jobId={jobId}
