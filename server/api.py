@@ -13,6 +13,7 @@ from server.grid_settings.api import router as grid_settings
 from server.guests.api import router as guests
 from server.jobs.api import router as jobs
 from server.keeping.api import router as keeping
+from server.meters.api import router as meters
 from server.people.api import router as people
 from server.people.current import signed_in
 from server.platform import problems
@@ -43,6 +44,7 @@ api.add_router("/jobs", evidence)
 api.add_router("/jobs", grid_settings)
 api.add_router("/jobs", gateways)
 api.add_router("/jobs", portals)
+api.add_router("/jobs", meters)
 api.add_router("/jobs", tester_files)
 api.add_router("/jobs", switching)
 api.add_router("/jobs", documents)

@@ -15,6 +15,7 @@ from core.equipment.talker import Function, Talker, Way
 from core.job.feed import FeedPlan
 from core.job.job import Job
 from core.job.talk import (
+    MODBUS_PORT,
     PORTAL_PORT,
     AccountPlan,
     ClampPlan,
@@ -220,6 +221,9 @@ class SetTalkMeter(TalkEdit):
     sheet: Entered | None
     place: Literal["supply", "sub_circuit"] = "supply"
     ratio: Entered = "1"
+    host: Entered = ""
+    port: Entered = str(MODBUS_PORT)
+    unit_id: Entered = "1"
     clamps: Annotated[tuple[Clamp, ...], Items("clamps", 0, 6)] = ()
     consumption_wanted: bool = False
 

@@ -12,7 +12,7 @@ from typing import Annotated, Literal, get_args
 
 from core.base.errors import Problem, problem
 from core.base.form import Checked
-from core.base.glossary import Name, Note, OutsideMm, Port, Signal
+from core.base.glossary import Name, Note, OutsideMm, Port, Signal, UnitId
 from core.base.quantity import Items, Quantity, Text
 from core.equipment.cables_switches_fixings import Meter
 from core.equipment.talker import FITTED, Function, Secret, Talker, Way
@@ -33,6 +33,8 @@ NOTHING_ON, FEEDING = "nothing on", "feeding"
 CHAIN_ENDS = ("battery", "controller")
 # Where a portal listens that nobody gave another port.
 PORTAL_PORT = 8090
+# IANA: Modbus over TCP.
+MODBUS_PORT = 502
 # What runs on one pair from device to device; what stands between a device and a part of it.
 ON_BUS: tuple[Function, ...] = ("bus", "logger")
 PART_OF = " · "
@@ -117,12 +119,18 @@ class ClampPlan(Checked):
 
 @dataclass(frozen=True, kw_only=True)
 class MeterPlan(Checked):
-    """The meter by which the plant knows what the house takes. place: at the supply point, or of
-    a sub-circuit alone."""
+    """The meter by which the plant knows what the house takes.
+
+    place: at the supply point, or of a sub-circuit alone. host, port, unit_id: where it answers;
+    an empty host: it is read by eye.
+    """
 
     sheet: Meter
     place: Literal["supply", "sub_circuit"] = "supply"
     ratio: Ratio = 1.0
+    host: Note = ""
+    port: Port = MODBUS_PORT
+    unit_id: UnitId = 1
     clamps: Annotated[tuple[ClampPlan, ...], Items("clamps", 0, 6)] = ()
 
     def contradictions(self) -> Iterator[Problem]:

@@ -3,7 +3,7 @@
 WHAT is a kind of inverter, its label and its faults, as ``new``, ``old,serial=VT00000009``,
 ``three,model=Ten,watts=10000,slow,refuses=707``; with ``follows=JOB.json`` it measures what that
 job's strings give in the sun of their place, behind the job's switches. Or WHAT is the roster
-of a gateway, as ``roof.json``.
+of a gateway, as ``roof.json``, or a meter as it is ordered, as ``meter.json``.
 """
 
 from __future__ import annotations
@@ -19,6 +19,7 @@ from devices.simulated.faults import NAMES, SOUND, Faults, faults
 from devices.simulated.gateway import SimulatedGateway, roster
 from devices.simulated.image import KINDS, Made
 from devices.simulated.inverter import SimulatedInverter, serve
+from devices.simulated.meter import SimulatedMeter, meter_order
 from devices.simulated.plant import Followed
 
 UNIT_ID = 1
@@ -71,6 +72,8 @@ def parse(argument: str, number: int = 1) -> Ordered:
 
 def _devices(ordered: Ordered) -> list[SimDevice]:
     if ordered.roster is not None:
+        if "long-noon-meter" in ordered.roster.read_text(encoding="utf-8"):
+            return [SimulatedMeter(meter_order(ordered.roster)).device()]
         return SimulatedGateway(roster(ordered.roster)).devices()
     made = ordered.made or Made(serial="")
     follows = Followed(ordered.follows, made.nominal_v) if ordered.follows else None

@@ -33,6 +33,7 @@ FOLDER = Path(__file__).parent / "templates"
 RECORD, DRILL_SHEET = FOLDER / "record.typ", FOLDER / "drill.typ"
 PAGE_PPI = 96.0
 MOST_PRINTED_DIGITS = 4
+CHECK_CODE = "check_code"
 SUFFIXES = {"image/jpeg": ".jpg", "image/png": ".png"}
 
 
@@ -51,7 +52,7 @@ def _record(job: Job, kind: Literal["pdf", "png"]) -> list[bytes]:
     """The record's pages; its pictures lie in a folder for as long as it is set."""
     with tempfile.TemporaryDirectory() as folder:
         pictures = _pictures(job, Path(folder))
-        return typeset(RECORD, {**_data(job), "pictures": pictures}, kind)
+        return typeset(RECORD, {**record_data(job), "pictures": pictures}, kind)
 
 
 def _pictures(job: Job, folder: Path) -> dict[str, str]:
@@ -124,7 +125,8 @@ def _drill_data(job: Job) -> dict[str, Any]:
     }
 
 
-def _data(job: Job) -> dict[str, Any]:
+def record_data(job: Job) -> dict[str, Any]:
+    """What the record is set from."""
     zone = ZoneInfo(job.site.timezone)
     moments = {reading.id: reading.taken_at for reading in job.readings}
     moments |= {written.id: written.at for written in job.settings_written}
@@ -134,7 +136,7 @@ def _data(job: Job) -> dict[str, Any]:
     moments |= _stage_moments(assessment)
     plan = {name: value for name, value in write(job).items() if name not in KEPT_APART}
     return {
-        "assessment": write(assessment),
+        "assessment": _without_codes(job, write(assessment)),
         "job": plan,
         "energy_path": svg(path_drawing(job)),
         "maps": [svg(one) for one in map_drawings(job)] if job.micro else [],
@@ -154,6 +156,14 @@ def _data(job: Job) -> dict[str, Any]:
             for one in files_of(UUID(job.id))
         ],
     }
+
+
+def _without_codes(job: Job, said: dict[str, Any]) -> dict[str, Any]:
+    """The assessment as others may see it: check codes are for the crew only."""
+    codes = {one.id for one in job.readings if one.kind == CHECK_CODE}
+    asks = [one for one in said["asks"] if one["kind"] != CHECK_CODE]
+    past = [one for one in said["past_readings"] if one["reading"]["id"] not in codes]
+    return said | {"asks": asks, "past_readings": past}
 
 
 def _stage_moments(assessment: Assessment) -> dict[str, datetime]:

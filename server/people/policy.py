@@ -96,6 +96,7 @@ OPERATIONS: dict[str, Doing] = {
     "take_unit_list": "read",
     "register_plant": "write_device",
     "look_at_portal": "read",
+    "look_at_meter": "read",
     "countersign": "countersign",
     "lift_lock": "lift",
     "write_profile": "write_device",

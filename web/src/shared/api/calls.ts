@@ -90,6 +90,8 @@ export const api = {
   takeUnitList: (id: string, body: Schemas["UnitListIn"]) =>
     take(client.POST("/api/jobs/{job_id}/gateway/list", { ...at(id), body })),
   registerPlant: (id: string) => take(client.POST("/api/jobs/{job_id}/portal/plant", at(id))),
+  lookAtMeter: (id: string, step: string) =>
+    take(client.POST("/api/jobs/{job_id}/meter", { ...at(id), body: { step } })),
   lookAtPortal: (id: string) => take(client.POST("/api/jobs/{job_id}/portal", at(id))),
   lookAtGateway: (id: string) => take(client.POST("/api/jobs/{job_id}/gateway", at(id))),
   takeSerialMap: (id: string, file: File) =>

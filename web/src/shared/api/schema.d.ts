@@ -1119,6 +1119,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/meter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look At Meter */
+        post: operations["look_at_meter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/testers": {
         parameters: {
             query?: never;
@@ -5548,8 +5565,9 @@ export interface components {
         };
         /**
          * MeterPlan
-         * @description The meter by which the plant knows what the house takes. place: at the supply point, or of
-         *     a sub-circuit alone.
+         * @description The meter by which the plant knows what the house takes.
+         *
+         *     place: at the supply point, or of a sub-circuit alone. host, port, unit_id: where it answers; an empty host: it is read by eye.
          */
         MeterPlan: {
             sheet: components["schemas"]["Meter"];
@@ -5564,6 +5582,21 @@ export interface components {
              * @default 1
              */
             ratio: number;
+            /**
+             * Host
+             * @default
+             */
+            host: string;
+            /**
+             * Port
+             * @default 502
+             */
+            port: number;
+            /**
+             * Unit Id
+             * @default 1
+             */
+            unit_id: number;
             /**
              * Clamps
              * @default []
@@ -9732,6 +9765,21 @@ export interface components {
              * @default 1
              */
             ratio: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            host: string;
+            /**
+             * @description as typed
+             * @default 502
+             */
+            port: string;
+            /**
+             * @description as typed
+             * @default 1
+             */
+            unit_id: string;
             /** @description clamps */
             clamps?: components["schemas"]["Clamp"][];
             /** @default false */
@@ -10370,6 +10418,14 @@ export interface components {
              * @enum {string}
              */
             source: "typed" | "picture";
+        };
+        /**
+         * MeterStepIn
+         * @description What is switched on while the meter is read.
+         */
+        MeterStepIn: {
+            /** Step */
+            step: string;
         };
         /**
          * FileLook
@@ -18292,6 +18348,131 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    look_at_meter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeterStepIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

@@ -1,6 +1,7 @@
-import { Checkbox } from "antd";
+import { Button, Checkbox } from "antd";
+import { api } from "../../shared/api/calls";
 import type { JobView, Schemas } from "../../shared/api/types";
-import { useEdit } from "../../shared/api/useJobWrite";
+import { useEdit, useJobWrite } from "../../shared/api/useJobWrite";
 import { Field } from "../../shared/fields/Field";
 import { Pick } from "../../shared/fields/Pick";
 import { SheetPick } from "../../shared/fields/SheetPick";
@@ -8,6 +9,14 @@ import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 
 const PHASES = ["1", "2", "3"];
+const MODBUS = 502;
+const STEPS = [
+  ["nothing on", "Nothing on"],
+  ["load on L1", "Load on L1"],
+  ["load on L2", "Load on L2"],
+  ["load on L3", "Load on L3"],
+  ["feeding", "It feeds"],
+] as const;
 type Clamp = Schemas["ClampPlan"];
 
 /** The meter that the plant reads: where it sits, its clamps with their phases and arrows, its proof. */
@@ -16,12 +25,16 @@ export function MeterPanel({ jobId, view, whyAll }: { jobId: string; view: JobVi
   const { meter: state } = view.assessment.talk;
   const meter = plan?.meter ?? null;
   const edit = useEdit(jobId);
+  const look = useJobWrite<string>(jobId, (step) => api.lookAtMeter(jobId, step));
   const put = (change: Partial<Schemas["SetTalkMeter"]>) =>
     edit.mutateAsync({
       do: "set_talk_meter",
       sheet: meter?.sheet.id ?? "",
       place: meter?.place ?? "supply",
       ratio: String(meter?.ratio ?? 1),
+      host: meter?.host ?? "",
+      port: String(meter?.port ?? MODBUS),
+      unit_id: String(meter?.unit_id ?? 1),
       clamps: typed(meter?.clamps ?? []),
       consumption_wanted: plan?.consumption_wanted ?? false,
       ...change,
@@ -58,6 +71,8 @@ export function MeterPanel({ jobId, view, whyAll }: { jobId: string; view: JobVi
           put={(place) => quietly({ place })}
         />
         <Field label="Ratio" shown={String(meter?.ratio ?? 1)} commit={(ratio) => put({ ratio })} />
+        <Field label="Meter's address" shown={meter?.host ?? ""} commit={(host) => put({ host })} />
+        <Field label="Its port" shown={String(meter?.port ?? MODBUS)} commit={(port) => put({ port })} />
         <Checkbox
           checked={plan?.consumption_wanted ?? false}
           onChange={(event) => quietly({ consumption_wanted: event.target.checked })}
@@ -99,7 +114,19 @@ export function MeterPanel({ jobId, view, whyAll }: { jobId: string; view: JobVi
           )}
         </div>
       )}
-      <ProblemNote error={edit.error} />
+      {meter !== null && meter.host !== "" && (
+        <div className="meter-steps" role="group" aria-label="Read the meter with this switched on">
+          <span>Read it now, with this switched on:</span>
+          {STEPS.filter(([step]) => view.assessment.asks.some((one) => one.key === `meter_reads/${step} · L1`)).map(
+            ([step, shown]) => (
+              <Button key={step} loading={look.isPending} onClick={() => look.mutate(step)}>
+                {shown}
+              </Button>
+            ),
+          )}
+        </div>
+      )}
+      <ProblemNote error={edit.error ?? look.error} />
       {state !== null && <JudgementList judgements={state.judgements} allOpen={whyAll} />}
     </section>
   );

@@ -1,0 +1,1 @@
+"""The plant's meter, read over its open registers."""
