@@ -23,16 +23,8 @@ from core.base.judgement import Judgement, Verdict, worst
 from core.base.messages import figure, say
 from core.base.rule import of_a_job
 from core.base.stage_numbers import (
-    ARRIVE,
-    EARTH,
-    FEED,
-    HANG,
     LEAVE,
-    PROVE,
-    SET,
     STAGES,
-    STRING,
-    TALK,
     WAKE,
 )
 from core.figures.overrides import figures_of
@@ -62,18 +54,6 @@ from core.stages.talk import stage as talk
 from core.stages.wake import stage as wake
 from core.stages.wake.conditions import SwitchingContext
 
-BUILT = (
-    ARRIVE,
-    HANG,
-    EARTH,
-    STRING,
-    FEED,
-    TALK,
-    PROVE,
-    WAKE,
-    SET,
-    LEAVE,
-)
 SHOWN_BLOCKS = 3
 # Enough for a factor as 1.25.
 DIGITS = 3
@@ -105,7 +85,7 @@ def assess(job: Job, *, at: datetime | None = None) -> Assessment:
     every = (*every, *points(WAKE, "", woken.judgements))
     standings = tuple(
         _standing(number, every, [ask for ask in asks if ask.stage == number])
-        for number in BUILT
+        for number in STAGES
         if number != LEAVE
     )
     shown = {standing.number: standing for standing in (*standings, _leave(standings))}
@@ -117,7 +97,7 @@ def assess(job: Job, *, at: datetime | None = None) -> Assessment:
         rule_pack=_pack_label(job),
         verdict=worst(standing.verdict for standing in standings),
         stands_at=_stands_at(standings),
-        stages=tuple(shown.get(number) or _not_built(number) for number in STAGES),
+        stages=tuple(shown[number] for number in STAGES),
         asks=asks,
         wake=woken,
         permissions=grants.states(),
@@ -285,7 +265,6 @@ def _standing(number: int, every: tuple[OpenPoint, ...], asks: list[Prompt]) -> 
     return StageStanding(
         number=number,
         title=say("stages", str(number)),
-        built=True,
         verdict=worst(("clear", *(judgement.verdict for judgement in judgements))),
         blocks=tuple(stops[:SHOWN_BLOCKS]),
         next=stops[0] if stops else _next(judgements, [a for a in asks if not a.optional]),
@@ -319,19 +298,7 @@ def _leave(before: tuple[StageStanding, ...]) -> StageStanding:
     return StageStanding(
         number=LEAVE,
         title=say("stages", str(LEAVE)),
-        built=True,
         verdict=verdict,
         blocks=(),
         next=say("next", "waits", stage=undone[0].title) if undone else say("next", "leave"),
-    )
-
-
-def _not_built(number: int) -> StageStanding:
-    return StageStanding(
-        number=number,
-        title=say("stages", str(number)),
-        built=False,
-        verdict="waiting",
-        blocks=(),
-        next="",
     )

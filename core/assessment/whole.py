@@ -168,7 +168,6 @@ class StageStanding:
 
     number: int
     title: str
-    built: bool
     verdict: Verdict
     blocks: tuple[str, ...]
     next: str

@@ -175,11 +175,6 @@ class Standing(TestCase):
         self.assertEqual(assessment.stands_at, 10)
         self.assertNotIn("stop", {point.judgement.verdict for point in assessment.open_points})
 
-    def test_stages_not_built_say_nothing(self) -> None:
-        for stage in assess(sample_job()).stages:
-            if not stage.built:
-                self.assertEqual((stage.blocks, stage.next), ((), ""))
-
     def test_assessing_is_repeatable(self) -> None:
         job = with_reading(measured_job(), "open_circuit", "A", 300.0)
         self.assertEqual(assess(job), assess(job))

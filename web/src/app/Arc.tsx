@@ -4,7 +4,7 @@ import type { StageStanding } from "../shared/api/types";
 import { useWidth } from "../shared/draw/useWidth";
 import { MarkShape } from "../shared/marks/Mark";
 import { useNarrow } from "../shared/lib/useNarrow";
-import { BUILT_STAGES } from "./stages";
+import { stageAddress } from "../shared/lib/stageSlugs";
 import "./Arc.css";
 
 const HEIGHT_PX = 104;
@@ -66,27 +66,9 @@ interface StagePointProps {
 }
 
 function StagePoint({ jobId, stage, here, x, y, narrow }: StagePointProps) {
-  const entry = BUILT_STAGES.find((one) => one.number === stage.number);
-  if (!stage.built || entry === undefined) {
-    return (
-      <g className="unbuilt" role="img" aria-label={`${stage.title}, not built yet`}>
-        <circle cx={x} cy={y} r={4} />
-        {!narrow && (
-          <text x={x} y={y + 20} textAnchor="middle">
-            {stage.title}
-          </text>
-        )}
-        {!narrow && (
-          <text className="small" x={x} y={y + 34} textAnchor="middle">
-            not built yet
-          </text>
-        )}
-      </g>
-    );
-  }
   return (
     <Link
-      to={`/jobs/${jobId}/${entry.slug}`}
+      to={stageAddress(jobId, stage.number)}
       aria-label={`${stage.title}, ${stage.verdict}`}
       aria-current={here ? "page" : undefined}
     >

@@ -8,7 +8,7 @@ import { Foot } from "./Foot";
 import { Inverters } from "./Inverters";
 import { JobHead } from "./JobHead";
 import { KeysPanel } from "./KeysPanel";
-import { BUILT_STAGES } from "./stages";
+import { STAGES } from "./stages";
 
 const LAST_STAGE = 10;
 type Panel = "keys" | "find" | null;
@@ -20,11 +20,11 @@ export function JobPage() {
   const job = useJob(jobId);
   const [panel, setPanel] = useState<Panel>(null);
   const [whyAll, setWhyAll] = useState(false);
-  const entry = BUILT_STAGES.find((one) => one.slug === stage);
+  const entry = STAGES.find((one) => one.slug === stage);
 
   useKey("1234567890", (key) => {
     const number = key === "0" ? LAST_STAGE : Number(key);
-    const wanted = BUILT_STAGES.find((one) => one.number === number);
+    const wanted = STAGES.find((one) => one.number === number);
     if (wanted !== undefined) void navigate(`/jobs/${jobId}/${wanted.slug}`);
   });
   useKey("w", () => setWhyAll(!whyAll));
@@ -35,7 +35,7 @@ export function JobPage() {
   if (job.isError || entry === undefined) {
     return (
       <p className="nothing">
-        {job.error?.message ?? "This stage is not built yet."} <Link to="/">To the jobs</Link>
+        {job.error?.message ?? "There is no such stage."} <Link to="/">To the jobs</Link>
       </p>
     );
   }

@@ -8,8 +8,8 @@ export interface StageEntry {
   component: ComponentType<StageProps>;
 }
 
-/** The stages that are built, by number; the arc shows the others as not built yet. */
-export const BUILT_STAGES: StageEntry[] = [
+/** The stages by number, each with its screen. */
+export const STAGES: StageEntry[] = [
   { number: 1, slug: "arrive", component: lazyAgain(() => import("../stages/arrive/ArriveStage")) },
   { number: 2, slug: "hang", component: lazyAgain(() => import("../stages/hang/HangStage")) },
   { number: 3, slug: "earth", component: lazyAgain(() => import("../stages/earth/EarthStage")) },

@@ -59,7 +59,7 @@ function Day({ job, isToday }: { job: JobLine; isToday: boolean }) {
       )}
       <ul className="day-stages">
         {job.stages
-          .filter((stage) => stage.built && stage.number !== job.stands_at)
+          .filter((stage) => stage.number !== job.stands_at)
           .map((stage) => (
             <li key={stage.number}>
               <b>{stage.title}</b> <Mark verdict={stage.verdict} /> <Why stage={stage} />
@@ -80,7 +80,6 @@ function DayArc({ stages, here }: { stages: StageStanding[]; here: number }) {
         const x = 180 + 160 * Math.cos(angle);
         const y = BASE - 88 * Math.sin(angle);
         if (stage.number === here) return <circle key={stage.number} className="here" cx={x} cy={y} r={11} />;
-        if (!stage.built) return <circle key={stage.number} className="unbuilt-dot" cx={x} cy={y} r={3} />;
         return <MarkShape key={stage.number} verdict={stage.verdict} x={x} y={y} size={13} />;
       })}
     </svg>

@@ -2839,8 +2839,6 @@ export interface components {
             number: number;
             /** Title */
             title: string;
-            /** Built */
-            built: boolean;
             /**
              * Verdict
              * @enum {string}
@@ -5567,7 +5565,8 @@ export interface components {
          * MeterPlan
          * @description The meter by which the plant knows what the house takes.
          *
-         *     place: at the supply point, or of a sub-circuit alone. host, port, unit_id: where it answers; an empty host: it is read by eye.
+         *     place: at the supply point, or of a sub-circuit alone. host, port, unit_id: where it answers;
+         *     an empty host: it is read by eye.
          */
         MeterPlan: {
             sheet: components["schemas"]["Meter"];

@@ -1,4 +1,4 @@
-/** The stages that are built, by number, as the address names them. */
+/** The stages by number, as the address names them. */
 export const STAGE_SLUGS = {
   1: "arrive",
   2: "hang",
@@ -14,8 +14,8 @@ export const STAGE_SLUGS = {
 
 export type StageSlug = (typeof STAGE_SLUGS)[keyof typeof STAGE_SLUGS];
 
-/** The address of a stage of a job; one that is not built yet leads to the strings. */
+/** The address of a stage of a job. */
 export const stageAddress = (jobId: string, stage: number): string => {
   const slugs: Partial<Record<number, StageSlug>> = STAGE_SLUGS;
-  return `/jobs/${jobId}/${slugs[stage] ?? "string"}`;
+  return `/jobs/${jobId}/${slugs[stage] ?? "arrive"}`;
 };

@@ -70,7 +70,7 @@ export default function LeaveStage({ jobId, view }: StageProps) {
             <h2>Open points</h2>
             <span>{open.length}</span>
           </header>
-          {open.length === 0 && <p>Nothing is open in the stages that are built.</p>}
+          {open.length === 0 && <p>Nothing is open.</p>}
           <ul className="open-points">
             {open.map(({ stage, where, judgement }, index) => (
               <li key={`${judgement.rule_id}-${index}`}>

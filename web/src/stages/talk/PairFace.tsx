@@ -2,8 +2,9 @@ import { Button, Input, QRCode } from "antd";
 import { useState } from "react";
 import { api } from "../../shared/api/calls";
 import type { Schemas } from "../../shared/api/types";
-import { useJobWrite } from "../../shared/api/useJobWrite";
+import { useEdit, useJobWrite } from "../../shared/api/useJobWrite";
 import { Photos } from "../../shared/evidence/Photos";
+import { Field } from "../../shared/fields/Field";
 import { Pick } from "../../shared/fields/Pick";
 import { GateLine } from "../../shared/judging/GateLine";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
@@ -38,6 +39,7 @@ export function PairFace({ jobId, view, take }: TalkFaceProps) {
             <p className="source">Look again at {clock(one.next_at, timezone)}.</p>
           )}
           <CountPicture report={one} />
+          {view.plan.micro !== null && !asked("report_count", one.device) && <Look jobId={jobId} view={view} />}
           {asked("report_count", one.device) && (
             <Button onClick={() => take(`report_count/${one.device}`)}>Take the count now</Button>
           )}
@@ -69,6 +71,31 @@ export function PairFace({ jobId, view, take }: TalkFaceProps) {
       {mute && <UnitList jobId={jobId} />}
       {talk.map.some((one) => one.serial !== "") && <SerialCodes rows={talk.map} />}
     </>
+  );
+}
+
+/** The gateway's own list over its open protocol, looked at now. */
+function Look({ jobId, view }: { jobId: string; view: TalkFaceProps["view"] }) {
+  const gateway = view.plan.micro?.gateway ?? { host: "", port: 0 };
+  const gate = view.assessment.roof?.gateway;
+  const edit = useEdit(jobId);
+  const look = useJobWrite<null>(jobId, () => api.lookAtGateway(jobId));
+  const put = (change: Partial<{ host: string; port: string }>) =>
+    edit.mutateAsync({ do: "set_gateway", host: gateway.host, port: String(gateway.port), ...change });
+  return (
+    <div className="device-fields">
+      <Field label="Gateway's address" shown={gateway.host} commit={(host) => put({ host })} />
+      <Field label="Gateway's port" shown={String(gateway.port)} commit={(port) => put({ port })} />
+      <Button type="primary" loading={look.isPending} onClick={() => look.mutate(null)}>
+        Look at its list
+      </Button>
+      {gate !== undefined && (
+        <div className="whole-row">
+          <GateLine gate={gate} />
+        </div>
+      )}
+      <ProblemNote error={look.error} />
+    </div>
   );
 }
 
