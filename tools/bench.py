@@ -16,6 +16,7 @@ from core.edits.house import MOST_STATIONS, AddInverter, applied
 from core.edits.microinverter.units import with_offer
 from core.equipment.catalogue import SHIPPED, inverter
 from core.equipment.catalogue_csv import read_table, template
+from core.equipment.talker import FUNCTIONS, Function, PortFace, Talker
 from core.figures.grid_profiles import ProfilePoint, point_kinds, profile
 from core.files.job import read_job
 from core.job.feed import one_run
@@ -25,11 +26,13 @@ from core.job.reading_values import Measured
 from core.job.roof import Plane
 from core.job.sequences import SwitchId
 from core.job.strings import StringPlan
+from core.job.talk import TalkDevice, TalkWire
 from core.job.wall import WallObject
 from core.planning.dc.arrangements import arrange
 from core.planning.dc.string_plans import planner_for
 from core.planning.microinverter import parts as roof_parts
 from core.planning.microinverter.branches import branch_offers
+from core.planning.talk import ports
 from core.planning.wall.places import find_places
 from core.rehearsal.play import Act
 from core.rehearsal.rehearse import rehearse
@@ -38,6 +41,7 @@ from core.stages.feed import runs as feed_runs
 from core.stages.feed import stage as feed
 from core.stages.microinverter import stage as roof
 from core.stages.string.prompts import judge_held_voltage
+from core.stages.talk import stage as talk
 from devices.client import Line, set_profile
 from devices.simulated.image import Made
 from devices.simulated.inverter import SimulatedInverter, running
@@ -49,6 +53,8 @@ from tools.measuring import median_ms, show
 from tools.phasors import Feeder, Service, solve
 
 ROOT = Path(__file__).resolve().parent.parent
+SAIL_JOB = ROOT / "server" / "demo" / "jobs" / "sail-loft.json"
+TALK_DEVICES, TALK_PORTS, TALK_FUNCTIONS = 5, 4, 12
 FERRY_JOB = ROOT / "server" / "demo" / "jobs" / "ferry-office.json"
 ROOF_JOB = ROOT / "server" / "demo" / "jobs" / "slipway-cottage.json"
 DEMO_JOB = ROOT / "server" / "demo" / "jobs" / "lantern-house.json"
@@ -353,6 +359,62 @@ def bench_commission() -> list[bool]:
     ]
 
 
+def bench_talk() -> list[bool]:
+    """Twelve functions put on twenty ports, and a job with them judged after a key."""
+    job = read_job(SAIL_JOB.read_bytes())
+    plan = job.talk
+    if plan is None:
+        raise SystemExit("the demo's plan of Talk is gone")
+    twelve = FUNCTIONS[:TALK_FUNCTIONS]
+    devices = tuple(
+        TalkDevice(name=f"D{at}", sheet=_many_ports(f"D{at}", twelve, at))
+        for at in range(TALK_DEVICES)
+    )
+    wires = tuple(
+        TalkWire(name=f"W{at}", function=one, device=f"D{at % TALK_DEVICES}", far="outside")
+        for at, one in enumerate(twelve)
+    )
+    large = replace(plan, devices=devices, wires=wires, secrets=())
+
+    def propose() -> None:
+        ports.placed.cache_clear()
+        ports.places(large)
+
+    with_them = replace(
+        job,
+        talk=replace(plan, devices=(*plan.devices, *devices), wires=(*plan.wires, *wires)),
+    )
+
+    def judged() -> None:
+        talk._stage.cache_clear()
+        ports.placed.cache_clear()
+        assess(with_them)
+
+    return [
+        show("propose 12 functions on 20 ports, median", median_ms(propose, 20), 50, "ms"),
+        show("assess with them, Talk not kept ready, median", median_ms(judged, 20), 60, "ms"),
+    ]
+
+
+def _many_ports(name: str, functions: tuple[Function, ...], at: int) -> Talker:
+    """A device with four ports, each for half of the functions from another one on."""
+    half = len(functions) // 2
+    faces = tuple(
+        PortFace(
+            name=f"P{number}",
+            connector="terminals",
+            functions=tuple(
+                functions[(at + number * TALK_DEVICES + step) % len(functions)]
+                for step in range(half)
+            ),
+        )
+        for number in range(TALK_PORTS)
+    )
+    return Talker(
+        id=name.lower(), maker="Bench", model=name, sheet_revision="1", what="inverter", ports=faces
+    )
+
+
 if __name__ == "__main__":
     results = [
         *bench_core(),
@@ -364,6 +426,7 @@ if __name__ == "__main__":
         *bench_roof(),
         *bench_wall(),
         *bench_commission(),
+        *bench_talk(),
         *bench_screen(),
     ]
     print("every promise is kept" if all(results) else "a promise is not kept")

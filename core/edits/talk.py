@@ -12,7 +12,6 @@ from core.edits.edit import Catalogue, Edit, Entered, known, picked, retired
 from core.edits.fields import typed, typed_value
 from core.equipment.cables_switches_fixings import Meter
 from core.equipment.talker import Function, Talker, Way
-from core.job.feed import FeedPlan
 from core.job.job import Job
 from core.job.talk import (
     MODBUS_PORT,
@@ -313,14 +312,12 @@ def with_talk(job: Job, plan: TalkPlan) -> Job:
 
     Raises Refused with paths below ``$.talk``.
     """
-    gone = _subjects(job.feed, job.talk) - _subjects(job.feed, plan)
+    gone = _subjects(job.talk) - _subjects(plan)
     return replace(job, talk=plan, retired=retired(job, gone))
 
 
-def _subjects(feed: FeedPlan, plan: TalkPlan | None) -> frozenset[str]:
-    battery = feed.backup.battery if feed.backup else None
-    every = talk_subjects(plan, battery.units if battery else 0)
-    return frozenset().union(*every.values())
+def _subjects(plan: TalkPlan | None) -> frozenset[str]:
+    return frozenset().union(*talk_subjects(plan).values())
 
 
 def _old(group: tuple[Planned, ...], was: str | None) -> Planned | None:

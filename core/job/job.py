@@ -371,8 +371,7 @@ class Job(Checked):
         plan, switches = self.micro, frozenset(self.switches)
         parts = test_names(self.feed)
         units = gone | {one.name for one in plan.units} if plan else gone
-        battery = self.feed.backup.battery if self.feed.backup else None
-        talk = talk_subjects(self.talk, battery.units if battery else 0)
+        talk = talk_subjects(self.talk)
         steps = (swap_key(unit, step) for unit in units for step in SWAP_STEPS)
         return {
             "anything": frozenset(),

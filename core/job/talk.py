@@ -282,8 +282,8 @@ def meter_steps(meter: MeterPlan | None) -> tuple[str, ...]:
     return (NOTHING_ON, *(f"load on L{one}" for one in meter_phases(meter)), FEEDING)
 
 
-def talk_subjects(plan: TalkPlan | None, units: int) -> dict[str, frozenset[str]]:
-    """What may be read of in this stage, by what it is. units: batteries in the chain."""
+def talk_subjects(plan: TalkPlan | None) -> dict[str, frozenset[str]]:
+    """What may be read of in this stage, by what it is."""
     devices = plan.devices if plan else ()
     steps = meter_steps(plan.meter) if plan else ()
     phases = meter_phases(plan.meter) if plan and plan.meter else ()
@@ -302,7 +302,7 @@ def talk_subjects(plan: TalkPlan | None, units: int) -> dict[str, frozenset[str]
             step_name(one.signal, pct) for one in (plan.signals if plan else ())
             for pct in one.steps_pct
         ),
-        "chain_battery": frozenset(chain_names(units)),
+        "chain_battery": frozenset(chain_of(plan)),
         "chain_end": frozenset(CHAIN_ENDS),
         "account_step": frozenset(ACCOUNT_STEPS),
     }  # fmt: skip
@@ -311,6 +311,11 @@ def talk_subjects(plan: TalkPlan | None, units: int) -> dict[str, frozenset[str]
 def chain_names(units: int) -> tuple[str, ...]:
     """The batteries of a chain from the controller on."""
     return tuple(f"Battery {number}" for number in range(1, units + 1))
+
+
+def chain_of(plan: TalkPlan | None) -> tuple[str, ...]:
+    """The batteries of a plan, named from the controller on."""
+    return chain_names(len(plan.of_kind("battery"))) if plan else ()
 
 
 def is_fitted(device: TalkDevice) -> bool:

@@ -17,6 +17,7 @@ from core.edits.every import read_edit
 from core.equipment import catalogue
 from core.files.job import read_job, write_job
 from core.files.unit_list import read_unit_list
+from core.job.house import views
 from core.job.job import Job
 from core.job.microinverter import GatewayRead, GatewayUnit
 from core.stages.wake.conditions import unmet
@@ -113,6 +114,17 @@ class Planned(TestCase):
         self.assertEqual(verdicts(both)["port_carries"], "stop")
         self.assertEqual(may(both, "dc"), "stop")
 
+    def test_a_way_that_no_device_goes_is_not_chosen(self) -> None:
+        job = edited(linked(), "set_way_out", way="short_radio")
+        self.assertEqual(verdicts(job)["way_out_chosen"], "waiting")
+        self.assertNotEqual(assess(job).talk.line, "Linked.")
+        later = edited(
+            linked(), "put_talk_wire", was=None, name="Later", function="alarm",
+            device="Inverter", port="ALARM", no_device_yet=True, length_m="3", cores="2",
+            outside_mm="5", shield="this",
+        )  # fmt: skip
+        self.assertEqual(verdicts(later)["comes_later"], "watch")
+
     def test_a_device_with_another_name_or_sheet_takes_its_wires_along(self) -> None:
         named = edited(
             linked(), "put_talk_device", was="Inverter", name="Hall unit", sheet=None, of="Inverter"
@@ -130,6 +142,20 @@ class Planned(TestCase):
         # What was read of ports that are gone is kept, and the gone stay known.
         self.assertEqual(len(other.readings), len(linked().readings))
         self.assertEqual(len(read_job(write_job(other).encode()).readings), len(other.readings))
+
+
+class House(TestCase):
+    def test_what_is_read_of_the_chain_is_read_for_every_inverter(self) -> None:
+        """A battery of the first inverter is none of another's, and its readings harm no view."""
+        job = edited(demo("curlew-barn"), "put_talk_device", was=None, name="Battery 1",
+                     sheet="skerrow-keep-talk")  # fmt: skip
+        job = with_reading(job, "end_resistor", "Battery 1", 1)
+        job = with_reading(job, "signal_dbm", "device", -60)
+        seen = [{one.kind for one in view.readings} for view in views(job)]
+        self.assertEqual(len(seen), 3)
+        for kinds in seen:
+            self.assertLessEqual({"end_resistor", "signal_dbm"}, kinds)
+        self.assertEqual(len({assess(view).talk.bus for view in views(job)}), 1)
 
 
 class Locks(TestCase):

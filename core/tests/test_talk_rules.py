@@ -20,7 +20,7 @@ from core.rules.talk.access import (
     list_counted,
     role_ready,
 )
-from core.rules.talk.battery_chain import chain_found, chain_resistor, drain_wires
+from core.rules.talk.battery_chain import chain_found, chain_planned, chain_resistor, drain_wires
 from core.rules.talk.bus_sound import (
     BusPiece,
     bus_addresses,
@@ -69,12 +69,13 @@ ROWS: tuple[Row, ...] = (
 )
 # Rules of a fact, told below or with the whole stage.
 OTHERWISE = {
-    "account_agrees", "account_whole", "bus_addresses", "bus_is_line", "bus_one_speed", "bus_sound",
-    "cable_ends_known", "chain_found", "chain_resistor", "clamps_fit", "default_password_gone",
-    "drain_wires", "fitted_in_order", "grid_named", "kept_open", "link_complete", "list_counted",
-    "meter_loads", "meter_present", "meter_sign", "network_up", "page_saved", "port_carries",
-    "role_ready", "seals_enough", "shield_ends", "signal_settled", "signal_tested", "talk_noted",
-    "talk_planned", "way_out_chosen", "wire_fits", "wire_on_port",
+    "account_agrees", "account_whole", "bus_addresses", "bus_is_line", "bus_one_speed",
+    "bus_sound", "cable_ends_known", "chain_found", "chain_planned", "chain_resistor",
+    "clamps_fit", "comes_later", "default_password_gone", "drain_wires", "fitted_in_order",
+    "grid_named", "kept_open", "link_complete", "list_counted", "meter_loads", "meter_present",
+    "meter_sign", "network_up", "page_saved", "port_carries", "role_ready", "seals_enough",
+    "shield_ends", "signal_settled", "signal_tested", "talk_noted", "talk_planned",
+    "way_out_chosen", "wire_fits", "wire_on_port",
 }  # fmt: skip
 LINE = ("I1", "I2", "I3", "I4")
 
@@ -290,6 +291,11 @@ class Around(Limits):
         plan = "en-50549-1"
         self.says(grid_named(named="EN 50549-1, v3", profile=plan, permitted=""), "clear")
         self.says(grid_named(named="VDE 4105", profile=plan, permitted=plan), "stop", plan)
+        self.says(grid_named(named="EN 50549-10", profile=plan, permitted=""), "stop")
+        self.says(grid_named(named="VDE-AR-N 4105", profile="de-4105", permitted=""), "clear")
+        region = {"profile": "au-4777-a", "permitted": ""}
+        self.says(grid_named(named="AS/NZS 4777.2 Australia A", **region), "clear")
+        self.says(grid_named(named="AS/NZS 4777.2 Australia B", **region), "stop")
         self.says(grid_named(named="", profile=plan, permitted=plan), "waiting")
         self.says(grid_named(named=plan, profile=plan, permitted="de-4105"), "stop")
         same = account_agrees(what="address", entered="7 Beacon Row, Pellwick", plan="Pellwick")
@@ -318,6 +324,7 @@ class Around(Limits):
         self.says(drain_wires(ends=("battery", "controller"), signs=(1, None)), "waiting")
         self.says(drain_wires(ends=("battery", "controller"), signs=(1, -1)), "stop")
         self.says(chain_found(found=1, planned=2), "stop")
+        self.says(chain_planned(devices=1, units=2), "stop", "1", "2")
 
 
 class Places(TestCase):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Annotated, Literal
 
 from core.base.glossary import Name, Note
@@ -12,6 +13,8 @@ from core.base.rule import rule
 
 ACCESS_SOURCE = "IEC 62443-4-2, CR 1.5 (default authenticators); device sheet"
 ACCOUNT_SOURCE = "portal's sheet; trade practice"
+# Letters and digits as they stand together.
+WORDS = re.compile(r"[^\W_]+")
 Count = Annotated[int, Quantity("devices", "", 0, 100_000)]
 Sign = Annotated[int, Quantity("1 so, -1 not, 0 nobody has said", "", -1, 1)]
 
@@ -70,7 +73,8 @@ def page_saved(*, device: Name, page: Name, sign: Sign) -> Judgement:
 def grid_named(*, named: Note, profile: Note, permitted: Note) -> Judgement:
     """Is the grid setting that was picked by name in the device the one of plan and permit?
 
-    Equal but for spaces, case and signs between: clear. Else stop.
+    Every part of the profile's name but its country stands in what the device shows, whole and in
+    order: ``EN 50549-1, v3`` for en-50549-1, ``VDE-AR-N 4105`` for de-4105. Else stop.
     Source: operator's permit; device sheet (grid settings).
     """
     source = "operator's permit; device sheet (grid settings)"
@@ -78,10 +82,15 @@ def grid_named(*, named: Note, profile: Note, permitted: Note) -> Judgement:
         return waiting("grid_named", "", source, (say("needs", "profile"),))
     if not named:
         return waiting("grid_named", "", source, (say("needs", "grid_name", profile=profile),))
-    good = _plain(profile) in _plain(named) and (
-        not permitted or _plain(permitted) == _plain(profile)
-    )
+    good = _names(named, profile) and (not permitted or permitted == profile)
     return holds("grid_named", good, source, named=named, profile=permitted or profile)
+
+
+def _names(shown: str, profile: str) -> bool:
+    """Whether a name on a display is that of a profile: 50549-10 is not 50549-1."""
+    _, *own = WORDS.findall(profile.casefold())
+    there = iter(WORDS.findall(shown.casefold()))
+    return bool(own) and all(part in there for part in own)
 
 
 def _plain(text: str) -> str:

@@ -17,6 +17,17 @@ Found = Annotated[float, Quantity("found", "", 0, 100_000)]
 
 
 @rule
+def chain_planned(*, devices: Found, units: Found) -> Judgement:
+    """Are as many batteries in the plan of Talk as in the plan of Feed?
+
+    Source: the job.
+    """
+    return holds(
+        "chain_planned", devices == units, "the job", devices=f"{devices:g}", units=f"{units:g}"
+    )
+
+
+@rule
 def chain_resistor(*, batteries: Names, fitted: Signs) -> Judgement:
     """Is the end resistor in the last battery, and in no other?
 

@@ -162,3 +162,12 @@ def fitted_in_order(*, device: Name, late: bool, before: Note) -> Judgement:
     what = say("fit_before", before) if before else ""
     source = "device sheet (order of fitting)"
     return holds("fitted_in_order", not late, source, bad="watch", device=device, what=what)
+
+
+@rule
+def comes_later(*, wire: Name) -> Judgement:
+    """Does the cable wait with slack, label and a blank for a device that comes later?
+
+    Source: trade practice.
+    """
+    return holds("comes_later", False, "trade practice", bad="watch", wire=wire)

@@ -46,12 +46,14 @@ from core.rules.talk.access import account_agrees, account_whole, link_complete
 from core.rules.talk.meter_live import MeterProof, meter_loads, meter_sign
 from core.rules.talk.needs import clamps_fit, meter_present, signal_settled
 from core.rules.talk.reporting import SeenAt, plant_kw, reporting_counts, rungs_read
-from core.stages.microinverter.serial_map import READ, last_list, walk
+from core.stages.microinverter.serial_map import READ, walk
 from core.stages.reading_index import Readings
 from core.stages.talk.prompts import out_by
 
 S_PER_MIN, W_PER_KW = 60.0, 1000.0
 MISREAD_SHOWN = 40
+# What a typed list says of a unit is that it is listed, not that it was heard.
+PROTOCOL = "protocol"
 
 
 # -- meter
@@ -220,7 +222,9 @@ def reports(
 ) -> tuple[tuple[ReportState, Judgement], ...]:
     """How the devices behind each device come to report."""
     return tuple(
-        _report(job, sums, one, readings) for one in plan.devices if one.sheet.pairing is not None
+        _report(job, sums, one, readings)
+        for one in plan.devices
+        if one.sheet.pairing is not None and planned_behind(job, sums, one)
     )
 
 
@@ -236,7 +240,7 @@ def _report(
     listed = _listed(job) if device.sheet.what == "gateway" else {}
     by_name = bool(listed)
     if by_name:
-        looks = [one for one in job.gateway_reads if one.outcome == READ]
+        looks = [one for one in job.gateway_reads if one.outcome == READ and one.source == PROTOCOL]
         names = set(listed)
         looked = sorted(
             (one.at, sum(u.reporting and u.serial in names for u in one.units)) for one in looks
@@ -276,15 +280,15 @@ def _report(
 
 def planned_behind(job: Job, sums: HouseSums, device: TalkDevice) -> int:
     """How many devices should report to one: roof units to a gateway, optimisers to an inverter."""
-    if job.micro is not None:
-        return len(job.micro.units)
+    if device.sheet.what == "gateway":
+        return len(job.micro.units) if job.micro else 0
     return sums.modules_behind(device.of) if job.optimiser is not None else 0
 
 
 def _listed(job: Job) -> dict[str, GatewayUnit]:
     """What the gateway last listed, by serial; nothing where it never answered by name."""
-    last = last_list(job)
-    return {one.serial: one for one in last.units} if last else {}
+    asked = [one for one in job.gateway_reads if one.outcome == READ and one.source == PROTOCOL]
+    return {one.serial: one for one in asked[-1].units} if asked else {}
 
 
 def _silent(job: Job, readings: Readings, listed: dict[str, GatewayUnit]) -> tuple[SilentUnit, ...]:

@@ -22,7 +22,7 @@ from core.job.talk import (
     PLACES,
     TalkDevice,
     TalkPlan,
-    chain_names,
+    chain_of,
     is_fitted,
     meter_phases,
     meter_steps,
@@ -155,10 +155,9 @@ def _bus(plan: TalkPlan, readings: Readings) -> Iterator[Prompt]:
 
 
 def _chain(job: Job, plan: TalkPlan, readings: Readings) -> Iterator[Prompt]:
-    units = batteries(job)
-    if not units or not plan.of_kind("battery"):
+    if not batteries(job):
         return
-    for name in chain_names(units):
+    for name in chain_of(plan):
         yield _noted(readings, "end_resistor", name)
     for end in CHAIN_ENDS:
         yield _step(readings, "drain_wire", end)
@@ -382,7 +381,8 @@ def _operator(sums: HouseSums, plan: TalkPlan, readings: Readings) -> Iterator[P
 def _pairing(job: Job, plan: TalkPlan, readings: Readings) -> Iterator[Prompt]:
     for one in plan.devices:
         pairing = one.sheet.pairing
-        if pairing is None:
+        behind = job.micro if one.sheet.what == "gateway" else job.optimiser
+        if pairing is None or behind is None:
             continue
         if one.sheet.what == "inverter":
             if pairing.activation_part:

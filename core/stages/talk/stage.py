@@ -21,10 +21,10 @@ from core.base.messages import say
 from core.base.stage_numbers import TALK as STAGE
 from core.job.job import PACK_PARTS, Job
 from core.job.reading_kinds import kinds_of
-from core.job.talk import CHAIN_ENDS, ON_BUS, LeftOpen, TalkPlan, chain_names
+from core.job.talk import CHAIN_ENDS, ON_BUS, LeftOpen, TalkPlan, chain_of
 from core.planning.talk.faces import HouseSums, house_sums
 from core.rules.talk.access import kept_open
-from core.rules.talk.battery_chain import chain_resistor, drain_wires
+from core.rules.talk.battery_chain import chain_planned, chain_resistor, drain_wires
 from core.rules.talk.bus_sound import BusPiece, bus_is_line, devices_served
 from core.rules.talk.needs import talk_planned, way_out_chosen
 from core.rules.talk.wiring import fitted_in_order
@@ -118,7 +118,7 @@ def _stage(of: Inputs) -> tuple[TalkStage, tuple[Prompt, ...]]:
     return (
         TalkStage(
             planned=True,
-            line=_line(plan, climbs, judgements),
+            line=_line(plan, climbs, judgements, asks),
             school=school,
             school_said=said,
             way=say("ways_out", way) if way else "",
@@ -180,6 +180,8 @@ def _way(plan: TalkPlan) -> Iterator[Judgement]:
     if out.way == "cable" and not any(one.function == "network" for one in plan.wires):
         first = next(iter(out_by(plan)), None)
         missing.append(say("needs", "network_wire", of=first.name if first else say("talk", "out")))
+    if out.way != "none" and not out_by(plan):
+        missing.append(say("needs", "goes_out", way=say("ways_out", out.way)))
     leads = {"radio_gateway": "gateway", "logger": "logger"}
     lead = leads.get(out.way)
     if lead and not plan.of_kind(lead):
@@ -223,7 +225,8 @@ def _chain(job: Job, plan: TalkPlan, readings: Readings) -> Iterator[Judgement]:
         yield bus_is_line(pieces=pieces)
     if not units or not kinds:
         return
-    names = chain_names(units)
+    names = chain_of(plan)
+    yield chain_planned(devices=len(names), units=units)
     fitted = tuple(
         latest.sign if (latest := readings.latest("end_resistor", name)) else None for name in names
     )
@@ -325,13 +328,17 @@ def opened(stage: TalkStage, grants: Permissions) -> TalkStage:
 
 
 def _line(
-    plan: TalkPlan, climbs: tuple[tuple[LinkLadder, Judgement], ...], judged: tuple[Judgement, ...]
+    plan: TalkPlan,
+    climbs: tuple[tuple[LinkLadder, Judgement], ...],
+    judged: tuple[Judgement, ...],
+    asks: tuple[Prompt, ...],
 ) -> str:
     """Linked, or not, and for whom to mend."""
     if plan.way_out is not None and plan.way_out.way == "none":
         return say("talk", "no_way")
     open_ones = [one for _, one in climbs if one.verdict != "clear"]
-    if climbs and not open_ones:
+    answered = [one.verdict for one in asks if one.kind == "network_answers"]
+    if answered and not open_ones and worst(answered) == "clear":
         return say("talk", "linked")
     stop = next((one for one in judged if one.verdict == "stop"), None)
     first = stop or next(iter(open_ones), None)

@@ -12,6 +12,7 @@ from core.figures.rule_packs import TalkRule
 from core.job.talk import TalkDevice, TalkPlan, TalkWire, of_two
 from core.planning.talk.ports import against, places
 from core.rules.talk.wiring import (
+    comes_later,
     port_carries,
     seals_enough,
     shield_ends,
@@ -211,6 +212,8 @@ def _of_wire(
     yield wire_on_port(
         wire=wire.name, port=wire.port, far=wire.far or say("talk", "outside"), far_port=has_far
     )
+    if wire.no_device_yet:
+        yield comes_later(wire=wire.name)
     faces = [one for one in (face, far_face) if one is not None]
     for one in faces:
         yield wire_fits(

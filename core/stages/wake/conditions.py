@@ -121,6 +121,9 @@ def _map_complete(around: SwitchingContext) -> str:
 def _units_report(around: SwitchingContext) -> str:
     if around.roof is None:
         return ""
+    if any(one.verdict == "clear" for one in around.talk.reporting):
+        # A gateway that lists nothing is counted by hand.
+        return ""
     gateway, units = around.roof.gateway, len(around.roof.units)
     count, of = str(gateway.reporting), str(units)
     return "" if gateway.reporting >= units else say("wake", "reporting", count=count, of=of)
