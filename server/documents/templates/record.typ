@@ -537,14 +537,14 @@
 
 // -- open points and signature
 == Open points
-#if a.open_points.len() == 0 [Nothing is open in the stages that are built.] else {
+#if a.open_points.len() == 0 [Nothing is open.] else {
   table(columns: (19mm, 38mm, 47mm, 1fr), ..a.open_points.map(p => (
     mark(p.judgement.verdict),
     if p.where == "" [#a.stages.at(p.stage - 1).title] else [#p.where],
     p.judgement.title, p.judgement.reason)).flatten())
 }
 #v(8pt)
-#text(8.5pt, fill: soft)[Stages not built yet, and not covered by this record: #a.stages.filter(s => not s.built).map(s => s.title).join(", "). This record states what was entered and what follows from it. It replaces neither the tests nor the signatures that the code in force asks for. #a.rule_pack.note]
+#text(8.5pt, fill: soft)[This record states what was entered and what follows from it. It replaces neither the tests nor the signatures that the code in force asks for. #a.rule_pack.note]
 #v(16pt)
 #block(breakable: false, grid(columns: (1fr, 1fr, 1fr), column-gutter: 8mm,
   ..("Name and licence", "Date", "Signature").map(label => [#v(10mm) #line(length: 100%, stroke: 0.8pt + ink) #text(8pt, label)])))
