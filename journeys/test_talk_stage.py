@@ -16,6 +16,18 @@ from server.demo.load import load
 from server.jobs.models import JobRow
 from server.jobs.stored import load as load_job
 
+# Serials of the cells in which anything was drawn anew.
+WATCH_CELLS = """() => {
+  window.changed = [];
+  const seen = (all) => all.forEach((one) => {
+    const cell = (one.target.closest ? one.target : one.target.parentElement).closest('.unit-now');
+    const serial = cell && cell.dataset.serial;
+    if (serial && !window.changed.includes(serial)) window.changed.push(serial);
+  });
+  new MutationObserver(seen).observe(document.querySelector('.units-now'),
+    { subtree: true, childList: true, characterData: true, attributes: true });
+}"""
+
 
 class Talking(BrowserCase):
     def setUp(self) -> None:
@@ -97,10 +109,11 @@ class Talking(BrowserCase):
         job = load_job(JobRow.objects.get(plan__name="Slipway Cottage").id).job
         serials = [one.text for one in job.readings if one.kind == "unit_serial"]
         units = tuple(
-            Listed(serial=one, reports_after_s=None if at == 2 else 0.0)
+            Listed(serial=one, reports_after_s=1.0 if at == 2 else 0.0)
             for at, one in enumerate(serials)
         )
-        made = SimulatedGateway(Roster(name="GW", units=units))
+        late: list[bool] = []
+        made = SimulatedGateway(Roster(name="GW", units=units), now=lambda: float(len(late)))
         page.get_by_label("Gateway's port").fill("1")
         page.get_by_label("Gateway's port").press("Enter")
         page.get_by_role("button", name="Look at its list").click()
@@ -112,6 +125,15 @@ class Talking(BrowserCase):
             field.press("Enter")
             page.get_by_role("button", name="Look at its list").click()
             expect(report.get_by_role("row", name=re.compile("^U3"))).to_be_visible()
+            # Followed, one unit that comes up is drawn anew and the others stay as they were drawn.
+            page.get_by_role("button", name="Follow it as it comes up").click()
+            cells = page.locator(".unit-now")
+            expect(cells).to_have_count(len(serials))
+            page.evaluate(WATCH_CELLS)
+            late.append(True)
+            expect(page.locator(f".unit-now[data-serial={serials[2]}]")).to_contain_text("W")
+            self.assertEqual(page.evaluate("window.changed"), [serials[2]])
+            page.get_by_role("button", name="Follow no longer").click()
         row = report.get_by_role("row", name=re.compile("^U3"))
         expect(row).to_contain_text(serials[2])
         expect(row).to_contain_text(re.compile("U\\d+, U\\d+"))

@@ -41,3 +41,13 @@ class UnitListIn(Schema):
 def take_unit_list(request: HttpRequest, job_id: UUID, body: UnitListIn) -> JobView:
     actions.take_list(person_of(request), job_id, body.text, body.source)
     return job_answer(job_id)
+
+
+@router.post(
+    "/{uuid:job_id}/gateway/live",
+    response={200: actions.GatewayNow, **ERRORS},
+    operation_id="follow_gateway",
+)
+def follow_gateway(request: HttpRequest, job_id: UUID) -> actions.GatewayNow:
+    person_of(request)
+    return actions.follow(job_id)

@@ -94,6 +94,7 @@ OPERATIONS: dict[str, Doing] = {
     "take_test_file": "read",
     "look_at_gateway": "read",
     "take_unit_list": "read",
+    "follow_gateway": "read",
     "register_plant": "write_device",
     "look_at_portal": "read",
     "look_at_meter": "read",

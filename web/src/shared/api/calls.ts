@@ -89,6 +89,7 @@ export const api = {
   branches: (id: string) => take(client.GET("/api/jobs/{job_id}/branches", at(id))),
   takeUnitList: (id: string, body: Schemas["UnitListIn"]) =>
     take(client.POST("/api/jobs/{job_id}/gateway/list", { ...at(id), body })),
+  followGateway: (id: string) => take(client.POST("/api/jobs/{job_id}/gateway/live", at(id))),
   registerPlant: (id: string) => take(client.POST("/api/jobs/{job_id}/portal/plant", at(id))),
   lookAtMeter: (id: string, step: string) =>
     take(client.POST("/api/jobs/{job_id}/meter", { ...at(id), body: { step } })),

@@ -11,6 +11,7 @@ import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Countdown } from "../../shared/layout/Countdown";
 import { clock } from "../../shared/lib/figures";
 import { CountPicture } from "./CountPicture";
+import { Follow } from "./Follow";
 import type { TalkFaceProps } from "./props";
 
 type Listed = Schemas["UnitListIn"];
@@ -89,6 +90,7 @@ function Look({ jobId, view }: { jobId: string; view: TalkFaceProps["view"] }) {
       <Button type="primary" loading={look.isPending} onClick={() => look.mutate(null)}>
         Look at its list
       </Button>
+      <Follow jobId={jobId} />
       {gate !== undefined && (
         <div className="whole-row">
           <GateLine gate={gate} />
