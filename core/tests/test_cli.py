@@ -178,9 +178,11 @@ class Commands(TestCase):
 
 class Words(TestCase):
     def test_every_sentence_is_used_somewhere(self) -> None:
+        here = Path(core.__file__).parent
         source = "".join(
             path.read_text(encoding="utf-8")
-            for path in Path(core.__file__).parent.rglob("*.py")
+            for folder in (here, here.parent / "server")
+            for path in folder.rglob("*.py")
             if "tests" not in path.parts
         )
         steps = {f"step_{step}" for step in STEPS}

@@ -35,6 +35,7 @@ NO_MATTER = {"dead_step", "goods_counted", "goods_here", "tests_complete", "awak
 FROM_AFAR = {
     "talk_planned", "way_out_chosen", "range_ok", "network_up", "link_complete", "account_whole",
     "account_agrees", "default_password_gone", "role_ready", "step_account_step", "talk_noted",
+    "other_page_saved",
 }  # fmt: skip
 # Which way round a meter is stays to be seen while it feeds; clamps that are known wrong do not.
 ON_THE_METER = {("meter_loads", "waiting"), ("meter_sign", "waiting"), ("meter_sign", "stop")}

@@ -73,9 +73,9 @@ OTHERWISE = {
     "bus_sound", "cable_ends_known", "chain_found", "chain_planned", "chain_resistor",
     "clamps_fit", "comes_later", "default_password_gone", "drain_wires", "fitted_in_order",
     "grid_named", "kept_open", "link_complete", "list_counted", "meter_loads", "meter_present",
-    "meter_sign", "network_up", "page_saved", "port_carries", "role_ready", "seals_enough",
-    "shield_ends", "signal_settled", "signal_tested", "talk_noted", "talk_planned",
-    "way_out_chosen", "wire_fits", "wire_on_port",
+    "meter_sign", "network_up", "other_page_saved", "page_saved", "port_carries", "role_ready",
+    "seals_enough", "shield_ends", "signal_settled", "signal_tested", "talk_noted",
+    "talk_planned", "way_out_chosen", "wire_fits", "wire_on_port",
 }  # fmt: skip
 LINE = ("I1", "I2", "I3", "I4")
 

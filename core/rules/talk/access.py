@@ -59,7 +59,9 @@ def default_password_gone(*, device: Name, secret: Name, place: Note, sign: Sign
 
 @rule
 def page_saved(*, device: Name, page: Name, sign: Sign) -> Judgement:
-    """Was the page saved? What is typed and not saved, the device forgets.
+    """Was a page saved of a device on which the grid setting is made?
+
+    What is typed and not saved, the device forgets.
 
     Source: device sheet (set-up pages).
     """
@@ -67,6 +69,19 @@ def page_saved(*, device: Name, page: Name, sign: Sign) -> Judgement:
     if sign == 0:
         return waiting("page_saved", "", source, (say("needs", "page", page=page, of=device),))
     return holds("page_saved", sign > 0, source, page=page, device=device)
+
+
+@rule
+def other_page_saved(*, device: Name, page: Name, sign: Sign) -> Judgement:
+    """Was a page saved of a device on which no grid setting is made?
+
+    Source: device sheet (set-up pages).
+    """
+    source = "device sheet (set-up pages)"
+    if sign == 0:
+        needs = (say("needs", "page", page=page, of=device),)
+        return waiting("other_page_saved", "", source, needs)
+    return holds("other_page_saved", sign > 0, source, page=page, device=device)
 
 
 @rule

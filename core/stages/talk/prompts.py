@@ -35,6 +35,7 @@ from core.rules.talk.access import (
     default_password_gone,
     grid_named,
     network_up,
+    other_page_saved,
     page_saved,
     role_ready,
 )
@@ -296,9 +297,10 @@ def _pages(job: Job, sums: HouseSums, plan: TalkPlan, readings: Readings) -> Ite
     for device in plan.devices:
         if device.sheet.set_by not in BY_PAGE:
             continue
+        has_grid = any(page.grid for page in device.sheet.pages)
         for page in device.sheet.pages:
             subject = of_two(device.name, page.name)
-            judgement = page_saved(
+            judgement = (page_saved if has_grid else other_page_saved)(
                 device=device.name,
                 page=page.name,
                 sign=_sign(readings.latest("page_saved", subject)),
@@ -307,7 +309,7 @@ def _pages(job: Job, sums: HouseSums, plan: TalkPlan, readings: Readings) -> Ite
                 readings, STAGE, "page_saved", subject, (judgement,),
                 caution=page.caution or None,
             )  # fmt: skip
-        if any(page.grid for page in device.sheet.pages):
+        if has_grid:
             yield _grid(job, sums, device, readings)
         yield _noted(readings, "firmware", device.name)
 
