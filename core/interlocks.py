@@ -15,9 +15,12 @@ from core.base.messages import say
 from core.job.job import Job
 from core.job.microinverter import SWAP_STEPS
 from core.job.readings import Reading
+from core.rules.talk.reporting import rungs_read
 from core.stages.microinverter.replacement import WAITED
 from core.stages.reading_index import prompt_key
 from core.stages.wake.stage import step_of
+
+TALK_LOCKED = ("status_row", "pairing_began", "account_step")
 
 
 def refuse_if_locked(job: Job, reading: Reading) -> None:
@@ -27,6 +30,9 @@ def refuse_if_locked(job: Job, reading: Reading) -> None:
     """
     if reading.kind == "wake_step":
         _refuse_step(job, reading)
+        return
+    if reading.kind in TALK_LOCKED and job.talk is not None:
+        _refuse_talk(job, reading)
         return
     if job.micro is None:
         return
@@ -40,6 +46,27 @@ def refuse_if_locked(job: Job, reading: Reading) -> None:
     if gate is not None and gate.verdict in ("stop", "waiting"):
         allowed = say("interlock", "allowed")
         raise Refused([problem("$.entered", reading.subject, allowed, gate.line)])
+
+
+def _refuse_talk(job: Job, reading: Reading) -> None:
+    """Refuses a status row that is none, pairing before its part is in, a plant entered in its
+    portal before the house is on the network."""
+    plan = job.talk
+    if reading.kind == "status_row" and plan is not None:
+        rungs = len(plan.device(reading.subject).sheet.rungs)
+        if rungs and rungs_read(digits="".join(reading.text.split()), rungs=rungs) is None:
+            said = say("rungs_said", "misread", wanted=str(rungs), row=reading.text)
+            allowed = say("talk", "digits", count=str(rungs))
+            raise Refused([problem("$.entered", reading.text, allowed, said)])
+        return
+    if not reading.is_good or (reading.kind == "account_step" and reading.subject != "entered"):
+        return
+    key = prompt_key(reading.kind, reading.subject)
+    ask = next((one for one in assess(job, at=reading.taken_at).asks if one.key == key), None)
+    needs = [needed for one in ask.judgements for needed in one.needs] if ask else []
+    if ask is not None and ask.reading is None and needs:
+        line = say("talk", "first", what=" · ".join(needs))
+        raise Refused([problem("$.entered", ask.title, say("wake", "allowed"), line)])
 
 
 def _refuse_step(job: Job, reading: Reading) -> None:

@@ -7,6 +7,7 @@ from datetime import datetime
 from typing import Literal
 
 from core.assessment.common import Gate
+from core.assessment.making import ModuleSerials
 from core.base.judgement import Judgement, Verdict
 
 RungStands = Literal["good", "broken", "again", "unread"]
@@ -306,4 +307,5 @@ class TalkStage:
     secrets: tuple[SecretState, ...]
     account: tuple[AccountLine, ...]
     map: tuple[MapRow, ...]
+    optimisers: ModuleSerials | None
     follow_up: tuple[FollowUp, ...]

@@ -17,11 +17,13 @@ from core.base.messages import say
 from core.job.job import Job
 from core.job.microinverter import MicroPlan
 from core.job.reading_kinds import ReadingKind
+from core.job.roof import place_text
 from core.job.subjects import END_STEPS, UNIT_STEPS, string_ends
 from core.rules.prove.making import making_log, module_serials
 from core.stages.reading_index import Readings
 
 MODULE_SERIAL: ReadingKind = "module_serial"
+OPTIMISER_SERIAL: ReadingKind = "optimiser_serial"
 
 
 def unit_steps(plan: MicroPlan) -> tuple[ReadingKind, ...]:
@@ -112,6 +114,27 @@ def serials_of(job: Job, readings: Readings) -> ModuleSerials:
     )
 
 
+def optimiser_serials(job: Job, readings: Readings) -> ModuleSerials | None:
+    """The serials of the optimisers by the modules that they are behind, off their decals; judged
+    where one stands twice. None of a job without optimisers."""
+    if job.optimiser is None:
+        return None
+    places = tuple(place_text(place) for one in job.strings for place in one.places)
+    modules = tuple(_serial(readings, place, OPTIMISER_SERIAL) for place in places)
+    read = [one.serial for one in modules if one.serial]
+    doubled = tuple(serial for serial, count in Counter(read).items() if count > 1)
+    return ModuleSerials(
+        wanted=False,
+        modules=modules,
+        of=len(places),
+        taken=len(read),
+        next=next((one.place for one in modules if not one.serial), ""),
+        judgements=(module_serials(read=len(read), of=len(places), doubled=doubled),)
+        if doubled
+        else (),
+    )
+
+
 def pieces_of(said: Assessment) -> tuple[MadePiece, ...]:
     """Everything that is made by hand piece by piece: ends of strings, units on the roof."""
     strings = said.string.strings if said.string else ()
@@ -119,8 +142,8 @@ def pieces_of(said: Assessment) -> tuple[MadePiece, ...]:
     return (*(end for one in strings for end in one.ends), *(unit.made for unit in units))
 
 
-def _serial(readings: Readings, place: str) -> ModuleSerial:
-    latest = readings.latest(MODULE_SERIAL, place)
+def _serial(readings: Readings, place: str, kind: ReadingKind = MODULE_SERIAL) -> ModuleSerial:
+    latest = readings.latest(kind, place)
     serial = latest.text if latest is not None else ""
     return ModuleSerial(place=place, serial=serial, id=latest.id if latest else "")
 

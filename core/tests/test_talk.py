@@ -17,6 +17,7 @@ from core.edits.every import read_edit
 from core.equipment import catalogue
 from core.files.job import read_job, write_job
 from core.files.unit_list import read_unit_list
+from core.interlocks import refuse_if_locked
 from core.job.house import views
 from core.job.job import Job
 from core.job.microinverter import GatewayRead, GatewayUnit
@@ -339,6 +340,46 @@ class Ladder(TestCase):
             (ladder,) = self.row(digits).ladders
             self.assertEqual(ladder.verdict, "waiting")
             self.assertIn(digits, ladder.line)
+
+    def test_what_must_not_come_yet_is_refused_and_nothing_is_kept(self) -> None:
+        job = demo("sail-loft")
+        for kind, subject, text, word in (
+            ("status_row", "Inverter", "1111111", "8 digits"),
+            ("status_row", "Inverter", "11112111", "8 digits"),
+            ("pairing_began", "Inverter", "", "Activation card"),
+        ):
+            reading = with_reading(job, kind, subject, 1, text=text).readings[-1]  # type: ignore[arg-type]
+            with self.assertRaises(Refused) as caught:
+                refuse_if_locked(job, reading)
+            self.assertIn(word, caught.exception.problems[0].message)
+        fits = with_reading(job, "status_row", "Inverter", 0.0, text="1111 0111").readings[-1]
+        refuse_if_locked(job, fits)
+        ready = with_reading(job, "activation_in", "Inverter", 1)
+        refuse_if_locked(ready, with_reading(ready, "pairing_began", "Inverter", 1).readings[-1])
+        early = replace(
+            linked(),
+            readings=tuple(
+                one for one in linked().readings
+                if one.kind not in ("network_answers", "account_step")
+            ),
+        )  # fmt: skip
+        entered = with_reading(early, "account_step", "entered", 1).readings[-1]
+        with self.assertRaises(Refused):
+            refuse_if_locked(early, entered)
+
+    def test_a_decal_is_read_by_the_module_it_is_behind_and_twice_is_a_stop(self) -> None:
+        job = demo("sail-loft")
+        said = assess(job).talk.optimisers
+        assert said is not None
+        self.assertEqual((said.of, said.taken), (17, 0))
+        first, second = (one.place for one in said.modules[:2])
+        for place in (first, second):
+            job = with_reading(job, "optimiser_serial", place, 0.0, text="OP-1")
+        twice = assess(job).talk
+        assert twice.optimisers is not None
+        self.assertEqual([one.verdict for one in twice.optimisers.judgements], ["stop"])
+        self.assertIn("OP-1", {row.serial for row in twice.map})
+        self.assertIsNone(assess(linked()).talk.optimisers)
 
     def test_the_plant_page_holds_no_secret(self) -> None:
         job = with_reading(linked(), "check_code", "Inverter", 0.0, text="7K2M-SECRET")

@@ -181,5 +181,7 @@ def _of_talk(stage: TalkStage) -> Iterator[OpenPoint]:
         yield from points(TALK, say("where", "bus"), stage.bus.judgements)
     if stage.meter is not None:
         yield from points(TALK, say("where", "meter"), stage.meter.judgements)
+    if stage.optimisers is not None:
+        yield from points(TALK, say("where", "map"), stage.optimisers.judgements)
     for signal in stage.signals:
         yield from points(TALK, signal.title, signal.judgements)

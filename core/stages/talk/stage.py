@@ -28,6 +28,7 @@ from core.rules.talk.battery_chain import chain_planned, chain_resistor, drain_w
 from core.rules.talk.bus_sound import BusPiece, bus_is_line, devices_served
 from core.rules.talk.needs import talk_planned, way_out_chosen
 from core.rules.talk.wiring import fitted_in_order
+from core.stages.making import optimiser_serials
 from core.stages.permissions.grants import Permissions, open_gate
 from core.stages.reading_index import Kept, Readings
 from core.stages.talk.alive import (
@@ -135,6 +136,7 @@ def _stage(of: Inputs) -> tuple[TalkStage, tuple[Prompt, ...]]:
             secrets=secret_states(plan, asks),
             account=account_lines(job, sums, plan, rows),
             map=rows,
+            optimisers=optimiser_serials(job, readings),
             follow_up=tuple(
                 FollowUp(day=day, what=say("talk", "look_again")) for day in FOLLOW_UP_DAYS
             ),
@@ -149,7 +151,8 @@ def _unplanned(job: Job, sums: HouseSums, readings: Readings) -> TalkStage:
     return TalkStage(
         planned=False, line=waits.reason, school="", school_said="", way="", judgements=(waits,),
         devices=(), wires=(), offer=None, bus=None, meter=None, signals=(), groups=(), ladders=(),
-        reporting=(), secrets=(), account=(), map=map_rows(job, readings), follow_up=(),
+        reporting=(), secrets=(), account=(), map=map_rows(job, readings),
+        optimisers=optimiser_serials(job, readings), follow_up=(),
     )  # fmt: skip
 
 

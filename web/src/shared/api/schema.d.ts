@@ -7598,6 +7598,7 @@ export interface components {
             account: components["schemas"]["AccountLine"][];
             /** Map */
             map: components["schemas"]["MapRow"][];
+            optimisers: components["schemas"]["ModuleSerials"] | null;
             /** Follow Up */
             follow_up: components["schemas"]["FollowUp"][];
         };

@@ -12,10 +12,14 @@ interface ModuleSerialListProps {
   jobId: string;
   serials: ModuleSerials;
   whyAll: boolean;
+  /** Whose serials they are: the modules' own, or those of the optimisers behind them. */
+  of?: "modules" | "optimisers";
 }
 
-/** The serials of the modules, place by place: the next one comes by itself. */
-export function ModuleSerialList({ jobId, serials, whyAll }: ModuleSerialListProps) {
+const KINDS = { modules: "module_serial", optimisers: "optimiser_serial" } as const;
+
+/** Serials by the modules' places: the next one comes by itself. */
+export function ModuleSerialList({ jobId, serials, whyAll, of = "modules" }: ModuleSerialListProps) {
   const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
   const [picked, setPicked] = useState<string | null>(null);
   const [entered, setEntered] = useState("");
@@ -24,7 +28,7 @@ export function ModuleSerialList({ jobId, serials, whyAll }: ModuleSerialListPro
   const send = (text: string) =>
     keep.mutate(
       {
-        kind: "module_serial",
+        kind: KINDS[of],
         subject: place,
         entered: text,
         taken_at: null,
@@ -41,17 +45,19 @@ export function ModuleSerialList({ jobId, serials, whyAll }: ModuleSerialListPro
       },
     );
   return (
-    <section className="module-serials" aria-label="Serials of the modules">
+    <section className="module-serials" aria-label={`Serials of the ${of}`}>
       <header>
-        <h2>Serials of the modules</h2>
+        <h2>Serials of the {of}</h2>
         <b>
           {serials.taken} of {serials.of}
         </b>
       </header>
       <p className="source">
-        {serials.wanted
-          ? "The warranty of these modules asks for every serial by its place."
-          : "No warranty of these modules asks for them; they may be kept all the same."}
+        {of === "optimisers"
+          ? "Off their decals, each by the module that it is behind: the map goes into the portal with them."
+          : serials.wanted
+            ? "The warranty of these modules asks for every serial by its place."
+            : "No warranty of these modules asks for them; they may be kept all the same."}
       </p>
       {serials.of === 0 ? (
         <p>Draw the roof first: a serial stands at its module’s place.</p>

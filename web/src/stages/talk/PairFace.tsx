@@ -8,6 +8,7 @@ import { Field } from "../../shared/fields/Field";
 import { Pick } from "../../shared/fields/Pick";
 import { GateLine } from "../../shared/judging/GateLine";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { ModuleSerialList } from "../../shared/making/ModuleSerialList";
 import { Countdown } from "../../shared/layout/Countdown";
 import { clock } from "../../shared/lib/figures";
 import { CountPicture } from "./CountPicture";
@@ -18,7 +19,7 @@ type Listed = Schemas["UnitListIn"];
 const NO_PAIRING = "Nothing of this plan is paired: no optimisers, no roof units.";
 
 /** What reports over time, who is silent and where, and the serials on their way into the other device. */
-export function PairFace({ jobId, view, take }: TalkFaceProps) {
+export function PairFace({ jobId, view, whyAll, take }: TalkFaceProps) {
   const { talk } = view.assessment;
   const timezone = view.plan.site.timezone;
   const asked = (kind: string, device: string) => view.assessment.asks.some((one) => one.key === `${kind}/${device}`);
@@ -70,6 +71,9 @@ export function PairFace({ jobId, view, take }: TalkFaceProps) {
         </section>
       ))}
       {mute && <UnitList jobId={jobId} />}
+      {talk.optimisers !== null && (
+        <ModuleSerialList jobId={jobId} serials={talk.optimisers} whyAll={whyAll} of="optimisers" />
+      )}
       {talk.map.some((one) => one.serial !== "") && <SerialCodes rows={talk.map} />}
     </>
   );
