@@ -48,3 +48,9 @@ def problem(path: str, value: object, allowed: str, message: str | None = None) 
     """A Problem with its usual sentence: the value, then what is allowed."""
     said = message or f"{shown(value) or 'empty'} is not accepted here; allowed: {allowed}."
     return Problem(path=path, value=shown(value), allowed=allowed, message=said)
+
+
+def same_count(path: str, given: int, wanted: int, of: str) -> None:
+    """Refuses a list that has not an item for each of another."""
+    if given != wanted:
+        raise Refused([problem(path, f"{given} items", f"{wanted}, one for each of {of}")])

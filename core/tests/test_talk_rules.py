@@ -9,9 +9,11 @@ from unittest import TestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from core.base.errors import Refused
 from core.base.judgement import Judgement
 from core.equipment import catalogue
 from core.equipment.talker import PortFace, Talker
+from core.registry import run_rule
 from core.rules.talk.access import (
     account_agrees,
     default_password_gone,
@@ -183,6 +185,39 @@ class Bus(Limits):
             (40.0, "stop", "too many"), (0.2, "stop", "touch"), (5000.0, "stop", "open"),
         ):  # fmt: skip
             self.says(bus_sound(read_ohm=read, **ends), verdict, word)
+
+
+class Wrong(TestCase):
+    def test_lists_of_unequal_length_and_unknown_names_are_refused_by_path(self) -> None:
+        """As a rule is asked from a command line, with whatever somebody types."""
+        reads = {"base_w": [1.0], "loads_w": [500.0], "load_reads_w": [[501.0]]}
+        proof = {"single": True, "missing": []}
+        for name, data, path in (
+            ("bus_addresses", {"devices": ["a"], "addresses": [1, 2]}, "$.addresses"),
+            ("bus_ohm", {"cables_m": [1], "resistors": [True], "core_ohm_per_m": 0.1}, "resistors"),
+            ("chain_resistor", {"batteries": ["a", "b"], "fitted": [1]}, "$.fitted"),
+            ("drain_wires", {"ends": ["a"], "signs": []}, "$.signs"),
+            ("meter_loads", {"proof": reads | {"load_reads_w": []}} | proof, "load_reads_w"),
+            ("meter_loads", {"proof": reads | {"base_w": [1.0, 2.0]}} | proof, "load_reads_w[0]"),
+            ("meter_loads", {"proof": reads} | proof | {"single": False}, "base_w"),
+            ("signal_settled", {"signal": "x", "how": "", "reason": "", "wired": True}, "signal"),
+            ("meter_present", {"wanted": ["x"], "fitted": True, "wired": True}, "wanted"),
+            ("fitted_in_order", {"device": "B", "late": True, "before": "x"}, "before"),
+            ("link_complete", {"read": True, "mends": "x"}, "mends"),
+            ("range_ok", {"read_dbm": 4.0}, "read_dbm"),
+            (
+                "reporting_counts",
+                {
+                    "plan": 9, "last_min": 20,
+                    "counts": [{"at_min": 5, "count": 1}, {"at_min": 4, "count": 2}],
+                },
+                "counts[1].at_min",
+            ),
+        ):  # fmt: skip
+            with self.subTest(rule=name, path=path):
+                with self.assertRaises(Refused) as caught:
+                    run_rule(name, data)
+                self.assertIn(path, caught.exception.problems[0].path)
 
 
 class Meter(Limits):

@@ -21,6 +21,7 @@ from core.job.talk import (
     TalkWire,
     chain_names,
 )
+from core.rules.talk.needs import Wanted
 
 GATEWAY, CONTROLLER, METER = "Gateway", "Controller", "Meter"
 
@@ -86,11 +87,11 @@ def house_sums(job: Job) -> HouseSums:
     )
 
 
-def meter_wanted(job: Job, rated_w: float) -> tuple[str, ...]:
+def meter_wanted(job: Job, rated_w: float) -> tuple[Wanted, ...]:
     """Why this job needs a meter that its devices read; empty: it needs none."""
     permit, backup = job.arrival.permit, job.feed.backup
     limit = permit.export_w if permit else None
-    found = []
+    found: list[Wanted] = []
     if limit is not None and limit < rated_w:
         found.append("export")
     if backup is not None and backup.battery is not None:

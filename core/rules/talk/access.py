@@ -10,9 +10,12 @@ from core.base.judgement import Judgement, Verdict, holds, waiting
 from core.base.messages import say
 from core.base.quantity import Quantity
 from core.base.rule import rule
+from core.equipment.talker import Secret
 
 ACCESS_SOURCE = "IEC 62443-4-2, CR 1.5 (default authenticators); device sheet"
 ACCOUNT_SOURCE = "portal's sheet; trade practice"
+Place = Literal["", "type_plate", "profile_page", "envelope", "owner", "crew_safe"]
+Mends = Literal["", "installer", "router", "owner", "maker"]
 # Letters and digits as they stand together.
 WORDS = re.compile(r"[^\W_]+")
 Count = Annotated[int, Quantity("devices", "", 0, 100_000)]
@@ -35,7 +38,7 @@ def role_ready(
 
 
 @rule
-def default_password_gone(*, device: Name, secret: Name, place: Note, sign: Sign) -> Judgement:
+def default_password_gone(*, device: Name, secret: Secret, place: Place, sign: Sign) -> Judgement:
     """Is the maker's own password replaced, and does somebody know where the new one stands?
 
     Source: IEC 62443-4-2, CR 1.5 (default authenticators are changed).
@@ -133,7 +136,7 @@ def link_complete(
     broken: Count = 0,
     name: Note = "",
     look: Note = "",
-    mends: Note = "",
+    mends: Mends = "",
     again: Note = "",
 ) -> Judgement:
     """Is the chain from the device to its portal whole?
@@ -150,7 +153,7 @@ def link_complete(
         return waiting("link_complete", "", source, (say("needs", "status_row"),))
     said = ""
     if broken:
-        who = say("mends", mends)
+        who = say("mends", mends) if mends else ""
         said = say("rungs_said", "broken", at=str(broken), name=name, look=look, who=who)
         if again:
             said += " " + say("rungs_said", "again", rungs=again)

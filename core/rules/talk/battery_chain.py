@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
+from core.base.errors import same_count
 from core.base.glossary import Name
 from core.base.judgement import Judgement, holds, waiting
 from core.base.messages import say
@@ -34,6 +35,7 @@ def chain_resistor(*, batteries: Names, fitted: Signs) -> Judgement:
     fitted: of each battery from the controller on, 1 in, -1 none, None nobody looked.
     Source: battery sheet (end of the chain).
     """
+    same_count("$.fitted", len(fitted), len(batteries), "the batteries")
     wrong = [name for name, sign in zip(batteries[:-1], fitted, strict=False) if sign == 1]
     if wrong:
         said = say("chain_said", "take_out", names=", ".join(wrong))
@@ -54,6 +56,7 @@ def drain_wires(*, ends: Names, signs: Signs) -> Judgement:
 
     Source: battery sheet (drain wire).
     """
+    same_count("$.signs", len(signs), len(ends), "the ends")
     off = [name for name, sign in zip(ends, signs, strict=True) if sign == -1]
     if off:
         said = say("chain_said", "drain_off", names=", ".join(off))

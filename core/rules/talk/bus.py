@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Annotated
 
+from core.base.errors import same_count
 from core.base.form import Checked
 from core.base.glossary import Name
 from core.base.judgement import NOISE_REL
@@ -148,6 +149,7 @@ def bus_ohm(
     Formula: from the far end, R = (load ∥ R) + 2 · r · l.
     Source: EIA-485-A (two of 120 Ω are about 60 Ω); circuit theory.
     """
+    same_count("$.resistors", len(resistors), len(cables_m) + 1, "the ends of the cables")
     ohm = math.inf
     lengths = (*cables_m, None)
     for length_m, fitted in reversed(list(zip(lengths, resistors, strict=True))):

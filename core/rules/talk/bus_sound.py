@@ -6,6 +6,7 @@ from collections import Counter
 from dataclasses import dataclass
 from typing import Annotated
 
+from core.base.errors import same_count
 from core.base.form import Checked
 from core.base.glossary import Name
 from core.base.judgement import Judgement, at_most, holds, waiting
@@ -100,6 +101,7 @@ def bus_addresses(*, devices: BusNames, addresses: tuple[int | None, ...]) -> Ju
 
     Source: MODBUS over serial line V1.02, 2.2.
     """
+    same_count("$.addresses", len(addresses), len(devices), "the devices")
     counted = Counter(one for one in addresses if one is not None)
     source = "MODBUS over serial line V1.02, 2.2"
     doubled = sorted(

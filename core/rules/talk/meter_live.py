@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Annotated
 
+from core.base.errors import Problem, problem, same_count
 from core.base.form import Checked
 from core.base.judgement import Judgement, at_most, holds, waiting
 from core.base.messages import figure, say
@@ -40,6 +42,18 @@ class MeterProof(Checked):
     load_reads_w: AllReads
     feeding_w: Watts | None = None
     feeding_reads_w: Reads | None = None
+
+    def contradictions(self) -> Iterator[Problem]:
+        phases = len(self.base_w)
+        if len(self.loads_w) != len(self.load_reads_w):
+            allowed = f"{len(self.loads_w)}, one for each load"
+            yield problem("$.load_reads_w", f"{len(self.load_reads_w)} items", allowed)
+        every = {f"$.load_reads_w[{at}]": one for at, one in enumerate(self.load_reads_w)}
+        if self.feeding_reads_w is not None:
+            every["$.feeding_reads_w"] = self.feeding_reads_w
+        for path, reads in every.items():
+            if len(reads) != phases:
+                yield problem(path, f"{len(reads)} items", f"{phases}, one for each phase")
 
 
 def explained(proof: MeterProof, *, single: bool) -> tuple[ClampsAre, ...]:
@@ -117,6 +131,9 @@ def meter_loads(*, proof: MeterProof | None, single: bool, missing: tuple[str, .
     """
     if proof is None or missing:
         return waiting("meter_loads", "W", METER_SOURCE, missing)
+    wanted = 1 if single else PHASES
+    same_count("$.proof.base_w", len(proof.base_w), wanted, "the phases")
+    same_count("$.proof.loads_w", len(proof.loads_w), wanted, "the phases")
     small = min(proof.loads_w, default=0.0)
     if small < LOAD_LEAST_W:
         needs = say("needs", "more_load", least=figure(LOAD_LEAST_W, "W"), has=figure(small, "W"))

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
-from core.base.glossary import Note
+from core.base.glossary import Note, Signal
 from core.base.judgement import Judgement, Verdict, at_least, holds, waiting
 from core.base.messages import say
 from core.base.quantity import Quantity
@@ -15,6 +15,8 @@ TALK_SOURCE = "device sheets (ports, functions); trade practice"
 METER_SOURCE = "device sheets of battery and backup; operator's permit (export limit)"
 # Own default by the signal bands of the trade: to −60 good, to −70 usable, to −80 watch (02, 7).
 USABLE_DBM, FAINT_DB = -70.0, 10.0
+Wanted = Literal["export", "battery", "backup", "consumption"]
+How = Literal["", "wired", "blanked", "not_required"]
 Clamps = Annotated[int, Quantity("clamps", "", 0, 12)]
 
 
@@ -56,7 +58,7 @@ def range_ok(*, read_dbm: SignalDbm, least_dbm: SignalDbm = USABLE_DBM) -> Judge
 
 
 @rule
-def meter_present(*, wanted: tuple[str, ...], fitted: bool, wired: bool) -> Judgement:
+def meter_present(*, wanted: tuple[Wanted, ...], fitted: bool, wired: bool) -> Judgement:
     """Is there a meter where one is needed, and is it wired to who reads it?
 
     wanted: why: export, battery, backup, consumption.
@@ -83,13 +85,13 @@ def clamps_fit(*, clamps: Clamps, phases: Clamps, own: Clamps) -> Judgement:
 
 
 @rule
-def signal_settled(*, signal: Note, how: Note, reason: Note, wired: bool) -> Judgement:
+def signal_settled(*, signal: Signal, how: How, reason: Note, wired: bool) -> Judgement:
     """Is the operator's signal wired, or is there a reason why it is not?
 
     Source: operator's permit (connection variant); grid code.
     """
     source = "operator's permit; grid code"
-    title = say("signals", signal) if signal else ""
+    title = say("signals", signal)
     if not how:
         return waiting("signal_settled", "", source, (say("needs", "signal", signal=title),))
     if how == "wired":

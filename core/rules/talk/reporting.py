@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Annotated
 
+from core.base.errors import Refused, problem
 from core.base.form import Checked
 from core.base.glossary import Minutes, Note
 from core.base.judgement import Judgement, Verdict, fits, holds, waiting
@@ -44,8 +46,13 @@ def reporting_counts(*, plan: PlanCount, last_min: Minutes, counts: Seen) -> Jud
 
     Ever more than planned: stop, foreign or doubled. As many: clear. Fewer than before: watch, it
     falls. Fewer, and time left: waiting; else stop, some are silent.
+    Raises Refused where time runs backwards.
     Source: device sheet (how long pairing takes); trade practice.
     """
+    for at, (one, after) in enumerate(pairwise(counts), start=1):
+        if after.at_min < one.at_min:
+            path, allowed = f"$.counts[{at}].at_min", f"at or after {one.at_min:g} min"
+            raise Refused([problem(path, after.at_min, allowed)])
     if not counts:
         return waiting("reporting_counts", "devices", REPORT_SOURCE, ())
     last, most = counts[-1], max(one.count for one in counts)

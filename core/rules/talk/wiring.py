@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from core.base.glossary import Name, Note, OutsideMm
 from core.base.judgement import Judgement, holds, waiting
 from core.base.messages import figure, say
 from core.base.quantity import Items, Quantity
 from core.base.rule import rule
-from core.equipment.talker import BusM, FewOf, PortFace
+from core.equipment.talker import BusM, FewOf, Function, PortFace
 
 PORT_SOURCE = "device sheet (ports)"
-Taken = Annotated[tuple[Name, ...], Items("functions on one port", 0, 20)]
+Taken = Annotated[tuple[Function, ...], Items("functions on one port", 0, 20)]
+Before = Literal["wiring", "cover", "power"]
 Around = Annotated[float, Quantity("length of a cable", "m", 0, 10_000)]
 
 
@@ -154,12 +155,12 @@ def cable_ends_known(*, wire: Name, length_m: BusM | None = None) -> Judgement:
 
 
 @rule
-def fitted_in_order(*, device: Name, late: bool, before: Note) -> Judgement:
+def fitted_in_order(*, device: Name, late: bool, before: Before) -> Judgement:
     """Did the part go in before what covers it?
 
     Source: device sheet (order of fitting).
     """
-    what = say("fit_before", before) if before else ""
+    what = say("fit_before", before)
     source = "device sheet (order of fitting)"
     return holds("fitted_in_order", not late, source, bad="watch", device=device, what=what)
 

@@ -1,1 +1,1 @@
-"""Stage 6, Talk: every wire, radio and account between the devices, and the way out."""
+"""Talk (communication): ports, wires, bus, meter, pairing, access, the way out of the house."""
