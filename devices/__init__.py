@@ -1,4 +1,4 @@
-"""Inverters, gateways and meters over Modbus TCP, portals over HTTP: the client, its register maps, where it may go.
+"""Inverters, gateways, meters over Modbus TCP, portals over HTTP: clients and where they may go.
 
 Knows core, no server and no web framework.
 """
