@@ -18,6 +18,7 @@ from core.equipment import catalogue
 from core.files.job import read_job, write_job
 from core.files.unit_list import read_unit_list
 from core.interlocks import refuse_if_locked
+from core.job.feed import BackupPlan
 from core.job.house import views
 from core.job.job import Job
 from core.job.microinverter import GatewayRead, GatewayUnit
@@ -73,6 +74,15 @@ class Planned(TestCase):
         done = assess(woken(older))
         self.assertEqual(may(woken(older), "run"), "clear")
         self.assertEqual((done.stands_at, done.stages[5].verdict), (6, "waiting"))
+
+    def test_a_battery_that_nobody_planned_a_line_for_is_not_left_running(self) -> None:
+        job = replace(
+            settings_made(proved(ready_job())),
+            feed=replace(ready_job().feed, backup=BackupPlan(limit_a=63.0)),
+        )
+        locks = {lock.rule_id for lock in assess(job).locks}
+        self.assertIn("battery_talks", locks)
+        self.assertNotIn("battery_talks", {one.rule_id for one in assess(linked()).locks})
 
     def test_a_linked_house_ends_at_leave(self) -> None:
         done = assess(woken(linked()))

@@ -32,6 +32,18 @@ def talk_planned(*, planned: bool) -> Judgement:
 
 
 @rule
+def battery_talks(*, planned: bool) -> Judgement:
+    """Has anybody said how a battery, or what parts the house, is told what the house takes?
+
+    Without its lines and its meter a battery feeds what nobody watches.
+    Source: device sheets of battery and backup.
+    """
+    if not planned:
+        return waiting("battery_talks", "", METER_SOURCE, (say("needs", "battery_talk"),))
+    return holds("battery_talks", True, METER_SOURCE)
+
+
+@rule
 def way_out_chosen(*, way: Note, missing: tuple[str, ...], said: Note) -> Judgement:
     """Is the way out of the house chosen, and is there what it takes?
 

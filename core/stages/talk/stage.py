@@ -26,7 +26,7 @@ from core.planning.talk.faces import HouseSums, house_sums
 from core.rules.talk.access import kept_open
 from core.rules.talk.battery_chain import chain_planned, chain_resistor, drain_wires
 from core.rules.talk.bus_sound import BusPiece, bus_is_line, devices_served
-from core.rules.talk.needs import talk_planned, way_out_chosen
+from core.rules.talk.needs import battery_talks, talk_planned, way_out_chosen
 from core.rules.talk.wiring import fitted_in_order
 from core.stages.making import optimiser_serials
 from core.stages.permissions.grants import Permissions, open_gate
@@ -107,6 +107,7 @@ def _stage(of: Inputs) -> tuple[TalkStage, tuple[Prompt, ...]]:
     alive = _settled((*(judgement for _, judgement in climbs), *_counts(counted)), plan)
     judgements = (
         talk_planned(planned=True),
+        *((battery_talks(planned=True),) if job.feed.backup is not None else ()),
         *_way(plan),
         *_served(job, sums, plan),
         *_chain(job, plan, readings),
@@ -148,8 +149,10 @@ def _stage(of: Inputs) -> tuple[TalkStage, tuple[Prompt, ...]]:
 def _unplanned(job: Job, sums: HouseSums, readings: Readings) -> TalkStage:
     """Nobody planned anything: the stage says so and asks for nothing."""
     waits = talk_planned(planned=False)
+    lacks = (battery_talks(planned=False),) if job.feed.backup is not None else ()
     return TalkStage(
-        planned=False, line=waits.reason, school="", school_said="", way="", judgements=(waits,),
+        planned=False, line=waits.reason, school="", school_said="", way="",
+        judgements=(waits, *lacks),
         devices=(), wires=(), offer=None, bus=None, meter=None, signals=(), groups=(), ladders=(),
         reporting=(), secrets=(), account=(), map=map_rows(job, readings),
         optimisers=optimiser_serials(job, readings), follow_up=(),

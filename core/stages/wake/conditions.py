@@ -138,7 +138,9 @@ def _branches_on(around: SwitchingContext) -> str:
 def _controller_talks(around: SwitchingContext) -> str:
     """Before the battery's own button: its controller wired and booted, its chain ended right."""
     chain = (
-        one for one in (around.talk.judgements) if one.rule_id in ("chain_resistor", "drain_wires")
+        one
+        for one in (around.talk.judgements)
+        if one.rule_id in ("chain_resistor", "drain_wires", "battery_talks")
     )
     return _asked(around, "controller_up") or _first_bad(chain)
 
