@@ -139,7 +139,7 @@ def _controller_talks(around: SwitchingContext) -> str:
     """Before the battery's own button: its controller wired and booted, its chain ended right."""
     chain = (
         one
-        for one in (around.talk.judgements)
+        for one in around.talk.judgements
         if one.rule_id in ("chain_resistor", "drain_wires", "battery_talks")
     )
     return _asked(around, "controller_up") or _first_bad(chain)
