@@ -159,7 +159,10 @@ class SiteStages(BrowserCase):
         for _ in range(4):
             page.keyboard.press("ArrowLeft")
         expect(device).to_have_accessible_name(re.compile(f"{placed - 40}\\s?mm from the left"))
-        page.wait_for_timeout(4 * SLOW_MS + 1000)
+        # Moves wait for each other: between two of them nothing is under way for a moment.
+        for _ in range(4):
+            page.wait_for_timeout(SLOW_MS)
+            self.settled(page)
         self.assertEqual(across(device), placed - 40)
         page.reload()
         expect(device).to_have_accessible_name(re.compile(f"{placed - 40}\\s?mm from the left"))
