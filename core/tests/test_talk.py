@@ -83,6 +83,12 @@ class Planned(TestCase):
         locks = {lock.rule_id for lock in assess(job).locks}
         self.assertIn("battery_talks", locks)
         self.assertNotIn("battery_talks", {one.rule_id for one in assess(linked()).locks})
+        # A plan without the controller says nothing of the battery, one without lines neither.
+        empty = edited(job, "set_way_out", way="none", reason="on purpose")
+        self.assertIn("battery_talks", {lock.rule_id for lock in assess(empty).locks})
+        loose = edited(demo("sail-loft"), "remove_talk_wire", name="Chain 2")
+        self.assertEqual(verdicts(loose)["chain_planned"], "stop")
+        self.assertEqual(may(loose, "run"), "stop")
 
     def test_a_linked_house_ends_at_leave(self) -> None:
         done = assess(woken(linked()))

@@ -359,7 +359,9 @@ class Around(Limits):
         self.says(drain_wires(ends=("battery", "controller"), signs=(1, None)), "waiting")
         self.says(drain_wires(ends=("battery", "controller"), signs=(1, -1)), "stop")
         self.says(chain_found(found=1, planned=2), "stop")
-        self.says(chain_planned(devices=1, units=2), "stop", "1", "2")
+        self.says(chain_planned(devices=1, units=2, wires=2), "stop", "1", "2")
+        self.says(chain_planned(devices=2, units=2, wires=1), "stop", "1 lines")
+        self.says(chain_planned(devices=2, units=2, wires=2), "clear")
 
 
 class Places(TestCase):

@@ -18,13 +18,19 @@ Found = Annotated[float, Quantity("found", "", 0, 100_000)]
 
 
 @rule
-def chain_planned(*, devices: Found, units: Found) -> Judgement:
-    """Are as many batteries in the plan of Talk as in the plan of Feed?
+def chain_planned(*, devices: Found, units: Found, wires: Found) -> Judgement:
+    """Are as many batteries in the plan of Talk as in the plan of Feed, each with its line?
 
-    Source: the job.
+    wires: lines of battery data; a chain has one to each battery.
+    Source: the job; battery sheet (chain).
     """
     return holds(
-        "chain_planned", devices == units, "the job", devices=f"{devices:g}", units=f"{units:g}"
+        "chain_planned",
+        devices == units and wires >= units,
+        CHAIN_SOURCE,
+        devices=f"{devices:g}",
+        units=f"{units:g}",
+        wires=f"{wires:g}",
     )
 
 

@@ -107,7 +107,7 @@ def _stage(of: Inputs) -> tuple[TalkStage, tuple[Prompt, ...]]:
     alive = _settled((*(judgement for _, judgement in climbs), *_counts(counted)), plan)
     judgements = (
         talk_planned(planned=True),
-        *((battery_talks(planned=True),) if job.feed.backup is not None else ()),
+        *_backed_up(job, plan),
         *_way(plan),
         *_served(job, sums, plan),
         *_chain(job, plan, readings),
@@ -149,7 +149,7 @@ def _stage(of: Inputs) -> tuple[TalkStage, tuple[Prompt, ...]]:
 def _unplanned(job: Job, sums: HouseSums, readings: Readings) -> TalkStage:
     """Nobody planned anything: the stage says so and asks for nothing."""
     waits = talk_planned(planned=False)
-    lacks = (battery_talks(planned=False),) if job.feed.backup is not None else ()
+    lacks = (battery_talks(planned=False),) if _lines_wanted(job) else ()
     return TalkStage(
         planned=False, line=waits.reason, school="", school_said="", way="",
         judgements=(waits, *lacks),
@@ -219,6 +219,24 @@ def _served(job: Job, sums: HouseSums, plan: TalkPlan) -> Iterator[Judgement]:
         )
 
 
+def _backed_up(job: Job, plan: TalkPlan) -> Iterator[Judgement]:
+    """What parts the house, and the battery, are devices of the plan: an empty one says nothing."""
+    if _lines_wanted(job):
+        by_hand = _by_hand(job)
+        yield battery_talks(planned=by_hand or bool(plan.of_kind("controller")))
+
+
+def _by_hand(job: Job) -> bool:
+    """Whether the house is parted by a plain switch, which nothing has to be told."""
+    backup = job.feed.backup
+    return bool(backup and backup.controller and backup.controller.what == "switch")
+
+
+def _lines_wanted(job: Job) -> bool:
+    backup = job.feed.backup
+    return backup is not None and (backup.battery is not None or not _by_hand(job))
+
+
 def _chain(job: Job, plan: TalkPlan, readings: Readings) -> Iterator[Judgement]:
     """The battery's chain: one line, one resistor, drain wires."""
     pieces = tuple(
@@ -229,10 +247,12 @@ def _chain(job: Job, plan: TalkPlan, readings: Readings) -> Iterator[Judgement]:
     units, kinds = batteries(job), plan.of_kind("battery")
     if len(pieces) > 1:
         yield bus_is_line(pieces=pieces)
-    if not units or not kinds:
+    if not units:
         return
     names = chain_of(plan)
-    yield chain_planned(devices=len(names), units=units)
+    yield chain_planned(devices=len(names), units=units, wires=len(pieces))
+    if not kinds:
+        return
     fitted = tuple(
         latest.sign if (latest := readings.latest("end_resistor", name)) else None for name in names
     )
