@@ -37,6 +37,7 @@ KILLS = int(
 )
 LONGEST_S = 0.5
 CHECK_EVERY = 200
+MORE = 20
 
 
 class Kills(TransactionTestCase):
@@ -55,12 +56,16 @@ class Kills(TransactionTestCase):
         for what, does in self.works(client):
             for said in does():
                 self.check([what, said])
-        for number in range(1, KILLS + 1):
+        number = 0
+        # A starved machine may let no child of a few get as far as an answer: then some more.
+        while number < KILLS or (not acknowledged and number < MORE * KILLS):
+            number += 1
             for said in self.killed():
                 self.check(said)
                 acknowledged += 1
-            if number % CHECK_EVERY == 0 or number == KILLS:
+            if number % CHECK_EVERY == 0:
                 self.whole()
+        self.whole()
         self.assertGreater(acknowledged, 0)
 
     def killed(self) -> list[list[str]]:
