@@ -10,6 +10,7 @@ from django.db.models import Model, QuerySet
 
 from core.job.reading_kinds import ReadingKind
 from server.people.models import Crew, Licence, Member
+from server.platform.problems import Forbidden
 
 Person = AbstractBaseUser | AnonymousUser
 Role = Literal["owner", "electrician", "installer", "apprentice", "office"]
@@ -182,10 +183,10 @@ def of_crew(person: Person, rows: QuerySet[Rows], crew: str = "crew") -> QuerySe
 
 
 def crew_of(person: Person) -> Crew:
-    """The crew of a person who belongs to one. Raises PermissionError."""
+    """The crew of a person who belongs to one. Raises Forbidden, as for one who left meanwhile."""
     member = member_of(person)
     if member is None:
-        raise PermissionError("this person belongs to no crew")
+        raise Forbidden
     return member.crew
 
 
