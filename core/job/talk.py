@@ -151,7 +151,7 @@ class SignalPlan(Checked):
     signal: Signal
     how: Literal["wired", "blanked", "not_required"]
     reason: Note = ""
-    steps_pct: Annotated[tuple[StepPct, ...], Items("steps", 0, 8)] = (0.0,)
+    steps_pct: Annotated[tuple[StepPct, ...], Items("steps", 1, 8)] = (0.0,)
     within_s: WithinS = 5.0
 
 

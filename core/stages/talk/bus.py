@@ -106,7 +106,9 @@ def _judged(
         yield cable_ends_known(wire=one.name)
     faces = [one.sheet.bus for one in members if one.sheet.bus is not None]
     if faces:
-        length = sum(one for one in lengths if one is not None)
-        yield bus_length(length_m=length, most_m=min(one.most_m for one in faces))
+        known = [one for one in lengths if one is not None]
+        # A sum with a piece missing says nothing of the whole.
+        if len(known) == len(lengths):
+            yield bus_length(length_m=sum(known), most_m=min(one.most_m for one in faces))
         yield bus_devices(devices=len(members), most=min(one.most_devices for one in faces))
         yield bus_one_speed(speeds=tuple(dict.fromkeys(one.speed for one in faces if one.speed)))

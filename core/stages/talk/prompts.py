@@ -40,7 +40,7 @@ from core.rules.talk.access import (
     role_ready,
 )
 from core.rules.talk.battery_chain import chain_found
-from core.rules.talk.bus_sound import bus_sound
+from core.rules.talk.bus_sound import OHM_OFF_SHARE, bus_sound
 from core.rules.talk.meter_live import export_held, export_limit_kept, signal_tested
 from core.rules.talk.needs import USABLE_DBM, range_ok, talk_noted
 from core.stages.reading_index import Readings, prompt
@@ -145,7 +145,11 @@ def _bus(plan: TalkPlan, readings: Readings) -> Iterator[Prompt]:
     else:
         judgement = bus_sound(read_ohm=latest.number, expected_ohm=expected, one_end_ohm=one_end)
     told = figure(expected, "Ω") if expected is not None else ""
-    band = (expected * 0.85, expected * 1.15) if expected is not None else None
+    band = (
+        (expected * (1 - OHM_OFF_SHARE), expected * (1 + OHM_OFF_SHARE))
+        if expected is not None
+        else None
+    )
     yield prompt(
         readings, STAGE, "bus_ohm", SITE, (judgement,), expected=band, expected_text=told,
         expected_because=say("talk", "bus_ohm"),

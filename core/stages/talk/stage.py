@@ -213,7 +213,7 @@ def _served(job: Job, sums: HouseSums, plan: TalkPlan) -> Iterator[Judgement]:
     if loggers and loggers[0].sheet.serves:
         behind = {
             name for one in plan.wires if one.function in ON_BUS for name in (one.device, one.far)
-        } - {one.name for one in loggers}
+        } - {"", *(one.name for one in loggers)}
         yield devices_served(
             devices=len(behind), most=loggers[0].sheet.serves, loggers=len(loggers)
         )
