@@ -134,6 +134,16 @@ class Planned(TestCase):
     def test_a_way_that_no_device_goes_is_not_chosen(self) -> None:
         job = edited(linked(), "set_way_out", way="short_radio")
         self.assertEqual(verdicts(job)["way_out_chosen"], "waiting")
+
+    def test_a_logger_or_gateway_goes_out_only_by_a_way_of_its_own_sheet(self) -> None:
+        for name, goes, not_so in (
+            ("ferry-office", "logger", ("wifi", "short_radio")),
+            ("slipway-cottage", "wifi", ("mobile", "short_radio")),
+        ):
+            for way in (goes, *not_so):
+                job = edited(demo(name), "set_way_out", way=way, consent=True, spare_port=True)
+                said = verdicts(job).get("way_out_chosen", "clear")
+                self.assertEqual(said, "clear" if way == goes else "waiting", (name, way))
         self.assertNotEqual(assess(job).talk.line, "Linked.")
         later = edited(
             linked(), "put_talk_wire", was=None, name="Later", function="alarm",

@@ -22,7 +22,6 @@ from core.rules.talk.wiring import cable_ends_known
 
 # Both cores of 0.25 mm² copper at 20 °C: 17.24 mΩ·mm²/m over the section (IEC 60228).
 CORE_OHM_PER_M = 0.01724 / 0.25
-DEFAULT_SERVES, DEFAULT_PAGE = 1000, 1000
 
 
 def bus_wires(plan: TalkPlan) -> tuple[TalkWire, ...]:
@@ -46,8 +45,9 @@ def bus_state(plan: TalkPlan) -> BusState | None:
     page = next((one.sheet.page_of for one in members if one.sheet.page_of), None)
     counts = talk_counts(
         devices=len(served),
-        devices_per_page=page or DEFAULT_PAGE,
-        devices_per_logger=lead.serves if lead and lead.serves else DEFAULT_SERVES,
+        # A sheet that names no number shows and serves them all.
+        devices_per_page=page or max(1, len(served)),
+        devices_per_logger=lead.serves if lead and lead.serves else max(1, len(served)),
     )
     return BusState(
         order=path.order,
@@ -71,21 +71,22 @@ def _lengths(order: tuple[str, ...], pieces: tuple[TalkWire, ...]) -> tuple[floa
 def expected_ohm(
     members: list[TalkDevice], lengths: tuple[float | None, ...], *, far_end: bool = True
 ) -> float | None:
-    """What an ohmmeter reads at the first device, everything dead; None while a length is open.
+    """What an ohmmeter reads at the first device, everything dead; None while a length is open or
+    no sheet tells the bus's resistors.
 
     far_end: whether the resistor of the last device is in.
     """
     known = [one for one in lengths if one is not None]
-    if len(known) < len(lengths):
-        return None
     faces = [one.sheet.bus for one in members if one.sheet.bus is not None]
+    if len(known) < len(lengths) or not faces:
+        return None
     fitted = [True, *[False] * (len(members) - 2), far_end]
     return bus_ohm(
         cables_m=tuple(known),
         resistors=tuple(fitted[: len(members)]),
         core_ohm_per_m=CORE_OHM_PER_M,
-        end_resistor_ohm=faces[0].end_ohm if faces else 120.0,
-        device_input_ohm=faces[0].input_ohm if faces else 12_000.0,
+        end_resistor_ohm=faces[0].end_ohm,
+        device_input_ohm=faces[0].input_ohm,
     )
 
 

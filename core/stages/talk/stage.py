@@ -19,9 +19,10 @@ from core.assessment.whole import Prompt
 from core.base.judgement import Judgement, worst
 from core.base.messages import say
 from core.base.stage_numbers import TALK as STAGE
+from core.equipment.talker import Way
 from core.job.job import PACK_PARTS, Job
 from core.job.reading_kinds import kinds_of
-from core.job.talk import CHAIN_ENDS, ON_BUS, LeftOpen, TalkPlan, chain_of
+from core.job.talk import CHAIN_ENDS, ON_BUS, LeftOpen, TalkDevice, TalkPlan, chain_of
 from core.planning.talk.faces import HouseSums, house_sums
 from core.rules.talk.access import kept_open
 from core.rules.talk.battery_chain import chain_planned, chain_resistor, drain_wires
@@ -61,6 +62,8 @@ MAY_STAY: dict[str, str] = {
     "link_complete": "link_complete",
     "default_password_gone": "default_password_gone",
 }
+# Ways out that are a device of their own.
+LEADS: dict[Way, str] = {"radio_gateway": "gateway", "logger": "logger"}
 GROUPS: tuple[GroupId, ...] = ("inside", "outside", "alive")
 
 
@@ -183,13 +186,13 @@ def _way(plan: TalkPlan) -> Iterator[Judgement]:
         missing.append(say("needs", "spare_port"))
     if out.way == "none" and not out.reason.strip():
         missing.append(say("needs", "way_reason"))
-    if out.way == "cable" and not any(one.function == "network" for one in plan.wires):
+    by_cable = out.way == "cable" or any(one.sheet.ways == ("cable",) for one in out_by(plan))
+    if by_cable and not any(one.function == "network" for one in plan.wires):
         first = next(iter(out_by(plan)), None)
         missing.append(say("needs", "network_wire", of=first.name if first else say("talk", "out")))
-    if out.way != "none" and not out_by(plan):
+    if out.way != "none" and not _known_to_all(out.way, out_by(plan)):
         missing.append(say("needs", "goes_out", way=say("ways_out", out.way)))
-    leads = {"radio_gateway": "gateway", "logger": "logger"}
-    lead = leads.get(out.way)
+    lead = LEADS.get(out.way)
     if lead and not plan.of_kind(lead):
         missing.append(say("needs", "lead", what=say("talkers", lead)))
     said = ""
@@ -200,6 +203,15 @@ def _way(plan: TalkPlan) -> Iterator[Judgement]:
     elif out.way == "none":
         said = say("way_said", "none", reason=out.reason.strip().rstrip("."))
     yield way_out_chosen(way=out.way, missing=tuple(missing), said=said)
+
+
+def _known_to_all(way: Way, devices: tuple[TalkDevice, ...]) -> bool:
+    """Whether what goes out can go that way by its own sheet. A logger or gateway chosen as the
+    way itself only has to know some way on."""
+    return bool(devices) and all(
+        way in one.sheet.ways or (one.sheet.what == LEADS.get(way) and bool(one.sheet.ways))
+        for one in devices
+    )
 
 
 def _served(job: Job, sums: HouseSums, plan: TalkPlan) -> Iterator[Judgement]:
