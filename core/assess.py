@@ -38,6 +38,7 @@ from core.stages.arrive import stage as arrive
 from core.stages.earth import stage as earth
 from core.stages.feed import stage as feed
 from core.stages.hang import stage as hang
+from core.stages.leave import stage as leave
 from core.stages.making import MODULE_SERIAL
 from core.stages.microinverter import stage as roof
 from core.stages.permissions.age import last_word, left_running, outdated
@@ -83,25 +84,31 @@ def assess(job: Job, *, at: datetime | None = None) -> Assessment:
     woken = wake.wake_stage(_switching(job, readings, before, asks, grants))
     stages = _granted(before, grants)
     every = (*every, *points(WAKE, "", woken.judgements))
+    left, labels = leave.leave_stage(job, readings, before, woken, every, moment)
+    every, asks = (*every, *leave.open_of(left, labels)), (*asks, *labels)
     standings = tuple(
-        _standing(number, every, [ask for ask in asks if ask.stage == number])
-        for number in STAGES
-        if number != LEAVE
+        _standing(number, every, [ask for ask in asks if ask.stage == number]) for number in STAGES
     )
-    shown = {standing.number: standing for standing in (*standings, _leave(standings))}
+    before_leave = standings[: LEAVE - 1]
+    shown = {
+        standing.number: standing
+        for standing in (*before_leave, _leave(before_leave, standings[LEAVE - 1]))
+    }
+    states, locks = grants.states(), grants.every_lock()
     return Assessment(
         job_id=job.id,
         name=job.name,
         day=job.day,
         at=moment,
         rule_pack=_pack_label(job),
-        verdict=worst(standing.verdict for standing in standings),
-        stands_at=_stands_at(standings),
+        verdict=worst(standing.verdict for standing in before_leave),
+        stands_at=_stands_at(before_leave),
         stages=tuple(shown[number] for number in STAGES),
         asks=asks,
         wake=woken,
-        permissions=grants.states(),
-        locks=grants.every_lock(),
+        leave=leave.with_groups(left, every, states, locks),
+        permissions=states,
+        locks=locks,
         evidence=job.evidence,
         open_points=every,
         past_readings=readings.past(frozenset(_read_by(stages, woken, asks))),
@@ -292,13 +299,16 @@ def _stands_at(before: tuple[StageStanding, ...]) -> int:
     return next(undone, LEAVE)
 
 
-def _leave(before: tuple[StageStanding, ...]) -> StageStanding:
+def _leave(before: tuple[StageStanding, ...], own: StageStanding) -> StageStanding:
+    """Leave waits for all the others, and then for what is its own."""
     undone = [standing for standing in before if standing.verdict in ("stop", "waiting")]
-    verdict: Verdict = "waiting" if undone else "clear"
+    if not undone:
+        return own if own.verdict != "clear" else replace(own, next=say("next", "leave"))
+    waits: Verdict = "waiting"
     return StageStanding(
         number=LEAVE,
-        title=say("stages", str(LEAVE)),
-        verdict=verdict,
+        title=own.title,
+        verdict=waits,
         blocks=(),
-        next=say("next", "waits", stage=undone[0].title) if undone else say("next", "leave"),
+        next=say("next", "waits", stage=undone[0].title),
     )

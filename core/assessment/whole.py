@@ -9,6 +9,7 @@ from typing import Any
 from core.assessment.common import Gate, RecordedReading
 from core.assessment.feed import FeedStage
 from core.assessment.grid import GridStage
+from core.assessment.leave import LeaveStage
 from core.assessment.making import MadePiece, MakingStep, ModuleSerials
 from core.assessment.microinverter import RoofStage
 from core.assessment.permissions import Lock, PermissionState
@@ -244,6 +245,7 @@ class Assessment:
     prove: ProveStage
     wake: WakeStage
     grid: GridStage
+    leave: LeaveStage
     permissions: tuple[PermissionState, ...]
     locks: tuple[Lock, ...]
     evidence: tuple[Evidence, ...]

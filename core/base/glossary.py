@@ -235,3 +235,12 @@ LabelMethod = Literal["frame_and_map", "map"]
 
 # A signal by which the operator, or a switch, holds the plant back.
 Signal = Literal["demand_response", "ripple", "dry_contact", "shutdown"]
+
+# -- labels
+LabelId = Literal[
+    "dc_run", "dc_switch", "inverter", "ac_isolator", "line_load", "board", "supply_point",
+    "emergency", "roof_units", "battery", "backup", "earth", "date",
+]  # fmt: skip
+ReadFromM = Annotated[float, Quantity("reading distance", "m", 0.1, 30)]
+LabelSpacingM = Annotated[float, Quantity("most between two labels of a run", "m", 0.5, 20)]
+InspectionMonths = Annotated[int, Quantity("months to the next inspection", "", 1, 240)]

@@ -16,6 +16,7 @@ from core.edits.feed.home_runs import HomeRunEdit
 from core.edits.feed.other_sources import OtherSourceEdit
 from core.edits.feed.runs import RunEdit
 from core.edits.house import HouseEdit
+from core.edits.leave import LeaveEdit
 from core.edits.microinverter.branches import BranchEdit
 from core.edits.microinverter.roof import RoofEdit
 from core.edits.microinverter.units import UnitEdit
@@ -43,6 +44,7 @@ AnyEdit = (
     | WallEdit
     | CommissionEdit
     | AnyTalkEdit
+    | LeaveEdit
 )
 EDITS: dict[str, type[Edit]] = {one.do: one for one in get_args(AnyEdit)}
 

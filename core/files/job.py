@@ -12,7 +12,7 @@ from uuid import UUID, uuid5
 from core.base.errors import Refused, problem
 from core.base.form import read, schema, write
 from core.base.json_text import parse_json
-from core.job.house import NOTHING_KEPT, alone, stamped_house
+from core.job.house import NOTHING_KEPT, NOTHING_KEPT_OF_HOUSE, alone, stamped_house
 from core.job.job import Job
 from core.job.older_versions import present
 from core.job.sequences import StepOverride
@@ -26,11 +26,17 @@ CLOCK_DOUBT = timedelta(minutes=5)
 def read_job(raw: bytes) -> Job:
     """The job in a job file. Raises Refused with every problem and its JSON path.
 
-    A file brings no authority: locks that were lifted elsewhere are told and lift nothing here.
+    A file brings no authority: locks that were lifted elsewhere are told and lift nothing here,
+    and signatures made elsewhere sign nothing here.
     """
     job = stamped_house(read(Job, present(parse_json(raw))))
     stations = tuple(replace(one, step_overrides=_told(one.step_overrides)) for one in job.stations)
-    return replace(job, step_overrides=_told(job.step_overrides), stations=stations)
+    return replace(
+        job,
+        step_overrides=_told(job.step_overrides),
+        signatures=tuple(replace(one, from_file=True) for one in job.signatures),
+        stations=stations,
+    )
 
 
 def _told(lifted: tuple[StepOverride, ...]) -> tuple[StepOverride, ...]:
@@ -48,7 +54,7 @@ def copied(job: Job, job_id: str) -> Job:
         job,
         id=job_id,
         name=f"{job.name[:MOST_NAME_CHARS]} (copy)",
-        **NOTHING_KEPT,
+        **NOTHING_KEPT_OF_HOUSE,
         stations=tuple(replace(one, id=ids[one.id], **NOTHING_KEPT) for one in job.stations),
         wall=_hung_anew(job.wall, ids),
         retired=(),
@@ -87,8 +93,9 @@ def _claims(path: str, of: Job | Station) -> Iterator[tuple[str, datetime]]:
     for n, reading in enumerate(of.readings):
         yield f"{path}.readings[{n}].taken_at", reading.taken_at
         yield f"{path}.readings[{n}].kept_at", reading.kept_at
-    for name in ("settings_written", "gateway_reads", "step_overrides"):
-        for n, one in enumerate(getattr(of, name)):
+    names = ("settings_written", "gateway_reads", "step_overrides", "yield_looks", "signatures")
+    for name in names:
+        for n, one in enumerate(getattr(of, name, ())):
             yield f"{path}.{name}[{n}].at", one.at
     for n, kept in enumerate(of.evidence):
         yield f"{path}.evidence[{n}].kept_at", kept.kept_at

@@ -12,7 +12,7 @@ from typing import Any
 
 from core.job.fingerprints import stamped
 from core.job.house_views import made_views, station_of
-from core.job.job import KEPT_APART, Job
+from core.job.job import KEPT_APART, KEPT_OF_HOUSE, Job
 from core.job.reading_kinds import KINDS
 from core.job.readings import Reading
 from core.job.roof import ModulePlace
@@ -20,6 +20,7 @@ from core.job.strings import StringPlan
 from core.job.subjects import supply_pairs
 
 NOTHING_KEPT: dict[str, Any] = dict.fromkeys(KEPT_APART, ())
+NOTHING_KEPT_OF_HOUSE: dict[str, Any] = NOTHING_KEPT | dict.fromkeys(KEPT_OF_HOUSE, ())
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -26,7 +26,7 @@ OF_HOUSE: frozenset[SubjectOf] = frozenset({
     "site", "plane", "supply_pair", "conductor_pair", "wall_device", "containment", "anything",
     "account_step", "chain_battery", "chain_end", "meter_load", "meter_step", "signal_step",
     "talk_device", "talk_page", "talk_place", "talk_port", "talk_ready", "talk_secret",
-    "talk_wire",
+    "talk_wire", "label",
 })  # fmt: skip
 # Pairs of conductors of one phase, whichever it is.
 ONE_PHASE = frozenset({*SUPPLY_PAIRS["single"], *MORE_PAIRS["single"]}) - {NEUTRAL_EARTH}

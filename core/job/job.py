@@ -37,6 +37,7 @@ from core.job.arrival import NOTHING_SETTLED, Arrival
 from core.job.earthing import NOTHING_BONDED, Earthing
 from core.job.feed import CIRCUIT, SIGNAL, FeedPlan, end_name, string_run
 from core.job.grid import GridPlan
+from core.job.leave import NOTHING_LEFT, LeavePlan, Signature, YieldLook
 from core.job.microinverter import SWAP_STEPS, GatewayRead, MicroPlan, swap_key
 from core.job.reading_kinds import KINDS, ReadingKind, SubjectOf
 from core.job.readings import (
@@ -130,6 +131,7 @@ class Job(Checked):
     wall: Wall | None = None
     earthing: Earthing = NOTHING_BONDED
     talk: TalkPlan | None = None
+    leave: LeavePlan = NOTHING_LEFT
     own_pack: OwnPack | None = None
     overrides: Annotated[tuple[Override, ...], Items("figures replaced", 0, 60)] = ()
     testing: Testing = NO_TESTERS
@@ -141,6 +143,8 @@ class Job(Checked):
     evidence: Annotated[tuple[Evidence, ...], Items("pictures and documents", 0, 2000)] = ()
     gateway_reads: Annotated[tuple[GatewayRead, ...], Items("looks at the gateway", 0, 2000)] = ()
     step_overrides: Annotated[tuple[StepOverride, ...], Items("locks overridden", 0, 500)] = ()
+    yield_looks: Annotated[tuple[YieldLook, ...], Items("looks at the yield", 0, 500)] = ()
+    signatures: Annotated[tuple[Signature, ...], Items("signatures", 0, 500)] = ()
 
     def contradictions(self) -> Iterator[Problem]:
         if not UUID_FORM.match(self.id):
@@ -385,6 +389,7 @@ class Job(Checked):
             "every_switch": gone | {INVERTER} | switches | parts,
             "feed_part": gone | parts,
             "inverter": frozenset({INVERTER}),
+            "label": frozenset(),
             "look_over": frozenset(LOOKED_OVER),
             "loss_moment": frozenset(LOSS_MOMENTS),
             "module": gone | {text for plane in self.planes for text in plane.module_names},
@@ -451,7 +456,11 @@ _PARTS = tuple(field.name for field in fields(Job))
 PACK_PARTS = ("rule_pack", "own_pack", "overrides")
 
 # The parts of a job that only grow; the rest is its plan.
-KEPT_APART = ("readings", "settings_written", "evidence", "gateway_reads", "step_overrides")
+KEPT_APART = (
+    "readings", "settings_written", "evidence", "gateway_reads", "step_overrides", "yield_looks",
+)  # fmt: skip
+# Kept apart too, and of the house: there is one record of it.
+KEPT_OF_HOUSE = ("signatures",)
 
 
 def _unmade_size(path: str, section_mm2: float, made: dict[float, str]) -> Iterator[Problem]:

@@ -122,6 +122,7 @@ ReadingKind = Literal[
     "optimiser_serial",
     "device_serial",
     "check_code",
+    "label_stuck",
 ]
 # How an irradiance may come to be known; everything else is measured.
 Basis = Literal["measured", "clear_sky"]
@@ -141,6 +142,7 @@ SubjectOf = Literal[
     "every_switch",
     "feed_part",
     "inverter",
+    "label",
     "look_over",
     "loss_moment",
     "meter_load",

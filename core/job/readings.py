@@ -41,6 +41,8 @@ HALF_WAVES = ("0°", "180°")
 SITE, INVERTER, EARTH = "site", "inverter", "earth"
 
 
+# Goods by their lines, labels by their words: what there is of them follows from the whole plan.
+OF_ANY: tuple[SubjectOf, ...] = ("anything", "label")
 Fingerprint = Annotated[str, Text("fingerprint", 0, 16)]
 FORM_ALLOWED = {
     "measured": "a number",
@@ -220,7 +222,7 @@ def reading_problems(
         path = f"$.readings[{index}]"
         if reading.id in earlier:
             yield problem(f"{path}.id", reading.id, "each identity once")
-        if (of := KINDS[reading.kind].of) != "anything" and reading.subject not in subjects[of]:
+        if (of := KINDS[reading.kind].of) not in OF_ANY and reading.subject not in subjects[of]:
             allowed = " · ".join(sorted(subjects[of]))
             yield problem(f"{path}.subject", reading.subject, allowed)
         if reading.supersedes is not None:

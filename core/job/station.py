@@ -17,6 +17,7 @@ from core.equipment.optimiser import Optimiser
 from core.job.earthing import NOTHING_BONDED, Earthing
 from core.job.feed import BOARDS, NOT_PARTED, BackupPlan, DcSwitching, FeedName
 from core.job.grid import GridPlan
+from core.job.leave import YieldLook
 from core.job.microinverter import GatewayRead
 from core.job.readings import Evidence, Reading, SettingsWritten
 from core.job.roof import ModulePlace, place_text
@@ -57,6 +58,7 @@ class Station(Checked):
     evidence: Annotated[tuple[Evidence, ...], Items("pictures and documents", 0, 2000)] = ()
     gateway_reads: Annotated[tuple[GatewayRead, ...], Items("looks at the gateway", 0, 2000)] = ()
     step_overrides: Annotated[tuple[StepOverride, ...], Items("locks overridden", 0, 500)] = ()
+    yield_looks: Annotated[tuple[YieldLook, ...], Items("looks at the yield", 0, 500)] = ()
 
     def contradictions(self) -> Iterator[Problem]:
         trackers = len(self.inverter.trackers)

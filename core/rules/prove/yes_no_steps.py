@@ -35,6 +35,7 @@ Step = Literal[
     "activation_in",
     "pairing_began",
     "account_step",
+    "label_stuck",
 ]
 STEPS: tuple[Step, ...] = get_args(Step)
 

@@ -1,0 +1,1 @@
+"""Leave: labels, open points by who must act, signatures, the looks afterwards."""

@@ -1,0 +1,227 @@
+"""The labels of a job: each with its words, how it lies on its sheet, and whether it is stuck."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+from core.assessment.leave import LabelSize, LabelState
+from core.assessment.wake import WakeStage
+from core.assessment.whole import Prompt, StringStage
+from core.base.judgement import Judgement, waiting, worst
+from core.base.messages import say
+from core.base.stage_numbers import LEAVE
+from core.job.job import Job
+from core.planning.leave.labels import Known, Labelled, label_key, labelled
+from core.rules.leave.labels import (
+    Label,
+    LabelKind,
+    ReadFrom,
+    label_kinds,
+    label_sheets,
+    letter_mm,
+    plant_labels,
+)
+from core.rules.leave.labels_alike import (
+    AlikeLabels,
+    LabelSaid,
+    emergency_says,
+    label_says,
+    labels_alike,
+    labels_apart,
+)
+from core.rules.prove.yes_no_steps import step_seen, step_waits
+from core.stages.permissions.dead import switch_title
+from core.stages.reading_index import Readings, prompt
+
+LABEL_SOURCE = "device sheets and plan; check against the code in force"
+# Of an A4 sheet of labels: its margin, and what lies between two (own default).
+MARGIN_MM, GUTTER_MM = 8.0, 4.0
+READ_BESIDE = 256
+# Kinds of which only one is thrown, so that another may not be taken for it.
+SWITCHES = ("dc_switch", "ac_isolator", "emergency")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Labels:
+    """All that is said of a job's labels."""
+
+    states: tuple[LabelState, ...]
+    sizes: tuple[LabelSize, ...]
+    judgements: tuple[Judgement, ...]
+    asks: tuple[Prompt, ...]
+
+
+def known_of(strings: StringStage | None, woken: WakeStage) -> Known:
+    """What the stages know that labels tell."""
+    return Known(
+        string_v=tuple(_volts(strings)) if strings else (),
+        off=_off(woken),
+    )
+
+
+def _volts(stage: StringStage) -> Iterator[tuple[str, float]]:
+    """The most that each string comes to: at the coldest air, or what its optimisers may hold."""
+    held = stage.optimiser.fixed_string_v if stage.optimiser else None
+    for one in stage.strings:
+        cold = one.volts.voc_cold_v if one.volts else None
+        if cold is not None:
+            yield one.name, cold
+        elif held is not None:
+            yield one.name, max(held, stage.window.full_power_max_v)
+
+
+def _off(woken: WakeStage) -> tuple[str, ...]:
+    """The switches of an emergency in their order, by their words."""
+    switches = (step.switch for step in woken.emergency.steps)
+    return tuple(switch_title(one) for one in switches if one is not None)
+
+
+def labels_of(job: Job, known: Known, readings: Readings) -> Labels:
+    """Every label that the job needs, whether it says enough, and whether it is stuck."""
+    found = labelled(job, known)
+    far = tuple(
+        ReadFrom(id=one.id, distance_m=one.distance_m)
+        for one in job.leave.labels
+        if one.distance_m is not None and not one.of
+    )
+    kinds = {one.id: one for one in label_kinds(job.rule_pack)}
+    made = plant_labels(plant=found.plant, reading_distance_m=far, pack=job.rule_pack)
+    rows = tuple(_own_words(job, one) for one in made)
+    beside = _read_beside(
+        tuple(_said(kinds[one.rule], one) for one in rows if one.rule in SWITCHES)
+    )
+    states, asks = [], []
+    for row in rows:
+        state, ask = _state(job, kinds[row.rule], row, beside, readings)
+        states.append(state)
+        if not state.without:
+            asks.append(ask)
+    return Labels(
+        states=tuple(states),
+        sizes=tuple(_sizes(states)),
+        judgements=tuple(_judged(job, found, rows, beside)),
+        asks=tuple(asks),
+    )
+
+
+def _own_words(job: Job, label: Label) -> Label:
+    own = job.leave.own_label(label.rule, label.of)
+    if own is None:
+        return label
+    high = letter_mm(reading_distance_m=own.distance_m) if own.distance_m else label.letter_mm
+    return replace(label, text=own.text.strip() or label.text, letter_mm=high)
+
+
+def _said(kind: LabelKind, label: Label) -> LabelSaid:
+    name = f"{kind.title}, {label.of}"
+    return LabelSaid(id=name[:60], text=label.text, act=label.act, act_words=kind.act_words)
+
+
+@lru_cache(maxsize=READ_BESIDE)
+def _read_beside(labels: tuple[LabelSaid, ...]) -> AlikeLabels:
+    """Labels held beside each other: a key pressed elsewhere finds it done."""
+    found: AlikeLabels = labels_alike(labels=labels)
+    return found
+
+
+def _state(
+    job: Job, kind: LabelKind, row: Label, beside: AlikeLabels, readings: Readings
+) -> tuple[LabelState, Prompt]:
+    own = job.leave.own_label(row.rule, row.of)
+    subject = label_key(row.rule, row.of, row.text)
+    latest = readings.latest("label_stuck", subject)
+    stuck = (
+        step_seen(step="label_stuck", sign=latest.sign)
+        if latest
+        else step_waits(step="label_stuck")
+    )
+    name = f"{kind.title}, {row.of}"
+    ask = prompt(
+        readings, LEAVE, "label_stuck", subject, (stuck,), shown_subject=name,
+        expected_text=row.text, expected_because=kind.where,
+    )  # fmt: skip
+    says = label_says(
+        label=name[:60], said=name[:60] not in beside.unsaid, wants=" · ".join(kind.act_words)
+    )
+    without = own.without.strip() if own else ""
+    judged = (says,) if without else (says, *ask.judgements)
+    return (
+        LabelState(
+            key=ask.key,
+            id=row.rule,
+            title=kind.title,
+            of=row.of,
+            where=kind.where,
+            count=row.count,
+            text=row.text,
+            own=bool(own and own.text.strip()),
+            without=without,
+            letter_mm=row.letter_mm,
+            width_mm=kind.width_mm,
+            height_mm=max(kind.height_mm, least_height_mm(kind, row)),
+            colours=kind.colours,
+            outdoors=kind.outdoors,
+            source=kind.source,
+            stuck=bool(latest and latest.is_good),
+            verdict=worst(one.verdict for one in judged),
+            judgements=judged,
+        ),
+        ask,
+    )
+
+
+# Of a letter's height: its mean width with the space after it, a line with its lead (own default,
+# a little wider than the app's own face).
+WIDE, LINE, EDGE_MM = 0.72, 1.6, 3.0
+
+
+def least_height_mm(kind: LabelKind, row: Label) -> float:
+    """How high a label must be so that its words fit in letters of that height."""
+    in_line = max(1, int((kind.width_mm - 2 * EDGE_MM) / (row.letter_mm * WIDE)))
+    lines, room = 1, in_line
+    for word in row.text.split():
+        if len(word) > room:
+            lines, room = lines + 1, in_line
+        room -= len(word) + 1
+    return float(round(lines * row.letter_mm * LINE + 2 * EDGE_MM))
+
+
+def _sizes(states: list[LabelState]) -> Iterator[LabelSize]:
+    counted: Counter[tuple[float, float]] = Counter()
+    for one in states:
+        if not one.without:
+            counted[one.width_mm, one.height_mm] += one.count
+    for (wide, high), count in counted.items():
+        lie = label_sheets(
+            labels=count, width_mm=wide, height_mm=high, margin_mm=MARGIN_MM, gutter_mm=GUTTER_MM
+        )
+        yield LabelSize(
+            width_mm=wide, height_mm=high, labels=count, columns=lie.columns, rows=lie.rows,
+            sheets=lie.sheets,
+        )  # fmt: skip
+
+
+def _judged(
+    job: Job, found: Labelled, rows: tuple[Label, ...], beside: AlikeLabels
+) -> Iterator[Judgement]:
+    if found.missing:
+        yield waiting("labels_known", "", LABEL_SOURCE, found.missing)
+    by_name = {f"{label_title(job, one)}, {one.of}"[:60]: one for one in rows}
+    for pair in beside.too_alike:
+        first = by_name[pair.one]
+        place = job.leave.place_of(first.of).upper()
+        offered = say("labels_said", "offer", text=first.text, place=place)
+        yield labels_apart(one=pair.one, other=pair.other, why=pair.why, offered=offered)
+    for one in found.plant.emergency_switches:
+        twin = bool(one.order) or not found.plant.dc_switches
+        yield emergency_says(
+            switch=one.name, dead=one.dead, stays_live=one.stays_live, twin_told=twin
+        )
+
+
+def label_title(job: Job, label: Label) -> str:
+    """The title of a label's kind."""
+    return next(one.title for one in label_kinds(job.rule_pack) if one.id == label.rule)
