@@ -9,6 +9,7 @@ from pathlib import Path
 from django.core.management import execute_from_command_line
 
 from server.platform.secret import make_secret
+from server.signing.verify import main as verify_record
 
 USAGE = """usage:
   long-noon serve                   serve on LONG_NOON_BIND, 127.0.0.1:8765 if that is not set
@@ -19,6 +20,7 @@ USAGE = """usage:
   long-noon restore FILE [--over-data]
   long-noon check-data              go through everything that is kept
   long-noon verify                  whether the audit is as it was written
+  long-noon verify FILE             whether a signed record, or a file of one, is as it was signed
 Jobs are kept in LONG_NOON_VAR; ./var if that is not set.
 """
 
@@ -41,6 +43,8 @@ def main(arguments: list[str] | None = None) -> int:
             _prepare()
             does = words if words[0] in PERSON_DOES else ["add", *words]
             execute_from_command_line(["long-noon", "person", *does])
+        case ["verify", *files] if files:
+            return verify_record(files)
         case ["restore", *words] if words:
             execute_from_command_line(["long-noon", "restore", *words])
         case [("licence" | "backup" | "check-data" | "verify") as name, *words]:

@@ -21,8 +21,10 @@ from server.platform.description import DescribedApi
 from server.platform.render import QuickJson, StrictJson
 from server.portals.api import router as portals
 from server.readings.api import router as readings
+from server.signing.api import router as signing
 from server.switching.api import router as switching
 from server.tester_files.api import router as tester_files
+from server.yields.api import router as yields
 
 api: DescribedApi = DescribedApi(
     title="Long Noon",
@@ -48,6 +50,8 @@ api.add_router("/jobs", meters)
 api.add_router("/jobs", tester_files)
 api.add_router("/jobs", switching)
 api.add_router("/jobs", documents)
+api.add_router("/jobs", signing)
+api.add_router("/jobs", yields)
 api.add_router("/jobs", erasure)
 api.add_router("/standing", keeping)
 api.add_router("", guests)

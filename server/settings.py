@@ -60,6 +60,8 @@ INSTALLED_APPS = [
     "server.evidence",
     "server.switching",
     "server.guests",
+    "server.signing",
+    "server.yields",
     "server.keeping",
     "server.catalogue",
     "server.demo",

@@ -13,6 +13,8 @@ MOST_WEATHER_BYTES = 12 * BYTES_PER_MB
 MOST_TESTER_BYTES = 2 * BYTES_PER_MB
 MOST_MAP_BYTES = 2 * BYTES_PER_MB
 MOST_PICTURE_BYTES = 12 * BYTES_PER_MB
+# All pictures, manuals and papers of one inverter together: what a bundle may hold, and some room.
+MOST_ATTACHED_BYTES = 192 * BYTES_PER_MB
 # A job with its pictures.
 MOST_BUNDLE_BYTES = 256 * BYTES_PER_MB
 MOST_BUNDLE_MEMBERS = 4000

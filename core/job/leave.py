@@ -159,8 +159,9 @@ class YieldLook(Checked):
     """One look at what the plant gave on some days, for good.
 
     source: from where the energy is. basis: of the light on the planes, a clear sky times `share`
-    or measured on level ground or on the plane. faults: what was wrong in a file, and what was done
-    about it. sha256: of the file, where there was one.
+    or measured on level ground or on the plane. whole: its energy is of all the days together;
+    counter_kwh: what the device's own counter showed. faults: what was wrong in a file, and what
+    was done about it. sha256: of the file, where there was one.
     """
 
     id: Identity
@@ -174,6 +175,8 @@ class YieldLook(Checked):
     share: Share | None = None
     light: Annotated[tuple[DayLight, ...], Items("days of light", 0, 700)] = ()
     t_air_c: MeanAirC | None = None
+    whole: bool = False
+    counter_kwh: Annotated[float, Quantity("counter", "kWh", 0, 100_000_000)] | None = None
     faults: Annotated[tuple[Note, ...], Items("faults of the file", 0, 60)] = ()
     sha256: Annotated[str, Text("SHA-256", 0, 64)] = ""
     note: Note = ""

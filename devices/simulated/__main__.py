@@ -23,7 +23,7 @@ from devices.simulated.meter import SimulatedMeter, meter_order
 from devices.simulated.plant import Followed
 
 UNIT_ID = 1
-LABEL = ("serial", "model", "watts", "volts", "follows")
+LABEL = ("serial", "model", "watts", "volts", "wh", "follows")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -59,6 +59,7 @@ def parse(argument: str, number: int = 1) -> Ordered:
         kind=kind,
         model=label.get("model", "Five"),
         rated_w=int(label.get("watts", "5000")),
+        counted_wh=int(label.get("wh", "0")),
         nominal_v=float(label.get("volts", "230")),
     )
     return Ordered(

@@ -21,13 +21,14 @@ KINDS: tuple[DeviceKind, ...] = ("new", "three", "old")
 
 @dataclass(frozen=True, kw_only=True)
 class Made:
-    """A simulated inverter as it was made: its kind, its label, its rating."""
+    """A simulated inverter as it was made: its kind, label and rating, what it has counted."""
 
     serial: str
     kind: DeviceKind = "new"
     model: str = "Five"
     rated_w: int = 5000
     nominal_v: float = 230.0
+    counted_wh: int = 0
 
 
 def _trip(model_id: int, name: str, level: int, time_cs: int) -> Points:
@@ -152,9 +153,9 @@ def _watt_var() -> tuple[int, Points]:
     return _plain(712, Ena=0, **adopt, NPt=6, NCrv=SLOTS, **more, Crv=slots)
 
 
-def _measured(nominal_v: float, phases: int) -> tuple[int, Points]:
+def _measured(made: Made, phases: int) -> tuple[int, Points]:
     """Model 701, feeding; three phases with a volt between them, as supplies are."""
-    volts = round(nominal_v * 10)
+    volts = round(made.nominal_v * 10)
     lines = {f"VL{number}": volts + 10 * number for number in range(1, 1 + (phases > 1) * 3)}
     return _plain(
         701,
@@ -168,6 +169,8 @@ def _measured(nominal_v: float, phases: int) -> tuple[int, Points]:
         A=196,
         LNV=volts,
         Hz=50000,
+        TotWhInj=made.counted_wh,
+        TotWh_SF=0,
         **lines,
         V_SF=-1,
         A_SF=-1,
@@ -181,7 +184,7 @@ def _newer(made: Made, phases: int) -> list[tuple[int, Points]]:
     volts, watts = round(made.nominal_v * 10), made.rated_w
     return [
         _common(made),
-        _measured(made.nominal_v, phases),
+        _measured(made, phases),
         _plain(702, WMaxRtg=watts, VNomRtg=volts, VNom=volts, WMax=watts, W_SF=0, V_SF=-1),
         _plain(
             703,
@@ -228,7 +231,7 @@ def _older(made: Made) -> list[tuple[int, Points]]:
             W_SF=0,
             Hz=5000,
             Hz_SF=-2,
-            WH=0,
+            WH=made.counted_wh,
             WH_SF=0,
             St=4,
             Evt1=0,

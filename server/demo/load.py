@@ -13,6 +13,7 @@ from django.db import transaction
 
 from core.files.job import read_job, write_job
 from core.job.job import Job
+from core.job.leave import YieldLook
 from core.job.station import Station
 from server.evidence.models import keep_bytes
 from server.jobs import actions
@@ -74,6 +75,16 @@ def moved(job: Job, by: timedelta) -> Job:
     return replace(job, day=job.day + by, stations=stations, **_kept_later(job, by))
 
 
+def _look_later(look: YieldLook, by: timedelta) -> YieldLook:
+    return replace(
+        look,
+        at=look.at + by,
+        first_day=look.first_day + by,
+        energy=tuple(replace(one, day=one.day + by) for one in look.energy),
+        light=tuple(replace(one, day=one.day + by) for one in look.light),
+    )
+
+
 def _kept_later(of: Job | Station, by: timedelta) -> dict[str, Any]:
     return {
         "readings": tuple(
@@ -82,5 +93,6 @@ def _kept_later(of: Job | Station, by: timedelta) -> dict[str, Any]:
         "settings_written": tuple(replace(w, at=w.at + by) for w in of.settings_written),
         "step_overrides": tuple(replace(o, at=o.at + by) for o in of.step_overrides),
         "gateway_reads": tuple(replace(g, at=g.at + by) for g in of.gateway_reads),
+        "yield_looks": tuple(_look_later(y, by) for y in of.yield_looks),
         "evidence": tuple(replace(e, kept_at=e.kept_at + by) for e in of.evidence),
     }

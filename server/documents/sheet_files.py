@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 import io
-from pathlib import Path
 
 from core.base.drawing import MARK_MM, Drawing, Layer, Mark, VerdictMark, svg, verdict_outline
-from server.documents.pdf import typeset
+from server.documents.typesetting import TEMPLATES, typeset
 
-TEMPLATE = Path(__file__).parent / "templates" / "sheets.typ"
 # Numbers of the DXF colour index nearest to the drawing's own.
 DXF_COLOURS: dict[Layer, int] = {
     "frame": 7,
@@ -27,7 +25,7 @@ def sheets_pdf(drawings: tuple[Drawing, ...]) -> bytes:
     pages = [
         {"width_mm": one.width_mm, "height_mm": one.height_mm, "svg": svg(one)} for one in drawings
     ]
-    return typeset(TEMPLATE, {"pages": pages}, "pdf")[0]
+    return typeset(TEMPLATES / "sheets.typ", {"pages": pages}, "pdf")[0]
 
 
 def path_dxf(drawing: Drawing) -> str:

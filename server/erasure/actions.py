@@ -11,7 +11,8 @@ from django.contrib.auth.models import User
 from django.db.models import Model, QuerySet
 
 from core.base.errors import Refused, problem
-from server.documents.pdf import record_pdf
+from server.documents.pages import forget_pages
+from server.documents.record import record_pdf
 from server.evidence.models import EvidenceRow, PictureRow
 from server.jobs.bundle import bundle
 from server.jobs.models import JobRow, SourceFile
@@ -62,6 +63,8 @@ def erase(person: User, job_id: UUID, name: str, why: str) -> None:
             JobRow.objects.filter(id=row.id)._raw_delete(JobRow.objects.db)
         _raw(SourceFile.objects.filter(id__in=[one for one in files if one]))
         _raw(unseen_pictures())
+        for job_id_gone in ids:
+            forget_pages(job_id_gone)
         audit(person, None, "customer erased", f"{len(ids)} job rows; {why.strip()}")
 
 

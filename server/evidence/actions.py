@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from uuid import UUID, uuid4
@@ -12,6 +13,7 @@ from django.http import Http404
 
 from core.assess import assess
 from core.base.errors import Refused, problem
+from core.base.limits import BYTES_PER_MB, MOST_ATTACHED_BYTES
 from core.job.job import Job
 from core.job.readings import Evidence
 from core.stages.arrive.stage import PERMIT_STEP
@@ -22,6 +24,9 @@ from server.jobs.stored import Stored, load
 from server.people.audit import audit, shown_name
 
 MOST_NAME_CHARS = 60
+# What belongs to no step but to the job: a manual, a drawing, another paper, named after what it
+# is of.
+ATTACHED = re.compile(r"^(manual|drawing|paper)/.{1,80}$")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -40,7 +45,8 @@ def keep(person: User, job_id: UUID, offered: Offered) -> Stored:
     picture = taken_in(offered.raw, keep_location=offered.keep_location)
     with transaction.atomic():
         stored = load(job_id)
-        if offered.step not in steps_of(stored.job):
+        _not_too_much(stored.job, len(picture.data))
+        if offered.step not in steps_of(stored.job) and not ATTACHED.match(offered.step):
             said = "This job has no such step to show."
             raise Refused([problem("$.step", offered.step, "a step of this job", said)])
         evidence = _evidence(person, offered, picture)
@@ -49,6 +55,18 @@ def keep(person: User, job_id: UUID, offered: Offered) -> Stored:
         EvidenceRow.keep(job_id, evidence)
         audit(person, job_id, "evidence kept", f"{evidence.step}: {evidence.name}")
     return Stored(job=job, revision=stored.revision)
+
+
+def _not_too_much(job: Job, size_bytes: int) -> None:
+    """Refuses what would make a job's attachments more than may be kept of it."""
+    held = sum({one.sha256: one.size_bytes for one in job.evidence}.values())
+    if held + size_bytes > MOST_ATTACHED_BYTES:
+        allowed = f"{MOST_ATTACHED_BYTES // BYTES_PER_MB} MB in all"
+        said = (
+            f"This job holds {held / BYTES_PER_MB:.0f} MB of pictures and papers; with this one it "
+            f"would be more than {allowed}. What is there stays; this one was not kept."
+        )
+        raise Refused([problem("$.file", f"{size_bytes} bytes", allowed, said)])
 
 
 def steps_of(job: Job) -> frozenset[str]:

@@ -9,7 +9,8 @@ from uuid import UUID
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import Field, Query, Router, Schema
 
-from server.documents.pdf import record_page, record_pdf
+from server.documents.pages import record_page
+from server.documents.record import record_pdf
 from server.guests import actions
 from server.guests.models import GuestLink
 from server.jobs.stored import load
@@ -18,6 +19,7 @@ from server.people.current import person_of
 from server.platform.http import download
 from server.platform.problems import ERRORS
 
+PAGE_FORM = "image/svg+xml"
 router = Router(tags=["guests"])
 Ticket = Annotated[str, Query(max_length=100)]
 
@@ -100,10 +102,10 @@ def get_guest_record(request: HttpRequest, ticket: Ticket) -> GuestRecord:
 
 @router.get("/guest/pages/{int:number}", auth=None, operation_id="get_guest_page")
 def get_guest_page(request: HttpRequest, number: int, ticket: Ticket) -> HttpResponse:
-    page = record_page(load(actions.link_of(ticket).job_id).job, number)
+    page = record_page(actions.link_of(ticket).job_id, number)
     if page is None:
         raise Http404
-    return HttpResponse(page, content_type="image/png")
+    return HttpResponse(page, content_type=PAGE_FORM)
 
 
 @router.get("/guest/file", auth=None, operation_id="get_guest_file")

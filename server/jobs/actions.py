@@ -39,7 +39,9 @@ from server.people.audit import audit, shown_name
 from server.people.policy import crew_of
 from server.platform.problems import Conflict
 from server.readings.models import ReadingRow
+from server.signing.models import SignatureRow
 from server.switching.models import OverrideRow
+from server.yields.models import YieldRow
 
 MOST_AUDIT_CHARS = 300
 
@@ -200,6 +202,10 @@ def _keep_all(of: Job | Station, origin: SourceFile) -> None:
         GatewayRow.keep(row_id, looked)
     for lifted in of.step_overrides:
         OverrideRow.keep(row_id, lifted)
+    for seen in of.yield_looks:
+        YieldRow.keep(row_id, seen)
+    for signed in of.signatures if isinstance(of, Job) else ():
+        SignatureRow.keep(row_id, signed)
     for kept in of.evidence:
         EvidenceRow.keep(row_id, kept)
 

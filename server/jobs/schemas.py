@@ -30,6 +30,7 @@ from core.job.earthing import Earthing
 from core.job.feed import FeedPlan
 from core.job.grid import GridPlan
 from core.job.job import Job, Site
+from core.job.leave import LeavePlan
 from core.job.microinverter import MicroPlan
 from core.job.roof import Plane
 from core.job.strings import StringPlan
@@ -66,6 +67,7 @@ class Plan:
     wall: Wall | None
     earthing: Earthing
     talk: TalkPlan | None
+    leave: LeavePlan
     testing: Testing
 
 
@@ -111,7 +113,7 @@ class JobView(Schema):
 
 @dataclass(frozen=True, kw_only=True)
 class JobLine:
-    """A job as the home shows it."""
+    """A job as the home shows it. look_due: the look after the day that comes next, in words."""
 
     id: str
     name: str
@@ -123,6 +125,7 @@ class JobLine:
     stages: tuple[StageStanding, ...]
     blocks: tuple[str, ...]
     next: str
+    look_due: str
     inverters: tuple[InverterLine, ...]
 
 

@@ -13,7 +13,7 @@ from django.http import Http404
 from core.base.form import read, write
 from core.job.house import view, with_kept
 from core.job.house_views import is_shared
-from core.job.job import KEPT_APART, Job
+from core.job.job import KEPT_APART, KEPT_OF_HOUSE, Job
 from core.job.older_versions import present
 from core.job.readings import Reading
 from core.job.station import Station
@@ -22,7 +22,9 @@ from server.gateways.models import GatewayRow
 from server.grid_settings.models import SettingsRow
 from server.jobs.models import JobRow
 from server.readings.models import ReadingRow
+from server.signing.models import SignatureRow
 from server.switching.models import OverrideRow
+from server.yields.models import YieldRow
 
 # Plans read lately: the next reading or look at one of them finds it ready.
 PLANS_READY = 128
@@ -42,7 +44,8 @@ def to_core(row: JobRow) -> Job:
 def house_of(row: JobRow) -> Job:
     """The whole house of a job: with every inverter, and everything kept of each."""
     row = row.house or row
-    plan = dict(row.plan) | _apart(row.id)
+    signed = [one.as_file() for one in SignatureRow.of(row.id)]
+    plan = dict(row.plan) | _apart(row.id) | {"signatures": signed}
     stations = plan.get("stations") or []
     plan["stations"] = [one | _apart(UUID(one["id"])) for one in stations]
     planned = _planned(json.dumps(plan))
@@ -58,6 +61,7 @@ def _apart(row_id: UUID) -> dict[str, Any]:
         "evidence": [kept.as_file() for kept in EvidenceRow.of(row_id)],
         "step_overrides": [lifted.as_file() for lifted in OverrideRow.of(row_id)],
         "gateway_reads": [looked.as_file() for looked in GatewayRow.of(row_id)],
+        "yield_looks": [looked.as_file() for looked in YieldRow.of(row_id)],
     }
 
 
@@ -122,7 +126,7 @@ def _unkept(of: Job | Station) -> dict[str, Any]:
     return {
         field.name: write(getattr(of, field.name))
         for field in fields(of)
-        if field.name not in KEPT_APART
+        if field.name not in (*KEPT_APART, *KEPT_OF_HOUSE)
     }
 
 

@@ -8,7 +8,9 @@ from collections import Counter, defaultdict
 from dataclasses import dataclass
 from datetime import UTC, date, datetime
 from functools import lru_cache
+from typing import Any
 from uuid import UUID
+from zoneinfo import ZoneInfo
 
 import orjson
 from django.db import connections
@@ -18,6 +20,7 @@ from core.assess import assess
 from core.assessment.whole import Assessment
 from core.base.errors import Refused
 from core.base.judgement import worst
+from core.base.messages import say
 from core.edits.strings import modules_by_plane
 from core.equipment.module import Module
 from core.job.house import View, strings_elsewhere, views
@@ -28,13 +31,18 @@ from server.gateways.models import GatewayRow
 from server.grid_settings.models import SettingsRow
 from server.jobs.models import JobRow, SourceFile
 from server.jobs.schemas import FileLine, InverterLine, JobLine, JobView, Plan
-from server.jobs.stored import Stored, house_of, load
+from server.jobs.stored import Stored, house_of, load, row_of
 from server.people.audit import shown_name
 from server.readings.models import ReadingRow
+from server.signing.models import SignatureRow
 from server.switching.models import OverrideRow
+from server.yields.models import YieldRow
 
 # A line may stand so long: what it says of a reading's age is in days and hours.
 LINES_HOLD_S = 1800
+KEPT: tuple[Any, ...] = (
+    ReadingRow, SettingsRow, GatewayRow, OverrideRow, EvidenceRow, YieldRow, SignatureRow,
+)  # fmt: skip
 LINES_KEPT, LINES_WARMED, WARM_PAUSE_S = 6000, 300, 0.02
 
 
@@ -63,6 +71,7 @@ def job_view(stored: Stored) -> JobView:
         wall=job.wall,
         earthing=job.earthing,
         talk=job.talk,
+        leave=job.leave,
         testing=job.testing,
     )
     now = datetime.now(UTC)
@@ -97,6 +106,15 @@ def files_of(job_id: UUID) -> list[FileLine]:
         )
         for one in SourceFile.objects.filter(id__in=known).select_related("by").order_by("id")
     ]
+
+
+def _look_due(said: Assessment, today: date) -> str:
+    """The look after the day that is due next, or is over due; empty while none is."""
+    for one in said.leave.looks_due:
+        if one.due is not None and one.seen is None:
+            key = "is_due" if one.due <= today else "comes"
+            return say("looks", key, title=one.title, due=f"{one.due.day} {one.due:%B}")
+    return ""
 
 
 def _lines(house_id: str, every: list[tuple[Job, Assessment]]) -> list[InverterLine]:
@@ -134,16 +152,28 @@ class WrittenLine:
 def job_lines(rows: QuerySet[JobRow]) -> list[WrittenLine]:
     """The lines of some jobs: each is worked out anew only where something of its job changed."""
     found = list(rows.values_list("id", "revision"))
-    ids = [job_id for job_id, _ in found]
+    marks = _marks([job_id for job_id, _ in found])
+    return [_written(one, revision, tuple(marks[one]), _turn(one)) for one, revision in found]
+
+
+def mark_of(job_id: UUID) -> tuple[int, ...]:
+    """What changes whenever anything of a job, or of its house, does. Raises Http404."""
+    own = row_of(job_id)
+    house = own.house or own
+    return (house.revision, *_marks([house.id])[house.id])
+
+
+def _marks(ids: list[UUID]) -> dict[UUID, list[int]]:
+    """The last of everything that is kept of some houses."""
     houses = dict(JobRow.objects.filter(house__in=ids).values_list("id", "house_id"))
     marks: dict[UUID, list[int]] = defaultdict(list)
-    for kept in (ReadingRow, SettingsRow, GatewayRow, OverrideRow, EvidenceRow):
+    for kept in KEPT:
         last = kept._default_manager.filter(job_id__in=[*ids, *houses])
         for job_id, number in (
             last.values_list("job_id").annotate(last=Max("id")).order_by("job_id")
         ):
             marks[houses.get(job_id, job_id)].append(number)
-    return [_written(one, revision, tuple(marks[one]), _turn(one)) for one, revision in found]
+    return marks
 
 
 def _turn(job_id: UUID) -> int:
@@ -187,5 +217,6 @@ def job_line(house: Job) -> JobLine:
         stages=assessment.stages,
         blocks=standing.blocks,
         next=standing.next,
+        look_due=_look_due(assessment, now.astimezone(ZoneInfo(job.site.timezone)).date()),
         inverters=tuple(_lines(house.id, every)) if house.stations else (),
     )

@@ -8,6 +8,7 @@ from uuid import UUID
 from django.db import models
 
 from core.base.form import write
+from core.job.leave import Signature, YieldLook
 from core.job.microinverter import GatewayRead
 from core.job.readings import SettingsWritten
 from core.job.sequences import StepOverride
@@ -61,6 +62,9 @@ def triggers(table: str, *, may_be_blanked: bool = False) -> list[str]:
     ]
 
 
+KeptOne = SettingsWritten | GatewayRead | StepOverride | YieldLook | Signature
+
+
 class KeptOfJob(AppendOnly):
     """One thing kept of a job for good, as the job file has it."""
 
@@ -78,7 +82,7 @@ class KeptOfJob(AppendOnly):
         return cls._default_manager.filter(job_id=job_id)
 
     @classmethod
-    def keep(cls, job_id: UUID, one: SettingsWritten | GatewayRead | StepOverride) -> None:
+    def keep(cls, job_id: UUID, one: KeptOne) -> None:
         """Write one down."""
         cls._default_manager.create(job_id=job_id, identity=one.id, written=write(one))
 

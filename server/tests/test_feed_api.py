@@ -15,7 +15,7 @@ from pypdf import PdfReader
 from core.assess import assess
 from core.job.feed import HomeRun
 from core.tests.samples import sample_job, wired, with_feed, with_reading
-from server.documents.pdf import record_pdf
+from server.documents.record import record_pdf
 from server.jobs.models import JobRow
 from server.tests.support import ApiCase
 

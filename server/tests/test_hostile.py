@@ -85,7 +85,7 @@ class Pictures(Hostile):
         answer = self.take_in(with_picture(jpeg()))
         self.assertEqual(answer.status_code, 201, answer.content)
         self.job_id = job.id
-        with patch("server.documents.pdf.bytes_of", lambda _: b"\xff\xd8\xff" + b"?" * 99):
+        with patch("server.documents.record.bytes_of", lambda _: b"\xff\xd8\xff" + b"?" * 99):
             record = self.client.get(f"/api/jobs/{ELSEWHERE}/record")
         self.assertTrue(record.content.startswith(b"%PDF"))
 

@@ -7,6 +7,7 @@ import re
 import tempfile
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 from django.test import SimpleTestCase, TestCase
 from pypdf import PdfReader
@@ -23,7 +24,8 @@ from core.job.job import Job
 from core.job.readings import SettingsWritten, SettingValue
 from core.job.strings import StringPlan
 from core.tests.samples import NOON, measured_job, sample_job, with_reading
-from server.documents.pdf import FOLDER, record_page, record_pdf, typeset
+from server.documents.record import PARTS, record_pdf
+from server.documents.typesetting import TEMPLATES, typeset
 
 A4_POINTS = (595.28, 841.89)
 
@@ -45,16 +47,47 @@ def corrected_job() -> Job:
     return with_reading(job, "open_circuit", "B", 304.5)
 
 
+def many_strings() -> Job:
+    many = tuple(
+        StringPlan(name=f"S{i}", tracker=1 + i % 2, plane="East", modules_in_series=9)
+        for i in range(40)
+    )
+    return sample_job(strings=many)
+
+
 class Record(TestCase):
     def test_it_is_a4_and_numbered(self) -> None:
         reader = PdfReader(io.BytesIO(record_pdf(sample_job())))
         for page in reader.pages:
-            size = (float(page.mediabox.width), float(page.mediabox.height))
+            # A drawing may lie on its side.
+            size = sorted((float(page.mediabox.width), float(page.mediabox.height)))
             for got, wanted in zip(size, A4_POINTS, strict=True):
                 self.assertAlmostEqual(got, wanted, delta=0.5)
         self.assertIn(f"page 1 of {len(reader.pages)}", pages(sample_job())[0])
-        self.assertIsNone(record_page(sample_job(), len(reader.pages) + 1))
-        self.assertIsNone(record_page(sample_job(), 0))
+
+    def test_it_is_kept_for_good_read_aloud_and_leafed_through(self) -> None:
+        reader = PdfReader(io.BytesIO(record_pdf(corrected_job())))
+        root: Any = reader.trailer["/Root"]
+        self.assertTrue(root["/MarkInfo"]["/Marked"])
+        self.assertIn("/StructTreeRoot", root)
+        marked = root["/Metadata"].get_data()
+        self.assertIn(b"pdfaid:part>2<", marked)
+        self.assertIn(b"pdfaid:conformance>A<", marked)
+        titles = [one["/Title"] for one in reader.outline if not isinstance(one, list)]
+        order = ["System data", "String test report", "AC schedule of tests", "Grid settings",
+                 "Single-line diagram", "Open points", "Detail, stage by stage",
+                 "Decisions, overrides, superseded readings"]  # fmt: skip
+        self.assertEqual([one for one in titles if one in order], order)
+
+    def test_the_cover_is_one_page_however_large_the_job(self) -> None:
+        for job in (sample_job(), many_strings()):
+            self.assertRegex(pages(job)[1], "^System data")
+
+    def test_each_part_is_had_on_its_own(self) -> None:
+        for part in PARTS:
+            if part not in ("evidence", "follow_up"):
+                reader = PdfReader(io.BytesIO(record_pdf(sample_job(), (part,))))
+                self.assertLess(len(reader.pages), 7, part)
 
     def test_what_was_made_by_hand_and_the_modules_serials(self) -> None:
         job = with_reading(sample_job(), "end_pin", "A roof plus", 1)
@@ -145,15 +178,10 @@ class Record(TestCase):
     def test_what_is_not_covered_is_said(self) -> None:
         text = plain(whole(sample_job()))
         self.assertIn(plain("Talk"), text)
-        self.assertIn("Signature", text)
+        self.assertIn("Nameandlicence,date,signature", text)
 
     def test_odd_jobs_still_make_a_record(self) -> None:
-        many = tuple(
-            StringPlan(name=f"S{i}", tracker=1 + i % 2, plane="East", modules_in_series=9)
-            for i in range(40)
-        )
         for job in (
-            sample_job(strings=many),
             sample_job(grid=replace(sample_job().grid, profile=None)),
             sample_job(feed=replace(sample_job().feed, runs=())),
             sample_job(name='#eval("x") $ * _ @ < > \\ "quoted"'),
@@ -161,7 +189,7 @@ class Record(TestCase):
             with_reading(measured_job(), "open_circuit", "A", 0.0),
         ):
             with self.subTest(job=job.name):
-                self.assertIn("commissioning record", pages(job)[0])
+                self.assertIn("Commissioning record", pages(job)[0])
 
 
 def plain(text: str) -> str:
@@ -171,7 +199,7 @@ def plain(text: str) -> str:
 
 class Numbers(SimpleTestCase):
     def test_a_number_is_printed_as_the_core_writes_it(self) -> None:
-        template = (FOLDER / "drill.typ").read_text(encoding="utf-8")
+        template = (TEMPLATES / "drill.typ").read_text(encoding="utf-8")
         fig = template[template.index("#let fig") : template.index("#let check-bar")]
         values = [232.25, 232.35, -0.04, 600.0, 0.125, -14.75, 2.675]
         with tempfile.TemporaryDirectory() as folder:

@@ -15,7 +15,7 @@ from devices.simulated.inverter import answering
 from devices.simulated.meter import MeterOrder, SimulatedMeter
 from devices.simulated.portal import Portal
 from devices.tests.test_meter_and_portal import listening
-from server.documents.pdf import record_data
+from server.documents.record import record_data
 from server.jobs import actions
 from server.jobs.stored import load
 from server.tests.support import ApiCase

@@ -125,7 +125,7 @@ def _yield(job: Job, look: YieldLook, around: Around) -> YieldState:
     due = _expected(plant, look, job.site.t_air_min_c, job.site.t_air_max_c)
     days = {look.first_day + timedelta(days=number) for number in range(look.days)}
     read, of_plant = _read(look)
-    read_days = {day for day in read if day in days}
+    read_days = days if look.whole else {day for day in read if day in days}
     due_kwh = _due_kwh(due, read_days)
     judged: list[Judgement] = [days_complete(days=look.days, read=len(read_days))]
     if look.energy:

@@ -14,6 +14,7 @@ from core.base.judgement import Judgement, waiting, worst
 from core.base.messages import say
 from core.base.stage_numbers import LEAVE
 from core.job.job import Job
+from core.planning.leave.label_text import height_mm
 from core.planning.leave.labels import Known, Labelled, label_key, labelled
 from core.rules.leave.labels import (
     Label,
@@ -161,7 +162,7 @@ def _state(
             without=without,
             letter_mm=row.letter_mm,
             width_mm=kind.width_mm,
-            height_mm=max(kind.height_mm, least_height_mm(kind, row)),
+            height_mm=max(kind.height_mm, height_mm(row.text, kind.width_mm, row.letter_mm)),
             colours=kind.colours,
             outdoors=kind.outdoors,
             source=kind.source,
@@ -171,22 +172,6 @@ def _state(
         ),
         ask,
     )
-
-
-# Of a letter's height: its mean width with the space after it, a line with its lead (own default,
-# a little wider than the app's own face).
-WIDE, LINE, EDGE_MM = 0.72, 1.6, 3.0
-
-
-def least_height_mm(kind: LabelKind, row: Label) -> float:
-    """How high a label must be so that its words fit in letters of that height."""
-    in_line = max(1, int((kind.width_mm - 2 * EDGE_MM) / (row.letter_mm * WIDE)))
-    lines, room = 1, in_line
-    for word in row.text.split():
-        if len(word) > room:
-            lines, room = lines + 1, in_line
-        room -= len(word) + 1
-    return float(round(lines * row.letter_mm * LINE + 2 * EDGE_MM))
 
 
 def _sizes(states: list[LabelState]) -> Iterator[LabelSize]:

@@ -1323,6 +1323,125 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/record/parts/{part}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Record Part */
+        get: operations["get_record_part"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/owner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Owner Pages */
+        get: operations["get_owner_pages"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Labels */
+        get: operations["get_labels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/label": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Label */
+        get: operations["get_label"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/serials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Serials */
+        get: operations["get_serials"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/dossier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Dossier */
+        get: operations["get_dossier"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/support": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Support */
+        get: operations["get_support"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/energy-path": {
         parameters: {
             query?: never;
@@ -1368,6 +1487,92 @@ export interface paths {
         get: operations["get_drill_sheet"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/signing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Signing */
+        get: operations["get_signing"];
+        put?: never;
+        /** Sign Record */
+        post: operations["sign_record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/signing/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Signed Record */
+        get: operations["get_signed_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/yield": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep Yield */
+        post: operations["keep_yield"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/yield/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep Yield File */
+        post: operations["keep_yield_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/yield/counter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep Yield Counter */
+        post: operations["keep_yield_counter"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1542,7 +1747,7 @@ export interface components {
              * May
              * @default []
              */
-            may: ("own" | "see" | "plan" | "read" | "switch" | "countersign" | "lift" | "write_device" | "take_in" | "export" | "shelf" | "share" | "audit" | "people" | "erase")[];
+            may: ("own" | "see" | "plan" | "read" | "switch" | "countersign" | "sign" | "lift" | "write_device" | "take_in" | "export" | "shelf" | "share" | "audit" | "people" | "erase")[];
             /**
              * Learner
              * @default false
@@ -1597,13 +1802,42 @@ export interface components {
         };
         /**
          * SignIn
-         * @description A name and its password.
+         * @description A signature. drawn: lines as ``M10 20 L30 40`` in a field of 1000 by 400.
          */
         SignIn: {
-            /** Username */
-            username: string;
-            /** Password */
-            password: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "did" | "answers" | "accepts";
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Form
+             * @default typed
+             * @enum {string}
+             */
+            form: "typed" | "drawn" | "absent";
+            /**
+             * Drawn
+             * @default
+             */
+            drawn: string;
+            /**
+             * Took On
+             * @default []
+             */
+            took_on: string[];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** State */
+            state: string;
         };
         /**
          * CodeIn
@@ -2403,9 +2637,9 @@ export interface components {
             /** Title */
             title: string;
             /** Done */
-            done: ("irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code")[];
+            done: ("irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code" | "label_stuck")[];
             /** Wrong */
-            wrong: ("irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code")[];
+            wrong: ("irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code" | "label_stuck")[];
             /** Of */
             of: number;
             /** By */
@@ -2437,7 +2671,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code" | "label_stuck";
             /** Subject */
             subject: string;
             /** Title */
@@ -2815,7 +3049,7 @@ export interface components {
         };
         /**
          * JobLine
-         * @description A job as the home shows it.
+         * @description A job as the home shows it. look_due: the look after the day that comes next, in words.
          */
         JobLine: {
             /** Id */
@@ -2844,6 +3078,8 @@ export interface components {
             blocks: string[];
             /** Next */
             next: string;
+            /** Look Due */
+            look_due: string;
             /** Inverters */
             inverters: components["schemas"]["InverterLine"][];
         };
@@ -3142,6 +3378,7 @@ export interface components {
             prove: components["schemas"]["ProveStage"];
             wake: components["schemas"]["WakeStage"];
             grid: components["schemas"]["GridStage"];
+            leave: components["schemas"]["LeaveStage"];
             /** Permissions */
             permissions: components["schemas"]["PermissionState"][];
             /** Locks */
@@ -5110,6 +5347,74 @@ export interface components {
             inverters: components["schemas"]["InverterLine"][];
         };
         /**
+         * LabelSize
+         * @description Labels of one size, and how they lie on A4.
+         */
+        LabelSize: {
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Labels */
+            labels: number;
+            /** Columns */
+            columns: number;
+            /** Rows */
+            rows: number;
+            /** Sheets */
+            sheets: number;
+        };
+        /**
+         * LabelState
+         * @description One label as it is to be printed. key: by what it is said to be stuck; own: in the crew's own
+         *     words; without: why there is none of it; seen: whether it was said to be stuck; verdict:
+         *     of it as it stands.
+         */
+        LabelState: {
+            /** Key */
+            key: string;
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "dc_run" | "dc_switch" | "inverter" | "ac_isolator" | "line_load" | "board" | "supply_point" | "emergency" | "roof_units" | "battery" | "backup" | "earth" | "date";
+            /** Title */
+            title: string;
+            /** Of */
+            of: string;
+            /** Where */
+            where: string;
+            /** Count */
+            count: number;
+            /** Text */
+            text: string;
+            /** Own */
+            own: boolean;
+            /** Without */
+            without: string;
+            /** Letter Mm */
+            letter_mm: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Colours */
+            colours: string;
+            /** Outdoors */
+            outdoors: boolean;
+            /** Source */
+            source: string;
+            /** Stuck */
+            stuck: boolean;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+        };
+        /**
          * Ladder
          * @description The ladder of volts for one supply, at full export.
          *
@@ -5152,6 +5457,71 @@ export interface components {
             after: string;
             /** Lasting */
             lasting: boolean;
+        };
+        /**
+         * LeavePlan
+         * @description What the job leaves behind, as far as a person says it.
+         *
+         *     customer: who accepts; call_name, call_number: whom the owner calls. inspection_months,
+         *     label_spacing_m: where another than the pack's. supply_place: where the supply point is.
+         */
+        LeavePlan: {
+            /**
+             * Customer
+             * @default
+             */
+            customer: string;
+            /**
+             * Call Name
+             * @default
+             */
+            call_name: string;
+            /**
+             * Call Number
+             * @default
+             */
+            call_number: string;
+            /** Inspection Months */
+            inspection_months?: number | null;
+            /** Label Spacing M */
+            label_spacing_m?: number | null;
+            /**
+             * Labels
+             * @default []
+             */
+            labels: components["schemas"]["OwnLabel"][];
+            /**
+             * Places
+             * @default []
+             */
+            places: components["schemas"]["Place"][];
+            /**
+             * Owner Note
+             * @default
+             */
+            owner_note: string;
+        };
+        /**
+         * LeaveStage
+         * @description Stage 10: everything that ends the job, and what brings somebody back to it.
+         */
+        LeaveStage: {
+            /** Line */
+            line: string;
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+            /** Labels */
+            labels: components["schemas"]["LabelState"][];
+            /** Sizes */
+            sizes: components["schemas"]["LabelSize"][];
+            /** Open */
+            open: components["schemas"]["PointGroup"][];
+            signing: components["schemas"]["SignState"];
+            /** Looks Due */
+            looks_due: components["schemas"]["LookDue"][];
+            /** Yields */
+            yields: components["schemas"]["YieldState"][];
+            drift: components["schemas"]["Judgement"] | null;
         };
         /**
          * LeftOpen
@@ -5447,6 +5817,28 @@ export interface components {
             hard: boolean;
         };
         /**
+         * LookDue
+         * @description A look that is due after the day. due: None while it does not run; seen: the look that
+         *     served it.
+         */
+        LookDue: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** What */
+            what: string;
+            /** Due */
+            due: string | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Seen */
+            seen: string | null;
+        };
+        /**
          * LossMoment
          * @description One moment of the loss-of-supply test; due_at: until when, or from when, it is expected.
          */
@@ -5475,7 +5867,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code" | "label_stuck";
             /** Title */
             title: string;
             /** Caution */
@@ -6113,6 +6505,32 @@ export interface components {
             obstacles: components["schemas"]["Obstacle"][];
         };
         /**
+         * OwnLabel
+         * @description A label that the crew words, or leaves out: of which kind, at what. without: why there is
+         *     none of it; text: empty for the pack's own words.
+         */
+        OwnLabel: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "dc_run" | "dc_switch" | "inverter" | "ac_isolator" | "line_load" | "board" | "supply_point" | "emergency" | "roof_units" | "battery" | "backup" | "earth" | "date";
+            /** Of */
+            of: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Without
+             * @default
+             */
+            without: string;
+            /** Distance M */
+            distance_m?: number | null;
+        };
+        /**
          * PackLabel
          * @description The rule pack that the job is judged by, and what of it was replaced for this job.
          */
@@ -6301,6 +6719,16 @@ export interface components {
             is_shield: boolean;
         };
         /**
+         * Place
+         * @description Where something hangs, in the words that a label and the owner's pages say.
+         */
+        Place: {
+            /** Of */
+            of: string;
+            /** Said */
+            said: string;
+        };
+        /**
          * Placing
          * @description A wire and the port that it would go on.
          */
@@ -6340,6 +6768,7 @@ export interface components {
             wall: components["schemas"]["Wall"] | null;
             earthing: components["schemas"]["Earthing"];
             talk: components["schemas"]["TalkPlan"] | null;
+            leave: components["schemas"]["LeavePlan"];
             testing: components["schemas"]["Testing"];
         };
         /**
@@ -6471,6 +6900,33 @@ export interface components {
              * @default
              */
             crimp: string;
+        };
+        /**
+         * PointGroup
+         * @description Open points of one who must act. holds: what all of them together hold up, in words.
+         */
+        PointGroup: {
+            /**
+             * Actor
+             * @enum {string}
+             */
+            actor: "crew" | "licensed" | "tester" | "office" | "owner" | "operator";
+            /** Title */
+            title: string;
+            /** Holds */
+            holds: string;
+            /** Points */
+            points: components["schemas"]["PointLine"][];
+        };
+        /**
+         * PointLine
+         * @description One open point: number of it in the assessment's list, and what it holds up.
+         */
+        PointLine: {
+            /** Index */
+            index: number;
+            /** Holds */
+            holds: ("open" | "plug" | "awake" | "dc" | "ac" | "run")[];
         };
         /**
          * PointState
@@ -6785,6 +7241,35 @@ export interface components {
             at: number;
             /** Pct */
             pct: number;
+        };
+        /**
+         * RoleState
+         * @description One signature that the record wants. name: who signed; current: of the job as it is now.
+         */
+        RoleState: {
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "did" | "answers" | "accepts";
+            /** Title */
+            title: string;
+            /** About */
+            about: string;
+            /** Name */
+            name: string;
+            /** Licence */
+            licence: string;
+            /** At */
+            at: string | null;
+            /** Form */
+            form: ("typed" | "drawn" | "absent") | null;
+            /** Drawn */
+            drawn: string;
+            /** Note */
+            note: string;
+            /** Current */
+            current: boolean;
         };
         /**
          * RoofGapBox
@@ -7168,6 +7653,32 @@ export interface components {
              */
             verdict: "clear" | "watch" | "stop" | "waiting";
             missing: components["schemas"]["Missing"] | null;
+        };
+        /**
+         * SignState
+         * @description How far the record is signed. digest: of the job as it is, empty while nobody signed;
+         *     signed: all of it, as it is now; changed: it was signed, and the job is another since.
+         */
+        SignState: {
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Line */
+            line: string;
+            /** Digest */
+            digest: string;
+            /** Signed */
+            signed: boolean;
+            /** Changed */
+            changed: boolean;
+            /** Roles */
+            roles: components["schemas"]["RoleState"][];
+            /** Watches */
+            watches: components["schemas"]["WatchLine"][];
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
         };
         /**
          * SignalPlan
@@ -8413,6 +8924,20 @@ export interface components {
             opens: "no" | "left" | "right" | "both";
         };
         /**
+         * WatchLine
+         * @description A watch that whoever answers takes on. key: by which it is taken on; by: who did.
+         */
+        WatchLine: {
+            /** Key */
+            key: string;
+            /** Where */
+            where: string;
+            /** Reason */
+            reason: string;
+            /** By */
+            by: string;
+        };
+        /**
          * WayOut
          * @description By which way the house speaks to the outside, and why.
          *
@@ -8483,6 +9008,123 @@ export interface components {
             verdict: "clear" | "watch" | "stop" | "waiting";
             /** Judgements */
             judgements: components["schemas"]["Judgement"][];
+        };
+        /**
+         * YieldLoss
+         * @description One loss of the model, by its name and source.
+         */
+        YieldLoss: {
+            /** Name */
+            name: string;
+            /** Pct */
+            pct: number;
+            /** Source */
+            source: string;
+        };
+        /**
+         * YieldPart
+         * @description What one part of the plant gave beside the others. share: of all; expected: its share as
+         *     planned; kwh_per_kwp: by its own peak, where that is known.
+         */
+        YieldPart: {
+            /** Part */
+            part: string;
+            /** Kwh */
+            kwh: number;
+            /** Share */
+            share: number;
+            /** Expected Share */
+            expected_share: number | null;
+            /** Kwh Per Kwp */
+            kwh_per_kwp: number | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+        };
+        /**
+         * YieldReason
+         * @description One reason why it may have given less, likeliest first, and what to read next.
+         */
+        YieldReason: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Because */
+            because: string;
+            /** Read Next */
+            read_next: string;
+            /** Points */
+            points: number;
+        };
+        /**
+         * YieldState
+         * @description One look at the yield: read beside expected, its parts beside each other, and why it may be
+         *     short. low_kwh, high_kwh: the honest band of what was due on these days.
+         */
+        YieldState: {
+            /** Id */
+            id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "typed" | "device" | "portal";
+            /**
+             * Basis
+             * @enum {string}
+             */
+            basis: "clear_sky" | "level" | "plane";
+            /** Share */
+            share: number | null;
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Days Read */
+            days_read: number;
+            /** Read Kwh */
+            read_kwh: number | null;
+            /** Expected Kwh */
+            expected_kwh: number | null;
+            /** Low Kwh */
+            low_kwh: number | null;
+            /** High Kwh */
+            high_kwh: number | null;
+            /** Band Said */
+            band_said: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+            /** Parts */
+            parts: components["schemas"]["YieldPart"][];
+            /** Reasons */
+            reasons: components["schemas"]["YieldReason"][];
+            /** Losses */
+            losses: components["schemas"]["YieldLoss"][];
+            /** Faults */
+            faults: string[];
+            /** Note */
+            note: string;
         };
         /**
          * ChangeIn
@@ -8766,7 +9408,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Edit */
-            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["OutlinePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TellVariant"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["ChoosePlug"] | components["schemas"]["SetHomeRun"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["PutOtherSource"] | components["schemas"]["RemoveOtherSource"] | components["schemas"]["NothingElseFeeds"] | components["schemas"]["AddInverter"] | components["schemas"]["RemoveInverter"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["PutInstrument"] | components["schemas"]["RemoveInstrument"] | components["schemas"]["MapColumns"] | components["schemas"]["ChooseCurrent"] | components["schemas"]["ChooseSequence"] | components["schemas"]["SetByHand"] | components["schemas"]["BeginTalk"] | components["schemas"]["SetWayOut"] | components["schemas"]["SetTalkSchool"] | components["schemas"]["PutTalkDevice"] | components["schemas"]["RemoveTalkDevice"] | components["schemas"]["PutTalkWire"] | components["schemas"]["PlaceTalkWire"] | components["schemas"]["RemoveTalkWire"] | components["schemas"]["TakePortOffer"] | components["schemas"]["SetTalkMeter"] | components["schemas"]["PutSignal"] | components["schemas"]["PutSecretPlace"] | components["schemas"]["SetAccount"] | components["schemas"]["LeaveTalkOpen"];
+            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["OutlinePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TellVariant"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["ChoosePlug"] | components["schemas"]["SetHomeRun"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["PutOtherSource"] | components["schemas"]["RemoveOtherSource"] | components["schemas"]["NothingElseFeeds"] | components["schemas"]["AddInverter"] | components["schemas"]["RemoveInverter"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["PutInstrument"] | components["schemas"]["RemoveInstrument"] | components["schemas"]["MapColumns"] | components["schemas"]["ChooseCurrent"] | components["schemas"]["ChooseSequence"] | components["schemas"]["SetByHand"] | components["schemas"]["BeginTalk"] | components["schemas"]["SetWayOut"] | components["schemas"]["SetTalkSchool"] | components["schemas"]["PutTalkDevice"] | components["schemas"]["RemoveTalkDevice"] | components["schemas"]["PutTalkWire"] | components["schemas"]["PlaceTalkWire"] | components["schemas"]["RemoveTalkWire"] | components["schemas"]["TakePortOffer"] | components["schemas"]["SetTalkMeter"] | components["schemas"]["PutSignal"] | components["schemas"]["PutSecretPlace"] | components["schemas"]["SetAccount"] | components["schemas"]["LeaveTalkOpen"] | components["schemas"]["SetHandOver"] | components["schemas"]["SetPlaceWords"] | components["schemas"]["SetLabel"];
         };
         /** @description The fixing of a device, from the shelf. */
         FixDevice: {
@@ -9682,6 +10324,44 @@ export interface components {
             /** @description as typed */
             port: string;
         };
+        /** @description Whom the owner calls, when it is looked at again, what the owner is told besides. */
+        SetHandOver: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_hand_over";
+            /**
+             * @description as typed
+             * @default
+             */
+            customer: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            call_name: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            call_number: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            inspection_months: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            label_spacing_m: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            owner_note: string;
+        };
         /** @description A string's way to the inverter, as measured. */
         SetHomeRun: {
             /**
@@ -9695,6 +10375,33 @@ export interface components {
             length_m: string;
             /** @description as typed */
             section_mm2: string;
+        };
+        /** @description A label in the crew's own words, or why there is none; all empty: as the pack has it. */
+        SetLabel: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_label";
+            /** @enum {unknown} */
+            id: "dc_run" | "dc_switch" | "inverter" | "ac_isolator" | "line_load" | "board" | "supply_point" | "emergency" | "roof_units" | "battery" | "backup" | "earth" | "date";
+            /** @description as typed */
+            of: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            text: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            without: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            distance_m: string;
         };
         /** @description The trunk after a unit: measured, or bridged another way. */
         SetLink: {
@@ -9731,6 +10438,18 @@ export interface components {
              * @default
              */
             profile: string;
+        };
+        /** @description Where something hangs, in words for labels and the owner's pages; empty takes them away. */
+        SetPlaceWords: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_place_words";
+            /** @description as typed */
+            of: string;
+            /** @description as typed */
+            said: string;
         };
         /** @description The schools by which the roof is done. */
         SetRoof: {
@@ -10261,7 +10980,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code" | "label_stuck";
             /** Subject */
             subject: string;
             /** Entered */
@@ -10504,7 +11223,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code" | "label_stuck";
             /** Subject */
             subject: string;
             /** Entered */
@@ -10745,6 +11464,142 @@ export interface components {
             until_s: number;
             /** Acts */
             acts: components["schemas"]["ActIn"][];
+        };
+        /**
+         * Difference
+         * @description One difference: what it is of, what it was, what it is now; empty where it was not there.
+         */
+        Difference: {
+            /** What */
+            what: string;
+            /** Was */
+            was: string;
+            /** Now */
+            now: string;
+        };
+        /**
+         * SigningView
+         * @description What there is to sign. state: give it back with the signature. since: what differs from the
+         *     last version.
+         */
+        SigningView: {
+            /** State */
+            state: string;
+            /** May Be Signed */
+            may_be_signed: boolean;
+            /** Line */
+            line: string;
+            /** Watches */
+            watches: components["schemas"]["WatchView"][];
+            /** Crew */
+            crew: string[];
+            /** Customer */
+            customer: string;
+            /** Key */
+            key: string;
+            /** Versions */
+            versions: components["schemas"]["Version"][];
+            /** Since */
+            since: components["schemas"]["Difference"][];
+        };
+        /**
+         * Version
+         * @description One version as it is listed. differs: from the one before it.
+         */
+        Version: {
+            /** Number */
+            number: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** State */
+            state: string;
+            /** Digest */
+            digest: string;
+            /** Key */
+            key: string;
+            /** Size Bytes */
+            size_bytes: number;
+            /** Differs */
+            differs: components["schemas"]["Difference"][];
+        };
+        /**
+         * WatchView
+         * @description A watch that whoever answers takes on.
+         */
+        WatchView: {
+            /** Key */
+            key: string;
+            /** Where */
+            where: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * DayIn
+         * @description A day's energy as it was typed; part: the plant, a string or a unit.
+         */
+        DayIn: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Part
+             * @default plant
+             */
+            part: string;
+            /** Entered */
+            entered: string;
+        };
+        /**
+         * YieldIn
+         * @description A look as it was typed. share: of a clear sky; t_air_c: mean air of the days.
+         */
+        YieldIn: {
+            /** Days */
+            days: components["schemas"]["DayIn"][];
+            /**
+             * Share
+             * @default
+             */
+            share: string;
+            /**
+             * T Air C
+             * @default
+             */
+            t_air_c: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * CounterIn
+         * @description What is said beside the device's own counter.
+         */
+        CounterIn: {
+            /**
+             * Share
+             * @default
+             */
+            share: string;
+            /**
+             * T Air C
+             * @default
+             */
+            t_air_c: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
         /**
          * EraseIn
@@ -19759,6 +20614,155 @@ export interface operations {
             };
         };
     };
+    get_record_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                part: "cover" | "system" | "string_tests" | "inspection" | "ac_tests" | "earth" | "settings" | "single_line" | "roof_map" | "communication" | "sequence" | "labels" | "follow_up" | "open" | "detail" | "instruments" | "evidence" | "decisions";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_owner_pages: {
+        parameters: {
+            query?: {
+                part?: ("owner" | "card" | "warranty") | null;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_labels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_label: {
+        parameters: {
+            query: {
+                key: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_serials: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_dossier: {
+        parameters: {
+            query?: {
+                form?: "pdf" | "zip";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_support: {
+        parameters: {
+            query?: {
+                personal?: boolean;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     get_energy_path: {
         parameters: {
             query: {
@@ -19821,6 +20825,649 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    get_signing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SigningView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    sign_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    get_signed_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    keep_yield: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["YieldIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    keep_yield_file: {
+        parameters: {
+            query?: {
+                unit?: string;
+                share?: string;
+                t_air_c?: string;
+                note?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    keep_yield_counter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CounterIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
             };
         };
     };

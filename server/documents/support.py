@@ -1,0 +1,121 @@
+"""The support bundle: what a maker or the office needs to help, without personal data."""
+
+from __future__ import annotations
+
+import io
+import json
+import platform
+import zipfile
+from dataclasses import replace
+from datetime import UTC, datetime
+from importlib.metadata import PackageNotFoundError, version
+from typing import Any
+
+from core.assess import assess
+from core.base.form import write
+from core.job.house import views
+from core.job.job import Job
+from core.job.leave import NOTHING_LEFT
+from core.sheets.owner import serials_csv
+from server.evidence.models import bytes_of
+
+# Who somebody is, where they live, what opens their devices.
+PERSONAL = frozenset({
+    "by", "customer", "call_name", "call_number", "owner_name", "owner_mail", "address", "place",
+    "latitude_deg", "longitude_deg", "host", "owner", "crew", "note", "reason", "licence",
+    "secrets", "operator", "reference", "owner_note", "signatures",
+})  # fmt: skip
+PAGES = ("page_saved", "status_row", "setting", "light")
+CODES = ("check_code",)
+GONE = "left out"
+SUFFIXES = {"image/jpeg": ".jpg", "image/png": ".png"}
+
+
+def support_zip(house: Job, *, personal: bool) -> bytes:
+    """Sheets, serials, settings, alarms, readings, pictures of pages and versions, as one ZIP.
+
+    personal: with who, where and why as well; it is left out else, check codes always.
+    """
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        for number, one in enumerate(views(house), start=1):
+            folder = f"inverter {number}/"
+            for name, data in _parts(one, personal=personal).items():
+                archive.writestr(folder + name, _text(data))
+            archive.writestr(f"{folder}serials.csv", serials_csv(one, assess(one)))
+        archive.writestr("versions.json", _text(_versions(house)))
+        for kept in house.evidence:
+            data = bytes_of(kept.sha256) if kept.step.startswith(PAGES) else None
+            if data is not None and kept.form in SUFFIXES:
+                name = f"pages/{kept.sha256[:12]}{SUFFIXES[kept.form]}"
+                archive.writestr(name, data, zipfile.ZIP_STORED)
+        archive.writestr("about.txt", _about(personal=personal))
+    return out.getvalue()
+
+
+def _parts(job: Job, *, personal: bool) -> dict[str, Any]:
+    said = assess(job)
+    kept = [one for one in job.readings if one.kind not in CODES]
+    plan = write(replace(job, readings=(), evidence=(), signatures=(), leave=NOTHING_LEFT))
+    found = {
+        "plan.json": plan,
+        "sheets.json": _sheets(plan),
+        "readings.json": write(tuple(kept)),
+        "settings.json": {
+            "fingerprint": said.grid.fingerprint,
+            "points": write(said.grid.points),
+            "attempts": write(said.grid.attempts),
+        },
+        "lights.json": {"shown": write(said.wake.light), "table": write(said.wake.lights)},
+        "open.json": write(said.open_points),
+        "yields.json": write(said.leave.yields),
+    }
+    return found if personal else {name: impersonal(data) for name, data in found.items()}
+
+
+def _sheets(plan: Any) -> list[Any]:
+    """Every sheet anywhere in a plan, once."""
+    found: dict[str, Any] = {}
+
+    def walk(data: Any) -> None:
+        if isinstance(data, dict):
+            if "sheet_revision" in data:
+                found[f"{data['id']}"] = data
+            for one in data.values():
+                walk(one)
+        elif isinstance(data, list):
+            for one in data:
+                walk(one)
+
+    walk(plan)
+    return list(found.values())
+
+
+def impersonal(data: Any) -> Any:
+    """The same without what says who, where or why."""
+    if isinstance(data, dict):
+        return {k: GONE if k in PERSONAL and one else impersonal(one) for k, one in data.items()}
+    return [impersonal(one) for one in data] if isinstance(data, list) else data
+
+
+def _versions(house: Job) -> dict[str, str]:
+    try:
+        ours = version("long-noon")
+    except PackageNotFoundError:
+        ours = "from its folder"
+    return {
+        "long-noon": ours,
+        "python": platform.python_version(),
+        "job file": str(house.version),
+        "rules": f"{house.rules.name}, {house.rules.edition}",
+        "made": f"{datetime.now(UTC):%Y-%m-%dT%H:%MZ}",
+    }
+
+
+def _about(*, personal: bool) -> str:
+    told = "With personal data." if personal else "Names, places and reasons are left out."
+    return f"Support bundle of Long Noon. {told} Check codes and secrets are never in it.\n"
+
+
+def _text(data: Any) -> str:
+    return json.dumps(data, indent=1, ensure_ascii=False) + "\n"
