@@ -75,7 +75,8 @@ def typed(hint: Any, entered: str, path: str) -> Any:
     """What was typed for a field of this kind. Raises Refused at `path`."""
     limits = limits_of(hint)
     bare = without_none(hint)
-    is_optional = bare is not hint
+    # Equal types of two modules may be one and the same in the cache.
+    is_optional = bare != hint
     bare = get_args(bare)[0] if limits is not None and not isinstance(bare, type) else bare
     if is_optional and not entered.strip():
         return None

@@ -8,7 +8,7 @@ from typing import Any
 
 from core.base.form import write
 from core.job.house import View, alone
-from core.job.job import KEPT_OF_HOUSE, Job
+from core.job.job import KEPT_APART, KEPT_OF_HOUSE, Job
 
 # Whether something came from a file says where a record lies, not what it is.
 NOT_OF_THE_STATE = "from_file"
@@ -21,14 +21,21 @@ def state_digest(job: Job) -> str:
     """
     sisters = job.sisters if isinstance(job, View) else ()
     every = sorted((job, *sisters), key=lambda one: one.id)
-    data = [_of_one(one) for one in every]
+    # A view leaves out what is another's alone; together they hold everything once.
+    kept = {
+        f"{name} {one.id}": write(one)
+        for job in every
+        for name in KEPT_APART
+        for one in getattr(job, name)
+    }
+    data = [[_planned(one) for one in every], _stripped(kept)]
     text = json.dumps(data, sort_keys=True, ensure_ascii=False, separators=(",", ":"))
     return hashlib.sha256(text.encode()).hexdigest()
 
 
-def _of_one(job: Job) -> Any:
-    plan = write(alone(job))
-    return _stripped({key: value for key, value in plan.items() if key not in KEPT_OF_HOUSE})
+def _planned(job: Job) -> Any:
+    apart = (*KEPT_APART, *KEPT_OF_HOUSE)
+    return _stripped({key: one for key, one in write(alone(job)).items() if key not in apart})
 
 
 def _stripped(data: Any) -> Any:

@@ -18,15 +18,13 @@ from core.job.job import Job
 from core.job.leave import SIGN_ROLES, Signature, SignForm, SignRole
 from core.job.state import state_digest
 from core.rules.leave.signing import signature_counts
-from core.stages.leave.signing import signable, watch_key
+from core.stages.leave.signing import signable, to_sign, watch_key
 from server.jobs.stored import load_house
 from server.people.audit import audit, shown_name
 from server.people.models import Licence
 from server.platform.problems import Conflict
 from server.signing.models import SignatureRow
 from server.signing.versions import freeze
-
-SIGNED = "record_signed"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -70,12 +68,9 @@ def sign(person: User, job_id: UUID, given: Given) -> None:
 
 
 def open_of(house: Job, now: datetime) -> tuple[OpenPoint, ...]:
-    """Everything open of a house but that it is not signed yet."""
-    return tuple(
-        point
-        for one in views(house)
-        for point in assess(one, at=now).open_points
-        if point.judgement.rule_id not in (SIGNED, "watches_taken_on")
+    """Everything open of a house that its record is signed with, or not at all."""
+    return to_sign(
+        tuple(point for one in views(house) for point in assess(one, at=now).open_points)
     )
 
 

@@ -9,12 +9,13 @@ from typing import Annotated
 
 from core.base.form import Checked
 from core.base.glossary import Name
-from core.base.judgement import Judgement, holds
+from core.base.judgement import Judgement, at_most, holds
 from core.base.messages import say
-from core.base.quantity import Items, Text
+from core.base.quantity import Items, Quantity, Text
 from core.base.rule import rule
 
 Words = tuple[str, ...]
+HighMm = Annotated[float, Quantity("height of a label", "mm", 1, 100_000)]
 LabelText = Annotated[str, Text("text of the label", 0, 300)]
 # How many words apart two labels of switches that do different things must be: one more than one.
 TOO_NEAR_WORDS, JUST_PASSED_WORDS = 1, 2
@@ -128,6 +129,18 @@ def label_says(*, label: Name, said: bool, wants: LabelText) -> Judgement:
     Source: Long Noon default, not from a standard.
     """
     return holds("label_says", said, ALIKE_SOURCE, label=label, wants=wants)
+
+
+@rule
+def label_fits(*, label: Name, height_mm: HighMm, most_mm: HighMm) -> Judgement:
+    """Does a label lie on a sheet of A4 in letters of its height?
+
+    Source: ISO 216 (A4); the reading distance of the label.
+    """
+    return at_most(
+        "label_fits", height_mm, most_mm, "mm", "ISO 216 (A4)", over="watch", exact="clear",
+        label=label,
+    )  # fmt: skip
 
 
 @rule

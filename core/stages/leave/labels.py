@@ -17,6 +17,7 @@ from core.job.job import Job
 from core.planning.leave.label_text import height_mm
 from core.planning.leave.labels import Known, Labelled, label_key, labelled
 from core.rules.leave.labels import (
+    A4_MM,
     Label,
     LabelKind,
     ReadFrom,
@@ -29,6 +30,7 @@ from core.rules.leave.labels_alike import (
     AlikeLabels,
     LabelSaid,
     emergency_says,
+    label_fits,
     label_says,
     labels_alike,
     labels_apart,
@@ -148,7 +150,11 @@ def _state(
         label=name[:60], said=name[:60] not in beside.unsaid, wants=" · ".join(kind.act_words)
     )
     without = own.without.strip() if own else ""
-    judged = (says,) if without else (says, *ask.judgements)
+    high = max(kind.height_mm, height_mm(row.text, kind.width_mm, row.letter_mm))
+    fits = label_fits(
+        label=name[:60], height_mm=high, most_mm=A4_MM[1] - 2 * MARGIN_MM,
+    )  # fmt: skip
+    judged = (says, fits) if without else (says, fits, *ask.judgements)
     return (
         LabelState(
             key=ask.key,
@@ -162,7 +168,7 @@ def _state(
             without=without,
             letter_mm=row.letter_mm,
             width_mm=kind.width_mm,
-            height_mm=max(kind.height_mm, height_mm(row.text, kind.width_mm, row.letter_mm)),
+            height_mm=high,
             colours=kind.colours,
             outdoors=kind.outdoors,
             source=kind.source,
@@ -174,12 +180,19 @@ def _state(
     )
 
 
+def _fits_a4(wide_mm: float, high_mm: float) -> bool:
+    wide, high = (paper - 2 * MARGIN_MM for paper in A4_MM)
+    return wide_mm <= wide and high_mm <= high
+
+
 def _sizes(states: list[LabelState]) -> Iterator[LabelSize]:
     counted: Counter[tuple[float, float]] = Counter()
     for one in states:
         if not one.without:
             counted[one.width_mm, one.height_mm] += one.count
     for (wide, high), count in counted.items():
+        if not _fits_a4(wide, high):
+            continue
         lie = label_sheets(
             labels=count, width_mm=wide, height_mm=high, margin_mm=MARGIN_MM, gutter_mm=GUTTER_MM
         )

@@ -13,7 +13,16 @@ from core.job.leave import SIGN_ROLES, Signature, SignRole
 from core.job.state import state_digest
 from core.rules.leave.signing import record_signable, record_signed, watches_taken_on
 
-ABSENT = "absent"
+# What comes after the record, or is the signing itself: no signature waits for it.
+AFTERWARDS = frozenset({
+    "record_signed", "watches_taken_on", "look_due", "yield_as_due", "part_gives", "days_complete",
+    "energy_sign",
+})  # fmt: skip
+
+
+def to_sign(open_points: tuple[OpenPoint, ...]) -> tuple[OpenPoint, ...]:
+    """What of everything open the record is signed with, or not at all."""
+    return tuple(one for one in open_points if one.judgement.rule_id not in AFTERWARDS)
 
 
 def watch_key(point: OpenPoint) -> str:
@@ -24,6 +33,7 @@ def watch_key(point: OpenPoint) -> str:
 def sign_state(job: Job, open_points: tuple[OpenPoint, ...]) -> SignState:
     """How far the record is signed. Signatures that came in a file sign nothing here."""
     given = [one for one in job.signatures if not one.from_file]
+    open_points = to_sign(open_points)
     digest = state_digest(job) if given else ""
     last = {role: _last(given, role) for role in SIGN_ROLES}
     current = {role for role, one in last.items() if one is not None and one.of == digest}
