@@ -28,6 +28,9 @@ MET_ON_PURPOSE = {
     "devices_served",
     "export_limit_kept",
     "export_held",
+    "label_fits",
+    "part_gives",
+    "yield_as_due",
 }
 Row = tuple[Callable[..., Judgement], dict[str, Any], str, float, float, float, Verdict]
 

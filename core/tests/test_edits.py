@@ -323,7 +323,7 @@ class Begun(TestCase):
 
 def _some(hint: Any) -> Any:
     """Something that a field of this type takes."""
-    if without_none(hint) is not hint:
+    if without_none(hint) != hint:
         return None
     bare = get_args(hint)[0] if hasattr(hint, "__metadata__") else hint
     if get_origin(bare) is Literal:

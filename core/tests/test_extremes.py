@@ -71,7 +71,7 @@ def pulled(value: Any) -> Iterator[tuple[str, Any]]:
                 yield f".{name}{path}", replace(value, **{name: made})
             except Refused:
                 continue
-        if own is not None and without_none(hint) is not hint:
+        if own is not None and without_none(hint) != hint:
             with suppress(Refused):
                 yield f".{name}=None", replace(value, **{name: None})
 

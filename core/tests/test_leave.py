@@ -25,7 +25,16 @@ from core.job.job import Job
 from core.job.leave import SIGN_ROLES, DayEnergy, DayLight, Signature, YieldLook
 from core.job.state import state_digest
 from core.planning.leave.plant import energy_plant
-from core.rules.leave.follow_up import PartGave, part_gives, short_reasons, yield_as_due, yield_band
+from core.rules.leave.follow_up import (
+    PartGave,
+    days_complete,
+    part_gives,
+    settings_drift,
+    short_reasons,
+    yield_as_due,
+    yield_band,
+)
+from core.rules.leave.labels_alike import emergency_says, label_fits
 from core.rules.leave.signing import signature_counts
 from core.sheets.labels import label_svg
 from core.sheets.owner import owner_pages, serial_lines
@@ -33,7 +42,20 @@ from core.stages.leave.signing import watch_key
 from core.tests.commissioned import proved, ready_job, settings_made, talking, woken
 from core.tests.golden import DEMO
 from core.tests.samples import NOON, sample_job, with_reading
+from core.tests.table import Row, check_row
 
+# Each rule inside, on and beyond its limit.
+ROWS: tuple[Row, ...] = (
+    (label_fits, {"label": "Board", "most_mm": 281.0}, "height_mm", 60, 281, 300, "watch"),
+    (part_gives, {"part": "string A", "expected_share": 0.5}, "share", 0.48, 0.425, 0.3, "watch"),
+    (part_gives, {"part": "string A", "expected_share": 0.5}, "share", 0.48, 0.425, 0.04, "stop"),
+    (yield_as_due, {"low_kwh": 10.0, "high_kwh": 20.0}, "read_kwh", 15, 20, 21, "watch"),
+    (yield_as_due, {"low_kwh": 10.0, "high_kwh": 20.0}, "read_kwh", 15, 10, 4, "stop"),
+)
+OTHERWISE = {
+    "days_complete", "emergency_says", "energy_sign", "label_says", "labels_apart", "look_due",
+    "record_signable", "record_signed", "settings_drift", "signature_counts", "watches_taken_on",
+}  # fmt: skip
 LATER = NOON + timedelta(hours=4)
 
 
@@ -76,6 +98,31 @@ def leave(job: Job) -> LeaveStage:
 
 def rules_open(said: Assessment) -> set[str]:
     return {one.judgement.rule_id for one in said.open_points if one.stage == 10}
+
+
+class Rules(TestCase):
+    def test_inside_on_and_beyond(self) -> None:
+        for row in ROWS:
+            check_row(self, row)
+
+    def test_settings_that_are_no_longer_what_was_written(self) -> None:
+        for then, now, verdict in (
+            ("a1", "a1", "clear"), ("a1", "b2", "stop"), (None, "b2", "waiting"),
+            ("a1", None, "waiting"),
+        ):  # fmt: skip
+            self.assertEqual(settings_drift(then=then, now=now).verdict, verdict)
+
+    def test_the_emergency_label_says_what_and_where(self) -> None:
+        for dead, live, twin, verdict in (
+            ("THE INVERTER", "THE LEADS", True, "clear"), ("", "THE LEADS", True, "stop"),
+            ("THE INVERTER", "", True, "stop"), ("THE INVERTER", "THE LEADS", False, "stop"),
+        ):  # fmt: skip
+            judged = emergency_says(switch="Q1", dead=dead, stays_live=live, twin_told=twin)
+            self.assertEqual(judged.verdict, verdict)
+
+    def test_days_that_were_not_read_are_said(self) -> None:
+        for read, verdict in ((3, "clear"), (2, "watch"), (0, "waiting")):
+            self.assertEqual(days_complete(days=3, read=read).verdict, verdict)
 
 
 class Labels(TestCase):

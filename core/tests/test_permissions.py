@@ -37,6 +37,12 @@ FROM_AFAR = {
     "account_agrees", "default_password_gone", "role_ready", "step_account_step", "talk_noted",
     "other_page_saved",
 }  # fmt: skip
+# What Leave asks for, which begins once it all runs.
+OF_LEAVING = {
+    "label_fits", "label_says", "labels_apart", "labels_known", "emergency_says",
+    "step_label_stuck", "record_signable", "watches_taken_on", "record_signed", "yield_as_due",
+    "part_gives", "energy_sign", "days_complete", "look_due", "settings_drift",
+}  # fmt: skip
 # Which way round a meter is stays to be seen while it feeds; clamps that are known wrong do not.
 ON_THE_METER = {("meter_loads", "waiting"), ("meter_sign", "waiting"), ("meter_sign", "stop")}
 WHILE_IT_FEEDS = {"loss_stops", "loss_returns", "mean_voltage_under", "over_voltage_stops"}
@@ -83,7 +89,7 @@ def locked_by_another_route(assessment: Assessment) -> set[str]:
         one.rule_id
         for one in every_judgement(assessment).values()
         if one.verdict in ("stop", "waiting")
-        and one.rule_id not in NO_MATTER | WHILE_IT_FEEDS | FROM_AFAR
+        and one.rule_id not in NO_MATTER | WHILE_IT_FEEDS | FROM_AFAR | OF_LEAVING
         and (one.rule_id, one.verdict) not in ON_THE_METER
         and not _may_be_left_out(assessment, one.rule_id)
     }

@@ -47,6 +47,7 @@ from core.rules.grid.live_values import live_open, live_power, live_supply, live
 from core.tests import (
     test_commission_rules,
     test_feed_rules,
+    test_leave,
     test_plant_worked,
     test_roof_rules,
     test_site_rules,
@@ -166,6 +167,7 @@ ELSEWHERE = (
     *test_commission_rules.ROWS,
     *test_plant_worked.ROWS,
     *test_talk_rules.ROWS,
+    *test_leave.ROWS,
 )
 
 
@@ -183,6 +185,7 @@ class Limits(TestCase):
             | test_commission_rules.OTHERWISE
             | test_plant_worked.OTHERWISE
             | test_talk_rules.OTHERWISE
+            | test_leave.OTHERWISE
             | {
                 "ac_cores",
                 "array_power",

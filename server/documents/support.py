@@ -28,6 +28,7 @@ PERSONAL = frozenset({
 PAGES = ("page_saved", "status_row", "setting", "light")
 CODES = ("check_code",)
 GONE = "left out"
+LEAST_NAME_CHARS = 3
 SUFFIXES = {"image/jpeg": ".jpg", "image/png": ".png"}
 
 
@@ -70,7 +71,10 @@ def _parts(job: Job, *, personal: bool) -> dict[str, Any]:
         "open.json": write(said.open_points),
         "yields.json": write(said.leave.yields),
     }
-    return found if personal else {name: impersonal(data) for name, data in found.items()}
+    if personal:
+        return found
+    names = said_of_people(plan | {"readings": found["readings.json"]})
+    return {name: impersonal(data, names) for name, data in found.items()}
 
 
 def _sheets(plan: Any) -> list[Any]:
@@ -91,11 +95,37 @@ def _sheets(plan: Any) -> list[Any]:
     return list(found.values())
 
 
-def impersonal(data: Any) -> Any:
+def said_of_people(data: Any) -> frozenset[str]:
+    """Every name, place and number that stands where a person is told: sentences tell them too."""
+    found: set[str] = set()
+
+    def walk(data: Any, of_people: bool) -> None:
+        if isinstance(data, dict):
+            for key, one in data.items():
+                walk(one, of_people or key in PERSONAL)
+        elif isinstance(data, list):
+            for one in data:
+                walk(one, of_people)
+        elif of_people and isinstance(data, str) and len(data.strip()) >= LEAST_NAME_CHARS:
+            found.add(data.strip())
+
+    walk(data, False)
+    return frozenset(found)
+
+
+def impersonal(data: Any, names: frozenset[str] = frozenset()) -> Any:
     """The same without what says who, where or why."""
     if isinstance(data, dict):
-        return {k: GONE if k in PERSONAL and one else impersonal(one) for k, one in data.items()}
-    return [impersonal(one) for one in data] if isinstance(data, list) else data
+        return {
+            key: GONE if key in PERSONAL and one else impersonal(one, names)
+            for key, one in data.items()
+        }
+    if isinstance(data, list):
+        return [impersonal(one, names) for one in data]
+    if isinstance(data, str):
+        for name in names:
+            data = data.replace(name, GONE)
+    return data
 
 
 def _versions(house: Job) -> dict[str, str]:

@@ -28,7 +28,7 @@ from server.signing.versions import Version, public_finger, since_signed, versio
 router = Router(tags=["signing"])
 
 
-class SignIn(Schema):
+class SignatureIn(Schema):
     """A signature. drawn: lines as ``M10 20 L30 40`` in a field of 1000 by 400."""
 
     role: SignRole
@@ -94,7 +94,7 @@ def get_signing(request: HttpRequest, job_id: UUID) -> SigningView:
 @router.post(
     "/{uuid:job_id}/signing", response={200: JobView, **ERRORS}, operation_id="sign_record"
 )
-def sign_record(request: HttpRequest, job_id: UUID, body: SignIn) -> JobView:
+def sign_record(request: HttpRequest, job_id: UUID, body: SignatureIn) -> JobView:
     given = actions.Given(
         role=body.role, name=body.name, form=body.form, drawn=body.drawn,
         took_on=tuple(body.took_on), note=body.note, state=body.state,

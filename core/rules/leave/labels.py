@@ -42,7 +42,7 @@ A4_MM = (210.0, 297.0)
 PieceM = Annotated[float, Quantity("straight piece of the run", "m", 0.01, 500)]
 Pieces = Annotated[tuple[PieceM, ...], Items("straight pieces", 1, 60)]
 LabelAir = Annotated[float, Quantity("coldest air", "°C", -60, 40)]
-LabelV = Annotated[float, Quantity("volts on the label", "V", 1, 2000)]
+LabelV = Annotated[float, Quantity("volts on the label", "V", 1, 100_000)]
 LabelA = Annotated[float, Quantity("amps on the label", "A", 0.1, 3000)]
 LabelKwh = Annotated[float, Quantity("energy of the battery", "kWh", 0.1, 1000)]
 LabelW = Annotated[float, Quantity("limit on the label", "W", 0, 1_000_000)]
@@ -240,7 +240,7 @@ def run_labels(*, straight_pieces_m: Pieces, label_spacing_m: LabelSpacingM) -> 
 
 @rule
 def run_max_v(*, strings: tuple[RunString, ...], t_min_c: LabelAir) -> int:
-    """The highest voltage of the strings in a DC run, at the coldest air, rounded up.
+    """What is the highest voltage in a DC run, at the coldest air, rounded up?
 
     Source: IEC 62548-1, 7.2 (maximum voltage of the array).
     """
@@ -278,7 +278,7 @@ def next_inspection(*, installed: date, inspection_months: InspectionMonths) -> 
 
 @rule
 def branch_label_a(*, units: UnitCount, unit_va: UnitVa, nominal_v: NominalV) -> float:
-    """The current of a branch on its label: all its units on one phase, rounded up to 0.1 A.
+    """What current of a branch stands on its label: all units on one phase, rounded up to 0.1 A?
 
     Source: unit sheet (output).
     """
@@ -312,7 +312,7 @@ def plant_labels(
     reading_distance_m: Annotated[tuple[ReadFrom, ...], Items("distances", 0, 20)] = (),
     pack: Note = "",
 ) -> tuple[Label, ...]:
-    """Every label that a plant needs: how many, what it says, how large its letters are.
+    """Which labels does a plant need: how many, what do they say, how large are their letters?
 
     In the order of the kinds and of the plant's lists. reading_distance_m: where another than the
     kind's own. pack: the rule pack whose words are taken.

@@ -71,6 +71,20 @@ export const api = {
     const { error, response } = await client.POST("/api/jobs/{job_id}/erase", { ...at(id), body: { name, why } });
     if (error !== undefined) throw new Refusal(asReport(error, response.status));
   },
+  signing: (id: string) => take(client.GET("/api/jobs/{job_id}/signing", at(id))),
+  sign: (id: string, body: Schemas["SignatureIn"]) =>
+    take(client.POST("/api/jobs/{job_id}/signing", { ...at(id), body })),
+  keepYield: (id: string, body: Schemas["YieldIn"]) =>
+    take(client.POST("/api/jobs/{job_id}/yield", { ...at(id), body })),
+  keepYieldCounter: (id: string, body: Schemas["CounterIn"]) =>
+    take(client.POST("/api/jobs/{job_id}/yield/counter", { ...at(id), body })),
+  keepYieldFile: (id: string, file: File, query: { unit: string; share: string; t_air_c: string; note: string }) =>
+    take(
+      client.POST("/api/jobs/{job_id}/yield/file", {
+        params: { path: { job_id: id }, query },
+        ...asFile(file, "text/csv"),
+      }),
+    ),
   countersign: (id: string, readings: string[]) =>
     take(client.POST("/api/jobs/{job_id}/countersign", { ...at(id), body: { readings } })),
   signOut: () => take(client.DELETE("/api/session")),

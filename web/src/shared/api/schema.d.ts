@@ -1802,42 +1802,13 @@ export interface components {
         };
         /**
          * SignIn
-         * @description A signature. drawn: lines as ``M10 20 L30 40`` in a field of 1000 by 400.
+         * @description A name and its password.
          */
         SignIn: {
-            /**
-             * Role
-             * @enum {string}
-             */
-            role: "did" | "answers" | "accepts";
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Form
-             * @default typed
-             * @enum {string}
-             */
-            form: "typed" | "drawn" | "absent";
-            /**
-             * Drawn
-             * @default
-             */
-            drawn: string;
-            /**
-             * Took On
-             * @default []
-             */
-            took_on: string[];
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /** State */
-            state: string;
+            /** Username */
+            username: string;
+            /** Password */
+            password: string;
         };
         /**
          * CodeIn
@@ -11540,6 +11511,45 @@ export interface components {
             reason: string;
         };
         /**
+         * SignatureIn
+         * @description A signature. drawn: lines as ``M10 20 L30 40`` in a field of 1000 by 400.
+         */
+        SignatureIn: {
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "did" | "answers" | "accepts";
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Form
+             * @default typed
+             * @enum {string}
+             */
+            form: "typed" | "drawn" | "absent";
+            /**
+             * Drawn
+             * @default
+             */
+            drawn: string;
+            /**
+             * Took On
+             * @default []
+             */
+            took_on: string[];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** State */
+            state: string;
+        };
+        /**
          * DayIn
          * @description A day's energy as it was typed; part: the plant, a string or a unit.
          */
@@ -20960,7 +20970,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SignIn"];
+                "application/json": components["schemas"]["SignatureIn"];
             };
         };
         responses: {

@@ -15,6 +15,15 @@ export const evidenceUrl = (id: string, evidence: string) => `/api/jobs/${id}/ev
 export const recordUrl = (id: string) => `/api/jobs/${id}/record`;
 export const recordPageUrl = (id: string, page: number, mark: string) =>
   `/api/jobs/${id}/record/pages/${page}?of=${encodeURIComponent(mark)}`;
+export const recordPartUrl = (id: string, part: string) => `/api/jobs/${id}/record/parts/${part}`;
+export const ownerUrl = (id: string, part: "" | "owner" | "card" | "warranty") =>
+  `/api/jobs/${id}/owner${part === "" ? "" : `?part=${part}`}`;
+export const labelsUrl = (id: string) => `/api/jobs/${id}/labels`;
+export const labelUrl = (id: string, key: string) => `/api/jobs/${id}/label?key=${encodeURIComponent(key)}`;
+export const serialsUrl = (id: string) => `/api/jobs/${id}/serials`;
+export const dossierUrl = (id: string, form: "pdf" | "zip") => `/api/jobs/${id}/dossier?form=${form}`;
+export const supportUrl = (id: string, personal: boolean) => `/api/jobs/${id}/support?personal=${String(personal)}`;
+export const signedUrl = (id: string, number: number) => `/api/jobs/${id}/signing/${number}`;
 export const personalDataUrl = (id: string) => `/api/jobs/${id}/personal-data`;
 export const guestPageUrl = (ticket: string, page: number) =>
   `/api/guest/pages/${page}?ticket=${encodeURIComponent(ticket)}`;

@@ -1,46 +1,41 @@
-import { useState } from "react";
+import { useCallback, useState } from "react";
 import { Link } from "react-router";
 import { useSession } from "../../people/useSession";
-import { bundleUrl, fileUrl, recordPageUrl, recordUrl } from "../../shared/api/urls";
-import { Mark } from "../../shared/marks/Mark";
+import { bundleUrl, dossierUrl, fileUrl, recordUrl, supportUrl } from "../../shared/api/urls";
+import { GateLine } from "../../shared/judging/GateLine";
+import { Faces } from "../../shared/layout/Faces";
 import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
+import { Rail, type Group } from "../../shared/readings/Rail";
 import { Erase } from "./Erase";
 import { FromFiles } from "./FromFiles";
 import { GuestLinks } from "./GuestLinks";
+import { LabelsFace } from "./LabelsFace";
+import { LaterFace } from "./LaterFace";
+import { OpenFace } from "./OpenFace";
+import { OwnerFace } from "./OwnerFace";
+import { RecordFace } from "./RecordFace";
+import { SignFace } from "./SignFace";
 import "./LeaveStage.css";
 
-/** The record's pages under each other: the next is asked for when the one before has come. */
-function Dossier({ jobId, mark }: { jobId: string; mark: string }) {
-  const [asked, setAsked] = useState(1);
-  const [last, setLast] = useState(Infinity);
-  const pages = Array.from({ length: Math.min(asked, last) }, (_, index) => index + 1);
-  return (
-    <div className="dossier">
-      {pages.map((page) => (
-        <a key={page} href={recordUrl(jobId)} aria-label={`Page ${page} of the record`}>
-          <img
-            src={recordPageUrl(jobId, page, mark)}
-            alt={`Page ${page} of the record`}
-            onLoad={() => setAsked(Math.max(asked, page + 1))}
-            onError={() => setLast(page - 1)}
-          />
-        </a>
-      ))}
-    </div>
-  );
-}
+const STAGE = 10;
+const FACES = ["open", "labels", "sign", "record", "owner", "later"] as const;
+type Face = (typeof FACES)[number];
+const GROUPS: readonly Group[] = [{ title: "Labels stuck", kinds: ["label_stuck"] }];
 
-/** Stage 10: the record, page by page, what is still open, and the job as a file. */
-export default function LeaveStage({ jobId, view }: StageProps) {
+/** Stage 10: signed, labelled, handed over, and looked at again. */
+export default function LeaveStage({ jobId, view, whyAll }: StageProps) {
   const { assessment } = view;
+  const { leave } = assessment;
   const { may } = useSession();
-  const { open_points: open } = assessment;
-  const read = [...assessment.asks, ...assessment.arrive.lines].reduce((sum, one) => sum + one.history.length, 0);
-  const mark = `${view.revision}-${read}-${assessment.evidence.length}-${assessment.grid.attempts.length}`;
+  const [face, setFace] = useState<Face>("open");
+  const [wanted, setWanted] = useState<string | null>(null);
+  const seen = useCallback(() => setWanted(null), []);
+  const own = { jobId, view, whyAll };
+  const begun = assessment.asks.some((one) => one.stage === STAGE);
   return (
     <StageFrame
       title="Leave"
-      about="The record as it stands"
+      about={leave.line}
       aside={`rules: ${assessment.rule_pack.name}, ${assessment.rule_pack.edition}`}
       caution={[
         "The record states what was entered and what follows from it.",
@@ -51,36 +46,34 @@ export default function LeaveStage({ jobId, view }: StageProps) {
           <header className="rail-head">
             <h2>Hand over</h2>
           </header>
-          <a className="big-link" href={recordUrl(jobId)}>
-            Record, A4 PDF
+          <GateLine gate={{ verdict: leave.signing.verdict, line: leave.signing.line }} />
+          <a className="big-link" href={dossierUrl(jobId, "pdf")}>
+            Dossier, A4 PDF
           </a>
-          <a className="big-link second" href={fileUrl(jobId)}>
-            Job file, JSON
-          </a>
-          {assessment.evidence.length > 0 && (
-            <a className="big-link second" href={bundleUrl(jobId)}>
-              Job with its pictures, ZIP
-            </a>
-          )}
+          <p className="link-row">
+            <a href={dossierUrl(jobId, "zip")}>Dossier, ZIP</a>
+            <a href={recordUrl(jobId)}>Record, A4 PDF</a>
+            <a href={fileUrl(jobId)}>Job file, JSON</a>
+            {assessment.evidence.length > 0 && <a href={bundleUrl(jobId)}>Job with its pictures, ZIP</a>}
+            <a href={supportUrl(jobId, false)}>Support bundle, ZIP</a>
+            <a href={supportUrl(jobId, true)}>the same with names</a>
+          </p>
           <p className="source">
             The job file holds everything, each superseded reading too. It can be read in on another machine from the
             home page.
           </p>
-          <header className="rail-head">
-            <h2>Open points</h2>
-            <span>{open.length}</span>
-          </header>
-          {open.length === 0 && <p>Nothing is open.</p>}
-          <ul className="open-points">
-            {open.map(({ stage, where, judgement }, index) => (
-              <li key={`${judgement.rule_id}-${index}`}>
-                <Mark verdict={judgement.verdict} /> <b>{where === "" ? assessment.stages[stage - 1]?.title : where}</b>
-                <p>
-                  {judgement.title}. {judgement.reason}
-                </p>
-              </li>
-            ))}
-          </ul>
+          {begun && (
+            <Rail
+              jobId={jobId}
+              every={assessment.asks}
+              stage={STAGE}
+              timezone={view.plan.site.timezone}
+              whyAll={whyAll}
+              groups={GROUPS}
+              wanted={wanted}
+              seen={seen}
+            />
+          )}
           {may("share") && <GuestLinks jobId={jobId} />}
           <FromFiles files={view.files} timezone={view.plan.site.timezone} />
           {may("audit") && (
@@ -92,7 +85,15 @@ export default function LeaveStage({ jobId, view }: StageProps) {
         </>
       }
     >
-      <Dossier key={mark} jobId={jobId} mark={mark} />
+      <div className="faces">
+        <Faces faces={FACES} face={face} show={setFace} />
+      </div>
+      {face === "open" && <OpenFace {...own} show={setFace} />}
+      {face === "labels" && <LabelsFace {...own} take={setWanted} />}
+      {face === "sign" && <SignFace {...own} />}
+      {face === "record" && <RecordFace {...own} />}
+      {face === "owner" && <OwnerFace {...own} />}
+      {face === "later" && <LaterFace {...own} />}
     </StageFrame>
   );
 }
