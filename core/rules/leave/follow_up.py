@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date
 from typing import Annotated, Literal
@@ -185,43 +186,40 @@ def short_reasons(
             off = 1 - one.kwh / due_kwh if due_kwh else 0.0
             pct = figure(100 * off, "%", 0)
             found.append(_reason("part_short", 40 + 40 * off, part=one.part, pct=pct))
-    if read_kwh < low_kwh or found:
-        found += _of_the_whole(
-            read_kwh, low_kwh, clipped_share, room_v, shaded, t_air_c, limited, drifted
-        )
+    missing = max(0.0, 1 - read_kwh / low_kwh) if low_kwh > 0 else 0.0
+    if found or missing:
+        # A part alone may lie under snow or in shade.
+        found += _on_the_roof(missing, shaded, t_air_c)
+    if missing:
+        found += _of_the_whole(clipped_share, room_v, limited, drifted)
     return tuple(sorted(found, key=lambda one: -one.weight))
 
 
+def _on_the_roof(
+    missing: float, shaded: tuple[str, ...], t_air_c: float | None
+) -> Iterator[ShortReason]:
+    """What lies on the roof, or between it and the sun."""
+    if t_air_c is not None and t_air_c < COLD_C:
+        yield _reason("snow", 60 + 30 * missing, air=figure(t_air_c, "°C"))
+    if shaded:
+        yield _reason("shade", 38.0, planes=", ".join(shaded))
+
+
 def _of_the_whole(
-    read_kwh: float,
-    low_kwh: float,
-    clipped_share: float,
-    room_v: float | None,
-    shaded: tuple[str, ...],
-    t_air_c: float | None,
-    limited: bool,
-    drifted: bool,
-) -> list[ShortReason]:
-    """Reasons that concern the whole plant."""
-    missing = 1 - read_kwh / low_kwh if low_kwh > 0 else 0.0
-    found = []
+    clipped_share: float, room_v: float | None, limited: bool, drifted: bool
+) -> Iterator[ShortReason]:
+    """Reasons that hold the whole plant back, every string alike."""
     if room_v is not None and room_v < OVER_VOLTAGE_ROOM_V:
         tight = min(1.0, (OVER_VOLTAGE_ROOM_V - room_v) / OVER_VOLTAGE_ROOM_V)
-        found.append(_reason("over_voltage", 50 + 30 * tight, room=figure(room_v, "V")))
-    if t_air_c is not None and t_air_c < COLD_C:
-        found.append(_reason("snow", 60 + 30 * max(0.0, missing), air=figure(t_air_c, "°C")))
-    if shaded:
-        found.append(_reason("shade", 45.0, planes=", ".join(shaded)))
+        yield _reason("over_voltage", 50 + 30 * tight, room=figure(room_v, "V"))
     if limited:
-        found.append(_reason("export_limit", 42.0))
+        yield _reason("export_limit", 42.0)
     if drifted:
-        found.append(_reason("settings", 70.0))
+        yield _reason("settings", 70.0)
     if clipped_share > CLIPPING_SHARE:
         pct = figure(100 * clipped_share, "%")
-        found.append(_reason("clipping", 20 + 100 * min(0.3, clipped_share), pct=pct))
-    if not found or missing > 0:
-        found.append(_reason("sky", 10.0))
-    return found
+        yield _reason("clipping", 20 + 100 * min(0.3, clipped_share), pct=pct)
+    yield _reason("sky", 10.0)
 
 
 def _reason(reason_id: str, weight: float, **facts: str) -> ShortReason:
