@@ -113,14 +113,15 @@ class SignState:
 
 @dataclass(frozen=True, kw_only=True)
 class LookDue:
-    """A look that is due after the day. due: None while it does not run; seen: the look that
-    served it."""
+    """A look that is due after the day. due: None while it does not run; late: it should have been
+    made by now; seen: the day of the look that served it."""
 
     id: str
     title: str
     what: str
     due: date | None
     verdict: Verdict
+    late: bool
     seen: date | None
 
 

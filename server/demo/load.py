@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
@@ -11,9 +12,11 @@ from django.conf import settings
 from django.contrib.auth.models import User
 from django.db import transaction
 
+from core.assess import assess
 from core.files.job import read_job, write_job
 from core.job.job import Job
 from core.job.leave import YieldLook
+from core.job.readings import Reading
 from core.job.station import Station
 from server.evidence.models import keep_bytes
 from server.jobs import actions
@@ -72,7 +75,17 @@ def days_on(now: datetime) -> timedelta:
 def moved(job: Job, by: timedelta) -> Job:
     """The job with all its days and moments moved by whole days."""
     stations = tuple(replace(one, **_kept_later(one, by)) for one in job.stations)
-    return replace(job, day=job.day + by, stations=stations, **_kept_later(job, by))
+    later = replace(job, day=job.day + by, stations=stations, **_kept_later(job, by))
+    return replace(later, readings=tuple(_relabelled(job, later)))
+
+
+def _relabelled(job: Job, later: Job) -> Iterator[Reading]:
+    """The readings of a moved job: a label that tells a day is stuck with the day that it tells."""
+    old, new = ({(o.id, o.of): o.key for o in assess(one).leave.labels} for one in (job, later))
+    keys = {key: new[of].partition("/")[2] for of, key in old.items() if of in new}
+    for one in later.readings:
+        key = f"{one.kind}/{one.subject}"
+        yield replace(one, subject=keys[key]) if key in keys else one
 
 
 def _look_later(look: YieldLook, by: timedelta) -> YieldLook:

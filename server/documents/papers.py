@@ -51,7 +51,7 @@ def labels_pdf(job: Job) -> bytes:
     """Every label of a job to scale on A4, with cut marks. Raises Refused: there is none."""
     stage = assess(job).leave
     wanted = [one for one in stage.labels if not one.without]
-    if not wanted:
+    if not stage.sizes:
         raise Refused([problem("$.labels", "none", "a label that the plan needs")])
     sizes: list[dict[str, Any]] = []
     for size in stage.sizes:
@@ -76,7 +76,8 @@ def label_of(job: Job, key: str) -> LabelState | None:
 def dossier_pdf(house: Job) -> bytes:
     """Everything that is handed over as one PDF: the record of every inverter, then the owner's."""
     every = views(house)
-    return _joined((*(record_pdf(one) for one in every), owner_pdf(every[0]), labels_pdf(every[0])))
+    labelled = (labels_pdf(one) for one in every if assess(one).leave.sizes)
+    return _joined((*(record_pdf(one) for one in every), owner_pdf(every[0]), *labelled))
 
 
 def _joined(parts: tuple[bytes, ...]) -> bytes:
@@ -95,10 +96,12 @@ def dossier_zip(house: Job, job_file: bytes) -> bytes:
         for number, one in enumerate(views(house), start=1):
             tail = "" if number == 1 else f" {number}"
             archive.writestr(f"record{tail}.pdf", record_pdf(one))
-            archive.writestr(f"labels{tail}.pdf", labels_pdf(one))
+            if assess(one).leave.sizes:
+                archive.writestr(f"labels{tail}.pdf", labels_pdf(one))
             archive.writestr(f"serials{tail}.csv", serials_csv(one, assess(one)))
-        archive.writestr("owner.pdf", owner_pdf(views(house)[0], ("owner",)))
-        archive.writestr("shut-down card.pdf", owner_pdf(views(house)[0], ("card",)))
+        first = views(house)[0]
+        archive.writestr("owner.pdf", owner_pdf(first, ("owner",)))
+        archive.writestr("shut-down card.pdf", owner_pdf(first, ("card",)))
         for name, data in attached(house):
             archive.writestr(name, data, zipfile.ZIP_STORED)
     return out.getvalue()

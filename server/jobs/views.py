@@ -10,7 +10,6 @@ from datetime import UTC, date, datetime
 from functools import lru_cache
 from typing import Any
 from uuid import UUID
-from zoneinfo import ZoneInfo
 
 import orjson
 from django.db import connections
@@ -108,11 +107,11 @@ def files_of(job_id: UUID) -> list[FileLine]:
     ]
 
 
-def _look_due(said: Assessment, today: date) -> str:
+def _look_due(said: Assessment) -> str:
     """The look after the day that is due next, or is over due; empty while none is."""
     for one in said.leave.looks_due:
         if one.due is not None and one.seen is None:
-            key = "is_due" if one.due <= today else "comes"
+            key = "is_due" if one.late else "comes"
             return say("looks", key, title=one.title, due=f"{one.due.day} {one.due:%B}")
     return ""
 
@@ -217,6 +216,6 @@ def job_line(house: Job) -> JobLine:
         stages=assessment.stages,
         blocks=standing.blocks,
         next=standing.next,
-        look_due=_look_due(assessment, now.astimezone(ZoneInfo(job.site.timezone)).date()),
+        look_due=_look_due(assessment),
         inverters=tuple(_lines(house.id, every)) if house.stations else (),
     )

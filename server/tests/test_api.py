@@ -67,7 +67,7 @@ class People(ApiCase):
                 "Ada Fenn",
             )
             lines = stranger.get("/api/jobs").json()
-        self.assertEqual([line["stands_at"] for line in lines], [6, 10, 4, 1, 4, 1, 1])
+        self.assertEqual([line["stands_at"] for line in lines], [10, 6, 4, 1, 4, 1, 1])
         self.assertEqual(sum(bool(line["blocks"]) for line in lines), 2)
 
 
@@ -249,7 +249,7 @@ class Files(ApiCase):
             pdf = self.client.get(f"/api/jobs/{job_id}/record")
             self.assertTrue(pdf.content.startswith(b"%PDF"))
             page = self.client.get(f"/api/jobs/{job_id}/record/pages/1")
-            self.assertEqual(page["Content-Type"], "image/png")
+            self.assertEqual(page["Content-Type"], "image/svg+xml")
         self.refused(self.client.get(f"/api/jobs/{self.job_id}/record/pages/99"), 404)
 
 

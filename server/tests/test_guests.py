@@ -33,7 +33,7 @@ class Guests(ApiCase):
         seen = guest.get(f"/api/guest?ticket={ticket}").json()
         self.assertEqual(seen["crew"], "Testers")
         page = guest.get(f"/api/guest/pages/1?ticket={ticket}")
-        self.assertTrue(page.content.startswith(b"\x89PNG"))
+        self.assertTrue(page.content.startswith(b"<svg"))
         pdf = guest.get(f"/api/guest/file?ticket={ticket}")
         self.assertGreater(len(PdfReader(io.BytesIO(pdf.content)).pages), 1)
         for path in ("/api/jobs", f"/api/jobs/{self.job_id}", f"/api/jobs/{self.job_id}/record"):

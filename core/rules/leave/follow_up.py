@@ -141,15 +141,13 @@ def settings_drift(*, then: str | None, now: str | None) -> Judgement:
 
 @rule
 def look_due(*, due: date, today: date | None, seen: bool) -> Judgement:
-    """Was a look after the day made when it was due?
+    """Was a look after the day made by the day on which it is due?
 
     Source: IEC 62446-1 (verification after commissioning); Long Noon default for the days.
     """
     source = "Long Noon default for the days, not from a standard"
-    if seen:
-        return holds("look_due", True, source)
-    if today is None or today < due:
-        return holds("look_due", False, source, bad="watch", due=due.isoformat())
+    if seen or today is None or today < due:
+        return holds("look_due", True, source, due=due.isoformat())
     return waiting("look_due", "", source, (say("needs", "look", due=due.isoformat()),))
 
 

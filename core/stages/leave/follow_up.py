@@ -81,13 +81,14 @@ def _due(job: Job, due_id: str, days: int, begun: date | None, today: date | Non
     if due is not None and begun is not None:
         made = (one.at.astimezone(zone).date() for one in job.yield_looks if _sees(one, begun))
         seen = next((day for day in sorted(made) if day >= due), None)
-    judged = look_due(due=due, today=today, seen=seen is not None) if due else None
+    late = due and look_due(due=due, today=today, seen=seen is not None).verdict == "waiting"
     return LookDue(
         id=due_id,
         title=say("looks", due_id),
         what=say("looks", f"{due_id}_what"),
         due=due,
-        verdict=judged.verdict if judged else "waiting",
+        verdict="waiting" if seen is None else "clear",
+        late=bool(late),
         seen=seen,
     )
 
@@ -100,7 +101,7 @@ def _sees(look: YieldLook, begun: date) -> bool:
 def overdue(dues: tuple[LookDue, ...]) -> Iterator[Judgement]:
     """Looks that should have been made by now."""
     for one in dues:
-        if one.due is not None and one.verdict == "waiting":
+        if one.due is not None and one.late:
             judged: Judgement = look_due(due=one.due, today=one.due, seen=False)
             yield judged
 

@@ -37,7 +37,7 @@
 #let faint(body) = text(8pt, fill: soft, body)
 #let short(words) = { let c = words.clusters(); if c.len() <= 150 { words } else { c.slice(0, 150).join() + " …" } }
 // A long word without a space may break anywhere: it never runs into the next column.
-#let loose(words) = if type(words) == str { words.replace("/", "/\u{200b}").replace("_", "_\u{200b}").replace("→", "→\u{200b}") } else { words }
+#let loose(words) = if type(words) == str { words.replace("/", "/\u{200b}").replace("_", "_\u{200b}") } else { words }
 #let sheet(columns, heads, rows) = table(
   columns: columns,
   table.header(..heads.map(h => strong(h))),
@@ -65,7 +65,7 @@
       #h(1fr) page #counter(page).display() of #counter(page).final().first()
     ],
   )
-  set text(font: ("Atkinson Hyperlegible Next",), size: 9.5pt, fill: ink, lang: "en", hyphenate: true)
+  set text(font: ("Atkinson Hyperlegible Next",), size: 9.5pt, fill: ink, lang: "en", hyphenate: false)
   show heading: set text(font: head-font, weight: "bold", hyphenate: false)
   show heading.where(level: 1): it => block(above: 0pt, below: 8pt, sticky: true, text(17pt, it.body))
   show heading.where(level: 2): it => block(above: 13pt, below: 6pt, sticky: true, text(12pt, it.body))

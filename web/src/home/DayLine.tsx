@@ -48,6 +48,11 @@ function Day({ job, isToday }: { job: JobLine; isToday: boolean }) {
           <span className="day-label">Next</span> {job.next}
         </span>
       )}
+      {job.look_due !== "" && (
+        <span className="day-next">
+          <span className="day-label">Look again</span> {job.look_due}
+        </span>
+      )}
       {job.inverters.length > 0 && (
         <ul className="day-inverters">
           {job.inverters.map((one) => (

@@ -5789,8 +5789,8 @@ export interface components {
         };
         /**
          * LookDue
-         * @description A look that is due after the day. due: None while it does not run; seen: the look that
-         *     served it.
+         * @description A look that is due after the day. due: None while it does not run; late: it should have been
+         *     made by now; seen: the day of the look that served it.
          */
         LookDue: {
             /** Id */
@@ -5806,6 +5806,8 @@ export interface components {
              * @enum {string}
              */
             verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Late */
+            late: boolean;
             /** Seen */
             seen: string | null;
         };

@@ -33,7 +33,13 @@ export function LaterFace({ jobId, view, whyAll }: StageProps) {
           <li key={one.id} className={one.seen === null ? "" : "look-seen"}>
             <Mark verdict={one.verdict} word={false} />
             <b>{one.title}</b>
-            <span>{one.seen !== null ? `made ${one.seen}` : one.due === null ? "once it runs" : `due ${one.due}`}</span>
+            <span className="look-when">
+              {one.seen !== null
+                ? `made ${one.seen}`
+                : one.due === null
+                  ? "once it runs"
+                  : `due ${one.late ? "since " : ""}${one.due}`}
+            </span>
             <small>{one.what}</small>
           </li>
         ))}

@@ -5,13 +5,13 @@ import { Field } from "../../shared/fields/Field";
 import type { StageProps } from "../../shared/layout/StageFrame";
 
 type Fields = "customer" | "call_name" | "call_number" | "inspection_months" | "label_spacing_m" | "owner_note";
-const FIELDS: readonly (readonly [Fields, string, string])[] = [
-  ["customer", "Customer, who accepts", ""],
-  ["call_name", "Whom the owner calls", ""],
-  ["call_number", "Under which number", ""],
-  ["inspection_months", "Months to the next inspection", "empty: as the rules have it"],
-  ["label_spacing_m", "Most between labels of a DC run, m", "empty: as the rules have it"],
-  ["owner_note", "For the owner besides", ""],
+const FIELDS: readonly (readonly [Fields, string])[] = [
+  ["customer", "Customer, who accepts"],
+  ["call_name", "Whom the owner calls"],
+  ["call_number", "Under which number"],
+  ["inspection_months", "Months to the next inspection, if not the rules’"],
+  ["label_spacing_m", "Metres between labels of a DC run, if not the rules’"],
+  ["owner_note", "For the owner besides"],
 ];
 
 /** What the owner gets: two pages in plain words, the card beside the board, serials, manuals. */
@@ -44,13 +44,12 @@ export function OwnerFace({ jobId, view }: StageProps) {
         </a>
       </div>
       <h2>Hand-over</h2>
-      <div className="device-fields">
-        {FIELDS.map(([field, label, hint]) => (
+      <div className="owner-fields">
+        {FIELDS.map(([field, label]) => (
           <Field
             key={field}
             label={label}
             shown={now[field]}
-            hint={hint}
             commit={(entered) => edit.mutateAsync({ do: "set_hand_over", ...now, [field]: entered })}
           />
         ))}
