@@ -9,6 +9,8 @@ from django.conf import settings
 from django.test import LiveServerTestCase, override_settings
 from playwright.sync_api import Browser, Locator, Page, Playwright, Route, expect, sync_playwright
 
+from server.jobs.models import JobRow
+
 FLAGS = (
     "--no-sandbox",
     "--disable-gpu",
@@ -84,6 +86,16 @@ class BrowserCase(LiveServerTestCase):
         page.on("pageerror", lambda error: self.faults.append(str(error)))
         self.addCleanup(lambda: self.assertEqual(self.faults, []))
         page.goto(self.live_server_url)
+        return page
+
+    def stage_of(self, size: dict[str, int], job: str, stage: str, face: str) -> Page:
+        """A face of a stage of a demo job, as who enters the demo comes to it."""
+        page = self.open(size)
+        page.get_by_role("button", name="Enter the demo").click()
+        expect(page.locator(".day")).to_have_count(7)
+        self.go(page, f"/jobs/{JobRow.objects.get(plan__name=job).id}/{stage}")
+        expect(page.get_by_role("heading", name=stage.title(), exact=True)).to_be_visible()
+        page.get_by_role("tab", name=face, exact=True).click()
         return page
 
     def go(self, page: Page, path: str) -> None:

@@ -9,7 +9,6 @@ from playwright.sync_api import Page, expect
 
 from journeys.browser import DESK, HAND, BrowserCase
 from server.demo.load import load
-from server.jobs.models import JobRow
 from server.signing.models import SealedRow
 from server.signing.seal import verify
 
@@ -21,13 +20,7 @@ class Leaving(BrowserCase):
         load()
 
     def stage(self, size: dict[str, int], job: str, face: str) -> Page:
-        page = self.open(size)
-        page.get_by_role("button", name="Enter the demo").click()
-        expect(page.locator(".day")).to_have_count(7)
-        self.go(page, f"/jobs/{JobRow.objects.get(plan__name=job).id}/leave")
-        expect(page.get_by_role("heading", name="Leave", exact=True)).to_be_visible()
-        page.get_by_role("tab", name=face, exact=True).click()
-        return page
+        return self.stage_of(size, job, "leave", face)
 
     def test_signed_frozen_changed_and_signed_again(self) -> None:
         page = self.stage(DESK, "Beacon Row 7", "sign")

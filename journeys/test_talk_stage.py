@@ -34,13 +34,7 @@ class Talking(BrowserCase):
         load()
 
     def stage(self, size: dict[str, int], job: str, face: str) -> Page:
-        page = self.open(size)
-        page.get_by_role("button", name="Enter the demo").click()
-        expect(page.locator(".day")).to_have_count(7)
-        self.go(page, f"/jobs/{JobRow.objects.get(plan__name=job).id}/talk")
-        expect(page.get_by_role("heading", name="Talk", exact=True)).to_be_visible()
-        page.get_by_role("tab", name=face).click()
-        return page
+        return self.stage_of(size, job, "talk", face)
 
     def wall_hybrid(self, size: dict[str, int]) -> None:
         """A board first, a function that finds no port, a meter read for each load."""

@@ -188,7 +188,8 @@ class YieldState:
 
 @dataclass(frozen=True, kw_only=True)
 class LeaveStage:
-    """Stage 10: everything that ends the job, and what brings somebody back to it."""
+    """Stage 10: everything that ends the job, and what brings somebody back to it. parts: of which
+    energy may be read."""
 
     line: str
     judgements: tuple[Judgement, ...]
@@ -198,4 +199,5 @@ class LeaveStage:
     signing: SignState
     looks_due: tuple[LookDue, ...]
     yields: tuple[YieldState, ...]
+    parts: tuple[str, ...]
     drift: Judgement | None

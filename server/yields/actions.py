@@ -21,7 +21,7 @@ from core.edits.fields import typed
 from core.files.yield_table import read_yield
 from core.job.job import Job
 from core.job.leave import MOST_DAYS, PLANT, DayEnergy, DayLight, LookSource, SkyBasis, YieldLook
-from core.planning.leave.plant import string_part
+from core.planning.leave.plant import peaks_w
 from core.stages.leave.runs import running_since
 from devices.client import Line
 from devices.energy import Counted, read_counter
@@ -37,6 +37,7 @@ from sun.planes import Sky, Slope, Steps, clear_sky, plane_light, sky_of_level
 HOST = "$.grid.host"
 ENERGY = Quantity("energy of a day", "kWh", -10_000, 100_000)
 W_PER_KW = 1000.0
+MOST_NAMED = 12
 MIN_PER_DAY = 1440
 
 
@@ -58,28 +59,20 @@ class Around:
     note: str = ""
 
 
-def parts_of(job: Job) -> tuple[str, ...]:
-    """What energy may be read of: the plant, each string or unit."""
-    units = tuple(one.name for one in job.micro.units) if job.micro else ()
-    return (PLANT, *(string_part(one.name) for one in job.strings), *units)
-
-
 def peak_kw(job: Job) -> float:
     """The peak power of a job's modules."""
-    if job.micro is not None:
-        places = (place for unit in job.micro.units for place in unit.modules)
-        return sum(job.module_on(place.plane).pmax_w for place in places) / W_PER_KW
-    return sum(o.modules_in_series * job.module_on(o.plane).pmax_w for o in job.strings) / W_PER_KW
+    return sum(peaks_w(job).values()) / W_PER_KW
 
 
 def keep_typed(person: User, job_id: UUID, days: tuple[TypedDay, ...], around: Around) -> None:
     """Keep energies that somebody typed. Raises Refused; then nothing is kept."""
     job = load(job_id).job
+    parts = (PLANT, *peaks_w(job))
     energy = []
     for number, one in enumerate(days):
         path = f"$.days[{number}]"
-        if one.part not in parts_of(job):
-            allowed = " · ".join(parts_of(job)[:12])
+        if one.part not in parts:
+            allowed = " · ".join(parts[:MOST_NAMED])
             raise Refused([problem(f"{path}.part", one.part, allowed)])
         kwh = parse_quantity(one.entered, ENERGY, f"{path}.entered")
         energy.append(DayEnergy(day=one.day, part=one.part, kwh=kwh))
@@ -93,7 +86,7 @@ def keep_file(person: User, job_id: UUID, raw: bytes, unit: str, around: Around)
     """Keep what a portal's file says of its last days. Raises Refused; then nothing is kept."""
     job = load(job_id).job
     found = read_yield(
-        raw, timezone=job.site.timezone, parts=parts_of(job), peak_kw=peak_kw(job), unit=unit
+        raw, timezone=job.site.timezone, parts=tuple(peaks_w(job)), peak_kw=peak_kw(job), unit=unit
     )
     _not_ahead(job, max(one.day for one in found.energy))
     made = _look(

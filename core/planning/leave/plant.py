@@ -53,6 +53,19 @@ def string_part(name: str) -> str:
     return f"string {name}"
 
 
+def peaks_w(job: Job) -> dict[str, float]:
+    """The peak power of each string or unit, by what its energy is read of."""
+    if job.micro is not None:
+        return {
+            one.name: sum(job.module_on(place.plane).pmax_w for place in one.modules)
+            for one in job.micro.units
+        }
+    return {
+        string_part(one.name): one.modules_in_series * job.module_on(one.plane).pmax_w
+        for one in job.strings
+    }
+
+
 def energy_plant(job: Job) -> EnergyPlant:
     """A job as the rule of energy takes it; missing: planes that nobody said the lie of."""
     lies = {one.name: one for one in job.planes}

@@ -19,7 +19,7 @@ from core.base.messages import say
 from core.data import load
 from core.job.job import Job
 from core.job.leave import PLANT, YieldLook
-from core.planning.leave.plant import EnergyPlant, energy_plant, losses
+from core.planning.leave.plant import EnergyPlant, energy_plant, losses, peaks_w
 from core.rules.leave.follow_up import (
     YIELD_SOURCE,
     PartGave,
@@ -249,7 +249,7 @@ def _parts(
         return (), []
     kwh = {part: fsum(values) for part, values in gave.items()}
     whole = fsum(max(0.0, one) for one in kwh.values())
-    peaks = _peaks(job)
+    peaks = peaks_w(job)
     shares = _shares(due, plant, peaks, tuple(kwh))
     found, judged = [], []
     for part, of_part in kwh.items():
@@ -271,19 +271,6 @@ def _parts(
             )
         )
     return tuple(found), judged
-
-
-def _peaks(job: Job) -> dict[str, float]:
-    """The peak power of each string or unit, by what its energy is read of."""
-    if job.micro is not None:
-        return {
-            one.name: sum(job.module_on(place.plane).pmax_w for place in one.modules)
-            for one in job.micro.units
-        }
-    return {
-        f"string {one.name}": one.modules_in_series * job.module_on(one.plane).pmax_w
-        for one in job.strings
-    }
 
 
 def _shares(

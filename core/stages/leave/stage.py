@@ -12,6 +12,8 @@ from core.assessment.whole import OpenPoint, Prompt
 from core.base.judgement import Judgement
 from core.base.stage_numbers import LEAVE
 from core.job.job import Job
+from core.job.leave import PLANT
+from core.planning.leave.plant import peaks_w
 from core.stages.leave import follow_up
 from core.stages.leave.labels import known_of, labels_of
 from core.stages.leave.points import grouped
@@ -55,6 +57,7 @@ def leave_stage(
         signing=signing,
         looks_due=dues,
         yields=looked,
+        parts=(PLANT, *peaks_w(job)),
         drift=drifted,
     )
     return stage, labels.asks

@@ -5474,7 +5474,8 @@ export interface components {
         };
         /**
          * LeaveStage
-         * @description Stage 10: everything that ends the job, and what brings somebody back to it.
+         * @description Stage 10: everything that ends the job, and what brings somebody back to it. parts: of which
+         *     energy may be read.
          */
         LeaveStage: {
             /** Line */
@@ -5492,6 +5493,8 @@ export interface components {
             looks_due: components["schemas"]["LookDue"][];
             /** Yields */
             yields: components["schemas"]["YieldState"][];
+            /** Parts */
+            parts: string[];
             drift: components["schemas"]["Judgement"] | null;
         };
         /**

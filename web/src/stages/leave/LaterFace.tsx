@@ -125,11 +125,7 @@ function Look({ look, whyAll, timezone }: LookProps) {
 
 /** Energy typed, read from the device, or taken from a portal's file. */
 function LookForms({ jobId, view }: { jobId: string; view: StageProps["view"] }) {
-  const parts = [
-    "plant",
-    ...view.plan.strings.map((one) => `string ${one.name}`),
-    ...(view.plan.micro?.units.map((one) => one.name) ?? []),
-  ];
+  const { parts } = view.assessment.leave;
   const [day, setDay] = useState(view.assessment.day);
   const [part, setPart] = useState("plant");
   const [entered, setEntered] = useState("");
