@@ -189,12 +189,13 @@ class YieldState:
 @dataclass(frozen=True, kw_only=True)
 class LeaveStage:
     """Stage 10: everything that ends the job, and what brings somebody back to it. parts: of which
-    energy may be read."""
+    energy may be read. sizes: for stock of one size; sheets: of A4, all sizes together."""
 
     line: str
     judgements: tuple[Judgement, ...]
     labels: tuple[LabelState, ...]
     sizes: tuple[LabelSize, ...]
+    sheets: int
     open: tuple[PointGroup, ...]
     signing: SignState
     looks_due: tuple[LookDue, ...]

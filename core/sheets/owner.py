@@ -52,13 +52,14 @@ def owner_pages(job: Job, said: Assessment) -> OwnerPages:
     """Two pages in plain words: what is there, how it is switched off, what to look at, whom to
     call."""
     off = tuple(step.title for step in said.wake.emergency.steps if step.switch is not None)
-    live = next(
-        (s.title for s in said.wake.emergency.steps if s.switch is None and s.number > 1), ""
-    )
+    backup = job.feed.backup
+    battery = backup is not None and backup.battery is not None
+    live = say("owner", "live_battery" if battery else "live")
     call = _call(job)
     parts = (
         _part("there", _there(job)),
-        _part("off", (*off, live), numbered=True),
+        _part("off", off, numbered=True),
+        _part("card_live", (f"{live}.",)),
         _part("on_again", (say("owner", "not_by_owner", call=call),)),
         _part("lights", _lights(said)),
         _part("portal", _portal(job)),

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, timedelta
-from itertools import product
+from itertools import combinations, product
 from pathlib import Path
 from typing import Any
 from unittest import TestCase
@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 
 from core.base.errors import Refused
 from core.base.form import read
+from core.planning.leave.label_sheets import MARGIN_MM, laid
 from core.rules.leave.labels import (
     LabelPlant,
     ReadFrom,
@@ -108,6 +109,28 @@ class Rules(TestCase):
             self.assertTrue(room * (found.sheets - 1) < 37 <= room * found.sheets)
         with self.assertRaises(Refused):
             label_sheets(labels=1, width_mm=205, height_mm=20, margin_mm=10, gutter_mm=0)
+
+
+class Sheets(TestCase):
+    @given(st.lists(st.tuples(st.integers(10, 194), st.integers(10, 275)), max_size=30))
+    @settings(max_examples=60)
+    def test_no_label_lies_on_another_or_over_the_edge(self, sizes: list[tuple[int, int]]) -> None:
+        placed = laid(tuple(sizes))
+        self.assertEqual(sorted(one.index for one in placed), list(range(len(sizes))))
+        boxes = [(one, *sizes[one.index]) for one in placed]
+        for one, wide, high in boxes:
+            self.assertGreaterEqual(min(one.x_mm, one.y_mm), MARGIN_MM)
+            self.assertLessEqual(one.x_mm + wide, 210 - MARGIN_MM)
+            self.assertLessEqual(one.y_mm + high, 297 - MARGIN_MM)
+        for (a, a_wide, a_high), (b, b_wide, b_high) in combinations(boxes, 2):
+            apart = (
+                a.sheet != b.sheet
+                or a.x_mm + a_wide <= b.x_mm
+                or b.x_mm + b_wide <= a.x_mm
+                or a.y_mm + a_high <= b.y_mm
+                or b.y_mm + b_high <= a.y_mm
+            )
+            self.assertTrue(apart, (a, b))
 
 
 def nearby(words: tuple[str, ...]) -> set[tuple[str, ...]]:

@@ -17,9 +17,9 @@ from core.base.form import write
 from core.base.messages import table
 from core.job.house import views
 from core.job.job import Job
+from core.planning.leave.label_sheets import GUTTER_MM, MARGIN_MM, laid
 from core.sheets.labels import label_svg
 from core.sheets.owner import owner_pages, serial_lines, serials_csv
-from core.stages.leave.labels import GUTTER_MM, MARGIN_MM
 from server.documents.record import day, minute, record_pdf
 from server.documents.typesetting import TEMPLATES, typeset
 from server.evidence.models import bytes_of
@@ -53,15 +53,23 @@ def labels_pdf(job: Job) -> bytes:
     wanted = [one for one in stage.labels if not one.without]
     if not stage.sizes:
         raise Refused([problem("$.labels", "none", "a label that the plan needs")])
-    sizes: list[dict[str, Any]] = []
-    for size in stage.sizes:
-        own = [o for o in wanted if (o.width_mm, o.height_mm) == (size.width_mm, size.height_mm)]
-        drawn = [{"svg": label_svg(one), "text": one.text} for one in own for _ in range(one.count)]
-        sizes.append(write(size) | {"labels": drawn})
+    every = [one for one in wanted for _ in range(one.count)]
+    sheets: list[list[dict[str, Any]]] = [[] for _ in range(stage.sheets)]
+    for place in laid(tuple((one.width_mm, one.height_mm) for one in every)):
+        label = every[place.index]
+        sheets[place.sheet].append(
+            write(place)
+            | {
+                "svg": label_svg(label),
+                "text": label.text,
+                "width_mm": label.width_mm,
+                "height_mm": label.height_mm,
+            }
+        )
     data = {
         "title": f"Labels, {job.name}",
         "made": "",
-        "sizes": sizes,
+        "sheets": sheets,
         "margin_mm": MARGIN_MM,
         "gutter_mm": GUTTER_MM,
     }

@@ -14,6 +14,7 @@ from core.base.judgement import Judgement, waiting, worst
 from core.base.messages import say
 from core.base.stage_numbers import LEAVE
 from core.job.job import Job
+from core.planning.leave.label_sheets import GUTTER_MM, HEAD_MM, MARGIN_MM, fits_a4, laid
 from core.planning.leave.label_text import height_mm
 from core.planning.leave.labels import Known, Labelled, label_key, labelled
 from core.rules.leave.labels import (
@@ -40,8 +41,6 @@ from core.stages.permissions.dead import switch_title
 from core.stages.reading_index import Readings, prompt
 
 LABEL_SOURCE = "device sheets and plan; check against the code in force"
-# Of an A4 sheet of labels: its margin, and what lies between two (own default).
-MARGIN_MM, GUTTER_MM = 8.0, 4.0
 READ_BESIDE = 256
 # Kinds of which only one is thrown, so that another may not be taken for it.
 SWITCHES = ("dc_switch", "ac_isolator", "emergency")
@@ -53,6 +52,7 @@ class Labels:
 
     states: tuple[LabelState, ...]
     sizes: tuple[LabelSize, ...]
+    sheets: int
     judgements: tuple[Judgement, ...]
     asks: tuple[Prompt, ...]
 
@@ -105,6 +105,7 @@ def labels_of(job: Job, known: Known, readings: Readings) -> Labels:
     return Labels(
         states=tuple(states),
         sizes=tuple(_sizes(states)),
+        sheets=_sheets(states),
         judgements=tuple(_judged(job, found, rows, beside)),
         asks=tuple(asks),
     )
@@ -152,7 +153,7 @@ def _state(
     without = own.without.strip() if own else ""
     high = max(kind.height_mm, height_mm(row.text, kind.width_mm, row.letter_mm))
     fits = label_fits(
-        label=name[:60], height_mm=high, most_mm=A4_MM[1] - 2 * MARGIN_MM,
+        label=name[:60], height_mm=high, most_mm=A4_MM[1] - 2 * MARGIN_MM - HEAD_MM,
     )  # fmt: skip
     judged = (says, fits) if without else (says, fits, *ask.judgements)
     return (
@@ -180,9 +181,11 @@ def _state(
     )
 
 
-def _fits_a4(wide_mm: float, high_mm: float) -> bool:
-    wide, high = (paper - 2 * MARGIN_MM for paper in A4_MM)
-    return wide_mm <= wide and high_mm <= high
+def _sheets(states: list[LabelState]) -> int:
+    """On how many sheets of A4 all labels lie."""
+    every = [one for one in states if not one.without for _ in range(one.count)]
+    placed = laid(tuple((one.width_mm, one.height_mm) for one in every))
+    return max((one.sheet + 1 for one in placed), default=0)
 
 
 def _sizes(states: list[LabelState]) -> Iterator[LabelSize]:
@@ -191,7 +194,7 @@ def _sizes(states: list[LabelState]) -> Iterator[LabelSize]:
         if not one.without:
             counted[one.width_mm, one.height_mm] += one.count
     for (wide, high), count in counted.items():
-        if not _fits_a4(wide, high):
+        if not fits_a4(wide, high):
             continue
         lie = label_sheets(
             labels=count, width_mm=wide, height_mm=high, margin_mm=MARGIN_MM, gutter_mm=GUTTER_MM

@@ -53,6 +53,7 @@ def leave_stage(
         judgements=judged,
         labels=labels.states,
         sizes=labels.sizes,
+        sheets=labels.sheets,
         open=(),
         signing=signing,
         looks_due=dues,

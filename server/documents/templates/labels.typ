@@ -4,24 +4,19 @@
 #set text(font: ("Atkinson Hyperlegible Next",), size: 8pt, fill: ink, lang: "en")
 #let margin = data.margin_mm * 1mm
 #let gutter = data.gutter_mm * 1mm
-#let tick = 3mm
-#for size in data.sizes {
-  let (wide, high) = (size.width_mm * 1mm, size.height_mm * 1mm)
-  for chunk in size.labels.chunks(size.columns * size.rows) {
-    page(paper: "a4", margin: 0mm, {
-      place(dx: margin, dy: 2mm, text(7pt, fill: soft)[#data.title · #size.width_mm × #size.height_mm mm · print at 100 %: this line is 50 mm])
-      place(dx: 210mm - margin - 50mm, dy: 6mm, line(length: 50mm, stroke: 0.5pt + ink))
-      for (i, one) in chunk.enumerate() {
-        let x = margin + calc.rem(i, size.columns) * (wide + gutter)
-        let y = margin + calc.quo(i, size.columns) * (high + gutter)
-        place(dx: x, dy: y, image(bytes(one.svg), format: "svg", width: wide, height: high, alt: one.text))
-        for (cx, cy) in ((x, y), (x + wide, y), (x, y + high), (x + wide, y + high)) {
-          let out-x = if cx == x { -1 } else { 1 }
-          let out-y = if cy == y { -1 } else { 1 }
-          place(dx: cx, dy: cy, line(end: (out-x * gutter / 2, 0mm), stroke: 0.3pt + ink))
-          place(dx: cx, dy: cy, line(end: (0mm, out-y * gutter / 2), stroke: 0.3pt + ink))
-        }
+#for sheet in data.sheets {
+  page(paper: "a4", margin: 0mm, {
+    place(dx: margin, dy: 5mm, text(7pt, fill: soft)[#data.title · print at 100 %: this line is 50 mm])
+    place(dx: 210mm - margin - 50mm, dy: 7mm, line(length: 50mm, stroke: 0.5pt + ink))
+    for one in sheet {
+      let (x, y, wide, high) = (one.x_mm * 1mm, one.y_mm * 1mm, one.width_mm * 1mm, one.height_mm * 1mm)
+      place(dx: x, dy: y, image(bytes(one.svg), format: "svg", width: wide, height: high, alt: one.text))
+      for (cx, cy) in ((x, y), (x + wide, y), (x, y + high), (x + wide, y + high)) {
+        let out-x = if cx == x { -1 } else { 1 }
+        let out-y = if cy == y { -1 } else { 1 }
+        place(dx: cx, dy: cy, line(end: (out-x * gutter / 2, 0mm), stroke: 0.3pt + ink))
+        place(dx: cx, dy: cy, line(end: (0mm, out-y * gutter / 2), stroke: 0.3pt + ink))
       }
-    })
-  }
+    }
+  })
 }

@@ -5475,7 +5475,7 @@ export interface components {
         /**
          * LeaveStage
          * @description Stage 10: everything that ends the job, and what brings somebody back to it. parts: of which
-         *     energy may be read.
+         *     energy may be read. sizes: for stock of one size; sheets: of A4, all sizes together.
          */
         LeaveStage: {
             /** Line */
@@ -5486,6 +5486,8 @@ export interface components {
             labels: components["schemas"]["LabelState"][];
             /** Sizes */
             sizes: components["schemas"]["LabelSize"][];
+            /** Sheets */
+            sheets: number;
             /** Open */
             open: components["schemas"]["PointGroup"][];
             signing: components["schemas"]["SignState"];

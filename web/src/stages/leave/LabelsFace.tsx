@@ -20,11 +20,10 @@ interface LabelsFaceProps extends StageProps {
 /** Every label that this plant needs, as it is printed: stuck, worded otherwise, or left out with a reason. */
 export function LabelsFace({ jobId, view, whyAll, take }: LabelsFaceProps) {
   const { leave } = view.assessment;
-  const sheets = leave.sizes.reduce((sum, one) => sum + one.sheets, 0);
   return (
     <>
       <p className="label-line">
-        {leave.labels.length} kinds of label on {sheets} A4 sheets.
+        {leave.labels.length} kinds of label on {leave.sheets} A4 sheets.
         <a className="big-link slim" href={labelsUrl(jobId)}>
           Print them, A4 PDF to scale
         </a>
