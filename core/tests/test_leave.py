@@ -307,6 +307,26 @@ class Afterwards(TestCase):
         parts = {one.part: one.verdict for one in state.parts}
         self.assertEqual(parts, {"string A": "clear", "string B": "stop"})
 
+    def test_units_on_another_plane_are_held_against_their_own_light(self) -> None:
+        job = read_job((DEMO / "slipway-cottage.json").read_bytes())
+        assert job.micro is not None
+        planes = {one.name: one.modules[0].plane for one in job.micro.units if one.modules}
+        self.assertEqual(len(set(planes.values())), 2)
+        dark = sorted(set(planes.values()))[0]
+        day = job.day + timedelta(days=1)
+        light = tuple(
+            DayLight(
+                day=day, plane=one.name,
+                w_per_m2=tuple(sunny(h) * (0.4 if one.name == dark else 1) for h in range(24)),
+            )
+            for one in job.planes
+        )  # fmt: skip
+        kwh = {unit: 0.4 if plane == dark else 1.0 for unit, plane in planes.items()}
+        silent = next(unit for unit, plane in planes.items() if plane == dark)
+        state = leave(looked(job, kwh | {silent: 0.0}, light=light)).yields[0]
+        bad = [one.part for one in state.parts if one.verdict != "clear"]
+        self.assertEqual(bad, [silent])
+
     def test_only_the_most_of_a_clear_sky_clears_nothing(self) -> None:
         job = left()
         said = looked(job, {"plant": 5.0}, basis="clear_sky", share=None)

@@ -10,7 +10,7 @@ from typing import Any
 from core.data import load
 from core.job.house import planes_used
 from core.job.job import Job
-from core.rules.leave.plant_energy import EnergyInverter, EnergyLoss, EnergyString
+from core.rules.leave.plant_energy import EnergyInverter, EnergyLoss, EnergyString, TrackerLimit
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -24,15 +24,16 @@ class Loss:
 
 @dataclass(frozen=True, kw_only=True)
 class EnergyPlant:
-    """What a plant is made of as far as its energy goes. parts: for each string of the rule, what
-    it is called on the screens, and how many units it stands for."""
+    """What a plant is made of as far as its energy goes. units: of roof units each with the strings
+    of the rule that it stands among; alike: how many units a string of the rule stands for."""
 
     planes: tuple[str, ...]
     strings: tuple[EnergyString, ...]
     inverters: tuple[EnergyInverter, ...]
     dc_losses: tuple[EnergyLoss, ...]
     ac_wiring_pct: float
-    parts: tuple[tuple[str, int], ...]
+    units: tuple[tuple[str, tuple[str, ...]], ...]
+    alike: tuple[tuple[str, int], ...]
     missing: tuple[str, ...]
 
 
@@ -73,30 +74,35 @@ def energy_plant(job: Job) -> EnergyPlant:
     missing = tuple(
         name for name in used if lies[name].tilt_deg is None or lies[name].azimuth_deg is None
     )
-    strings, inverters, parts = _of_roof(job) if job.micro else _of_wall(job)
+    strings, inverters, units = _of_roof(job) if job.micro else _of_wall(job)
+    counts = {one.name: one.count for one in inverters}
     return EnergyPlant(
         planes=used,
         strings=strings,
         inverters=inverters,
         dc_losses=tuple(EnergyLoss(name=one["name"], pct=one["pct"]) for one in _model()["losses"]),
         ac_wiring_pct=_model()["ac_wiring"]["pct"],
-        parts=parts,
+        units=units,
+        alike=tuple((one.name, counts[one.inverter]) for one in strings),
         missing=missing,
     )
 
 
-Made = tuple[tuple[EnergyString, ...], tuple[EnergyInverter, ...], tuple[tuple[str, int], ...]]
+Units = tuple[tuple[str, tuple[str, ...]], ...]
+Made = tuple[tuple[EnergyString, ...], tuple[EnergyInverter, ...], Units]
 
 
 def _of_wall(job: Job) -> Made:
     inverter = job.wall_inverter
-    each = [one.max_power_w for one in inverter.trackers]
-    known = [one for one in each if one is not None]
     made = EnergyInverter(
         name="inverter",
         pac_max_w=inverter.rated_ac_w,
         efficiency=_model()["efficiency"]["value"],
-        tracker_max_w=max(known) if len(known) == len(each) else None,
+        trackers=tuple(
+            TrackerLimit(tracker=str(number), max_w=one.max_power_w)
+            for number, one in enumerate(inverter.trackers, start=1)
+            if one.max_power_w is not None
+        ),
     )
     strings = tuple(
         EnergyString(
@@ -111,19 +117,19 @@ def _of_wall(job: Job) -> Made:
         )
         for one in job.strings
     )
-    return strings, (made,), tuple((one.name, 1) for one in strings)
+    return strings, (made,), ()
 
 
 def _of_roof(job: Job) -> Made:
-    """Units with as many modules on one plane are alike: so many equal ones."""
+    """Units with as many modules on the same planes are alike: so many equal ones."""
     plan = job.roof_plan
-    alike = Counter(
-        tuple(Counter(place.plane for place in unit.modules).items())
+    on = {
+        unit.name: tuple(sorted(Counter(place.plane for place in unit.modules).items()))
         for unit in plan.units
         if unit.modules
-    )
-    strings, inverters, parts = [], [], []
-    for number, (on, count) in enumerate(sorted(alike.items()), start=1):
+    }
+    strings, inverters, among = [], [], {}
+    for number, (planes, count) in enumerate(sorted(Counter(on.values()).items()), start=1):
         name = f"units {number}"
         inverters.append(
             EnergyInverter(
@@ -133,19 +139,22 @@ def _of_roof(job: Job) -> Made:
                 count=count,
             )
         )
-        for plane, modules in on:
-            module = job.module_on(plane)
-            strings.append(
-                EnergyString(
-                    name=f"{plane}, {modules} on a unit",
-                    plane=plane,
-                    inverter=name,
-                    tracker=plane,
-                    modules=modules,
-                    pmax_w=module.pmax_w,
-                    gamma_pct_per_k=module.gamma_pmax_pct_per_k,
-                    noct_c=module.noct_c,
-                )
-            )
-            parts.append((strings[-1].name, count))
-    return tuple(strings), tuple(inverters), tuple(parts)
+        own = [_on_plane(job, name, plane, modules) for plane, modules in planes]
+        among[planes] = tuple(one.name for one in own)
+        strings += own
+    units = tuple((unit, among[planes]) for unit, planes in on.items())
+    return tuple(strings), tuple(inverters), units
+
+
+def _on_plane(job: Job, inverter: str, plane: str, modules: int) -> EnergyString:
+    module = job.module_on(plane)
+    return EnergyString(
+        name=f"{inverter} on {plane}",
+        plane=plane,
+        inverter=inverter,
+        tracker=plane,
+        modules=modules,
+        pmax_w=module.pmax_w,
+        gamma_pct_per_k=module.gamma_pmax_pct_per_k,
+        noct_c=module.noct_c,
+    )

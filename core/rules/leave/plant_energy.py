@@ -28,6 +28,7 @@ StepDays = Annotated[tuple[Annotated[str, Text("local day", 0, 10)], ...], Items
 StepMin = Annotated[float, Quantity("length of a step", "min", 1, 1440)]
 LossPct = Annotated[float, Quantity("loss", "%", 0, 99)]
 Efficiency = Annotated[float, Quantity("efficiency of the inverter", "", 0.5, 1)]
+TrackerMostW = Annotated[float, Quantity("most of a tracker", "W", 10, 200_000)]
 Equal = Annotated[int, Quantity("equal inverters", "", 1, 2000)]
 LimitW = Annotated[float, Quantity("limit of the plant", "W", 0, 1_000_000)]
 FaimanU0 = Annotated[float, Quantity("Faiman's U0", "W/(m²·K)", 5, 60)]
@@ -59,15 +60,29 @@ class EnergyString(Checked):
 
 
 @dataclass(frozen=True, kw_only=True)
+class TrackerLimit(Checked):
+    """What one tracker takes at most."""
+
+    tracker: Name
+    max_w: TrackerMostW
+
+
+@dataclass(frozen=True, kw_only=True)
 class EnergyInverter(Checked):
     """One inverter, or so many equal ones with strings alike. tracker_max_w: what each of its
-    trackers takes at most; None: as much as comes."""
+    trackers takes at most; None: as much as comes. trackers: those with a limit of their own."""
 
     name: Name
     pac_max_w: RatedAcW
     efficiency: Efficiency
-    tracker_max_w: Annotated[float, Quantity("most of a tracker", "W", 10, 200_000)] | None = None
+    tracker_max_w: TrackerMostW | None = None
+    trackers: Annotated[tuple[TrackerLimit, ...], Items("trackers", 0, 12)] = ()
     count: Equal = 1
+
+    def most_w(self, tracker: str) -> float | None:
+        """What a tracker takes at most; None: as much as comes."""
+        own = (one.max_w for one in self.trackers if one.tracker == tracker)
+        return next(own, self.tracker_max_w)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -274,11 +289,14 @@ class _Cut:
         dc, at_terminals = [0.0] * steps, [0.0] * steps
         over_tracker, over_inverter = [], []
         for inverter in inverters:
-            own = [sums for (name, _), sums in trackers.items() if name == inverter.name]
-            most = inverter.tracker_max_w
+            own = [
+                (inverter.most_w(tracker), sums)
+                for (name, tracker), sums in trackers.items()
+                if name == inverter.name
+            ]
             for step in range(steps):
                 taken = 0.0
-                for sums in own:
+                for most, sums in own:
                     comes = fsum(power[step] for power in sums)
                     takes = comes if most is None else min(comes, most)
                     over_tracker.append(inverter.count * (comes - takes))

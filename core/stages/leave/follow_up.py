@@ -280,6 +280,9 @@ def _shares(
     known: dict[str, float] = {}
     if due is not None:
         known = {one.name: kwh for one, kwh in zip(plant.strings, due.by_string_kwh, strict=True)}
+        alike = dict(plant.alike)
+        for unit, strings in plant.units:
+            known[unit] = fsum(known[name] / alike[name] for name in strings)
     weights = {part: known.get(part, peaks.get(part)) for part in parts}
     if not all(part in known for part in parts):
         weights = {part: peaks.get(part) for part in parts}
