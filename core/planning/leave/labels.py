@@ -10,6 +10,7 @@ from core.base.messages import say
 from core.data import load
 from core.job.feed import FeedDevice
 from core.job.job import Job
+from core.job.sequences import SwitchId
 from core.job.subjects import DC_SWITCHES
 from core.planning.wake.order import discharge_min
 from core.rules.leave.labels import (
@@ -26,6 +27,8 @@ from core.rules.leave.labels import (
 
 KEY_CHARS = 4
 INVERTER = "Inverter"
+# Where what is no part of the inverter stands.
+STANDS: dict[SwitchId, str] = {"safety": "roof_end", "battery": "at_battery"}
 # What a safety switch, which parts without its AC, makes dead besides.
 SAFETY_DEAD = {"automatic": "safety_dead", "both": "safety_dead"}
 
@@ -33,10 +36,10 @@ SAFETY_DEAD = {"automatic": "safety_dead", "both": "safety_dead"}
 @dataclass(frozen=True, kw_only=True)
 class Known:
     """What the stages know of a job that its labels tell. string_v: the most volts of each string;
-    off: switches of an emergency in their order, by their words."""
+    off: switches of an emergency in their order, each with its words."""
 
     string_v: tuple[tuple[str, float], ...]
-    off: tuple[str, ...]
+    off: tuple[tuple[SwitchId, str], ...]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -86,7 +89,7 @@ def labelled(job: Job, known: Known) -> Labelled:
         map_place=_loud(job.leave.place_of(say("labelled", "map"))) if job.micro else None,
         batteries=tuple(_batteries(job, lacks)),
         backed_up_board=next((one.name for one in job.feed.devices if one.kind == "backup"), None),
-        dead_by=_loud(", THEN ".join(known.off)) or None,
+        dead_by=_loud(", THEN ".join(name for _, name in known.off)) or None,
         electrode=any(one.kind == "electrode" for one in job.earthing.nodes),
         installed=job.day,
         inspection_months=months(job),
@@ -183,8 +186,7 @@ def _emergency(job: Job, known: Known) -> Iterator[EmergencyLabel]:
     """What is thrown first in an emergency, with what follows: the job's own order."""
     if not known.off:
         return
-    first, *then = known.off
-    own = say("labelled", "the", of=job.own_device or INVERTER)
+    (_, first), *then = known.off
     battery = job.feed.backup is not None and job.feed.backup.battery is not None
     live = [say("labelled", "leads_live"), *([say("labelled", "battery_live")] if battery else [])]
     dead = "units_dead" if job.micro else SAFETY_DEAD.get(job.feed.dc.school, "ac_dead")
@@ -193,9 +195,15 @@ def _emergency(job: Job, known: Known) -> Iterator[EmergencyLabel]:
         dead=say("labelled", dead),
         stays_live=" AND ".join(live),
         order=tuple(
-            _loud(say("labelled", "next", name=one, place=_place(job, one, own))) for one in then
+            _loud(say("labelled", "next", name=name, place=_place(job, name, _stands(job, switch))))
+            for switch, name in then
         ),
     )
+
+
+def _stands(job: Job, switch: SwitchId) -> str:
+    """Where a switch stands while nobody said it in words."""
+    return say("labelled", STANDS.get(switch, "the"), of=job.own_device or INVERTER)
 
 
 def _branches(job: Job) -> Iterator[BranchLabel]:

@@ -14,6 +14,7 @@ from core.base.judgement import Judgement, waiting, worst
 from core.base.messages import say
 from core.base.stage_numbers import LEAVE
 from core.job.job import Job
+from core.job.sequences import SwitchId
 from core.planning.leave.label_sheets import GUTTER_MM, HEAD_MM, MARGIN_MM, fits_a4, laid
 from core.planning.leave.label_text import height_mm
 from core.planning.leave.labels import Known, Labelled, label_key, labelled
@@ -76,10 +77,10 @@ def _volts(stage: StringStage) -> Iterator[tuple[str, float]]:
             yield one.name, max(held, stage.window.full_power_max_v)
 
 
-def _off(woken: WakeStage) -> tuple[str, ...]:
-    """The switches of an emergency in their order, by their words."""
+def _off(woken: WakeStage) -> tuple[tuple[SwitchId, str], ...]:
+    """The switches of an emergency in their order, each with its words."""
     switches = (step.switch for step in woken.emergency.steps)
-    return tuple(switch_title(one) for one in switches if one is not None)
+    return tuple((one, switch_title(one)) for one in switches if one is not None)
 
 
 def labels_of(job: Job, known: Known, readings: Readings) -> Labels:
