@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import json
 import zipfile
+from contextlib import redirect_stderr, redirect_stdout
 from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
@@ -102,7 +103,7 @@ class Signing(LeaveCase):
             text = PdfReader(io.BytesIO(archive.read("record.pdf"))).pages[0].extract_text()
             record = archive.read("record.pdf")
         self.assertIn("Ines Marsh", text)
-        with TemporaryDirectory() as folder:
+        with TemporaryDirectory() as folder, redirect_stdout(io.StringIO()) as said:
             whole, part, broken = (Path(folder) / name for name in ("a.zip", "b.pdf", "c.zip"))
             whole.write_bytes(frozen)
             part.write_bytes(record)
@@ -110,7 +111,10 @@ class Signing(LeaveCase):
             self.assertEqual(verify_file([str(part)]), HOLDS)
             part.write_bytes(record + b" ")
             self.assertEqual(verify_file([str(part)]), ALTERED)
-            self.assertEqual(verify_file([str(broken)]), NO_FILE)
+            with redirect_stderr(io.StringIO()):
+                self.assertEqual(verify_file([str(broken)]), NO_FILE)
+        self.assertIn("record.pdf: as signed.", said.getvalue())
+        self.assertIn("NOT as signed.", said.getvalue())
 
     def test_a_record_altered_by_one_byte_is_told(self) -> None:
         frozen = bytearray(self.sign_all())
