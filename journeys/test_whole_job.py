@@ -214,6 +214,7 @@ class WholeJob(BrowserCase):
 
     def leave(self, page: Page) -> None:
         page.keyboard.press("0")
+        page.get_by_role("tab", name="record", exact=True).click()
         expect(page.get_by_alt_text("Page 1 of the record")).to_be_visible()
         with page.expect_download() as record:
             page.get_by_role("link", name="Record, A4 PDF").click()
