@@ -26,6 +26,8 @@ const UNITS = [
 /** The looks after the day: what is due, what the plant gave beside what it should, and why not. */
 export function LaterFace({ jobId, view, whyAll }: StageProps) {
   const { leave } = view.assessment;
+  const [latest, ...older] = leave.yields;
+  const { timezone } = view.plan.site;
   return (
     <>
       <ol className="looks" aria-label="Looks after the day">
@@ -44,16 +46,17 @@ export function LaterFace({ jobId, view, whyAll }: StageProps) {
           </li>
         ))}
       </ol>
-      {leave.drift !== null && <JudgementList judgements={[leave.drift]} allOpen={whyAll} />}
+      {latest !== undefined && <Look look={latest} whyAll={whyAll} timezone={timezone} />}
       <LookForms jobId={jobId} view={view} />
-      {leave.yields.length === 0 && (
+      {leave.drift !== null && <JudgementList judgements={[leave.drift]} allOpen={whyAll} />}
+      {latest === undefined && (
         <p className="source">
           No energy was read yet. Shares between strings need no weather; the whole is held against the light of those
           days, each loss named.
         </p>
       )}
-      {leave.yields.map((one) => (
-        <Look key={one.id} look={one} whyAll={whyAll} timezone={view.plan.site.timezone} />
+      {older.map((one) => (
+        <Look key={one.id} look={one} whyAll={whyAll} timezone={timezone} />
       ))}
     </>
   );
@@ -182,7 +185,7 @@ function LookForms({ jobId, view }: { jobId: string; view: StageProps["view"] })
         <p className="source">{days.map((one) => `${one.day} ${one.part}: ${one.entered}`).join(" · ")}</p>
       )}
       <ProblemNote error={typed.error} />
-      <div className="object-do">
+      <div className="object-do look-file">
         <Pick label="Unit of the file" value={unit} options={UNITS} put={setUnit} />
         <FileButton
           label="Table of energy"
