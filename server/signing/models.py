@@ -38,6 +38,16 @@ class SealedRow(AppendOnly):
             models.UniqueConstraint(fields=["job", "number"], name="version_once_per_job")
         ]
 
+    @classmethod
+    def with_member(cls, sha256: str) -> str | None:
+        """What a file of that digest is part of, in a line; None where it is part of nothing."""
+        rows = cls.objects.order_by("-id").values_list("number", "at", "members")
+        for number, at, members in rows:
+            for name, digest in members.items():
+                if digest == sha256:
+                    return f"{name} of version {number}, signed {at:%Y-%m-%d %H:%M}."
+        return None
+
 
 class RecordKey(AppendOnly):
     """The key by which this installation seals records; made once, and kept with its data."""

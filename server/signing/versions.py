@@ -120,12 +120,3 @@ def job_of(row: SealedRow) -> Job:
     """The job as a version froze it."""
     with zipfile.ZipFile(io.BytesIO(bytes(row.data))) as archive:
         return read_job(archive.read(JOB))
-
-
-def with_member(sha256: str) -> str | None:
-    """What a file of that digest is part of, in a line; None where it is part of nothing."""
-    for row in SealedRow.objects.order_by("-id").select_related("job"):
-        for name, digest in row.members.items():
-            if digest == sha256:
-                return f"{name} of version {row.number}, signed {row.at:%Y-%m-%d %H:%M}."
-    return None
