@@ -123,8 +123,13 @@ class BrowserCase(LiveServerTestCase):
 def keep_reading(field: Locator, text: str) -> None:
     """A reading typed into its field, and kept once its verdict is there."""
     field.fill(text)
-    expect(field.page.locator(".taking .asking")).to_have_count(0)
+    judged(field.page)
     field.press("Enter")
+
+
+def judged(page: Page) -> None:
+    """Wait until what stands in the field has its verdict: without one, a Keep wants a second press."""
+    expect(page.locator(".taking .asking")).to_have_count(0)
 
 
 def lay_plane(page: Page, name: str, tilt: str, facing: str) -> None:

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
-from journeys.browser import DESK, HAND, BrowserCase
+from journeys.browser import DESK, HAND, BrowserCase, judged
 from server.demo.load import load
 
 
@@ -149,6 +149,7 @@ class Feed(BrowserCase):
             page.get_by_role("button", name="Erase").tap()
         for key in "1.5":
             page.locator(".keypad").get_by_role("button", name=key, exact=True).tap()
+        judged(page)
         page.get_by_role("button", name="Keep and go to next").tap()
         page.get_by_role("button", name="it holds").tap()
         page.get_by_role("button", name="leave", exact=True).tap()

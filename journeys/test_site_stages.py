@@ -12,7 +12,7 @@ from pathlib import Path
 from PIL import Image
 from playwright.sync_api import Locator, Page, Route, expect
 
-from journeys.browser import DESK, FLAGS, HAND, BrowserCase, keep_reading
+from journeys.browser import DESK, FLAGS, HAND, BrowserCase, judged, keep_reading
 from server.demo.load import load
 
 SLOW_MS = 300
@@ -85,6 +85,7 @@ class SiteStages(BrowserCase):
         expect(taking.get_by_text("No code was found in this picture")).to_be_visible()
         taking.get_by_role("button", name="Scan with the camera").click()
         expect(taking.get_by_text("No camera can be used here")).to_be_visible()
+        judged(taking.page)
         taking.get_by_role("button", name="Keep and go to next").click()
         # On from there to what is still unread; the limit on this nameplate is another one.
         limit = page.get_by_role("region", name=re.compile("maximum DC voltage"))
