@@ -128,7 +128,7 @@ def keep_reading(field: Locator, text: str) -> None:
 
 
 def judged(page: Page) -> None:
-    """Wait until what stands in the field has its verdict: without one, a Keep wants a second press."""
+    """Wait for the verdict on what stands in the field: without it a Keep wants another press."""
     expect(page.locator(".taking .asking")).to_have_count(0)
 
 
