@@ -225,6 +225,7 @@ class Signing(TestCase):
             ),
             ({"role": "accepts", "name": "Ines Marsh"}, True),
             ({"role": "accepts", "name": "7"}, False),
+            ({"role": "did", "name": "Ada Fenn"}, False),
         ):  # fmt: skip
             judged = signature_counts(on=today, **given_by)
             self.assertEqual(judged.verdict, "clear" if good else "stop", judged.reason)

@@ -43,8 +43,8 @@ def signature_counts(
     said = ""
     if is_nobody(name):
         said = say("sign_said", "nobody", name=name.strip() or "–")
-    elif role == "did" and crew and name.strip() not in crew:
-        said = say("sign_said", "not_on_job", name=name, crew=", ".join(crew))
+    elif role == "did" and name.strip() not in crew:
+        said = say("sign_said", "not_on_job", name=name, crew=", ".join(crew) or "–")
     elif role == "answers" and not licence.strip():
         said = say("sign_said", "no_licence", name=name)
     elif role == "answers" and licence_until is not None and licence_until < on:
