@@ -1,7 +1,7 @@
 import { Button } from "antd";
 import { useState } from "react";
 import type { Edit, UnitState } from "../shared/api/types";
-import { useEdit } from "../shared/api/useJobWrite";
+import { useDrawnEdit } from "../shared/api/useJobWrite";
 import { JudgementList } from "../shared/judging/JudgementList";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import { RoofScale } from "./RoofScale";
@@ -15,10 +15,10 @@ import { RoofChoices } from "./RoofChoices";
 
 /** Branches painted on the roof by tap, drag or keys, with what that does to current, rise and room. */
 export function PaintFace({ jobId, view, whyAll, roof, branch, select }: RoofFaceProps) {
-  const edit = useEdit(jobId);
+  const edit = useDrawnEdit(jobId, view.revision);
   const [draft, setDraft] = useState<string[] | null>(null);
   const state = roof.branches.find((one) => one.name === branch);
-  const own = draft ?? awaited(edit.isPending ? edit.variables : undefined, branch) ?? state?.units ?? [];
+  const own = draft ?? awaited(edit.awaited, branch) ?? state?.units ?? [];
   const paint = (units: string[]) => edit.mutate({ do: "paint_branch", name: branch, units });
   const touch = (unit: UnitState) => {
     if (branch === "" || draft !== null) return;

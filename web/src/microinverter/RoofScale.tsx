@@ -1,4 +1,4 @@
-import { useState, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
+import { useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
 import type { RoofModule, RoofPlane, RoofStage, UnitState } from "../shared/api/types";
 import { useWidth } from "../shared/draw/useWidth";
 import { MarkShape } from "../shared/marks/Mark";
@@ -103,7 +103,9 @@ function PlaneScale({
   shifted,
   onUnitDown,
 }: PlaneScaleProps) {
-  const [down, setDown] = useState(false);
+  const [down, setDown] = useState<UnitState | null>(null);
+  // A press that went over to another unit paints; the click that ends it is no touch of its own.
+  const swept = useRef(false);
   const units = new Map(stage.units.map((unit) => [unit.name, unit]));
   const x = (mm: number) => MARGIN_PX + mm * pxPerMm;
   const y = (mm: number) => OVER_PX + mm * pxPerMm;
@@ -134,14 +136,17 @@ function PlaneScale({
         width={x(plane.width_mm) + MARGIN_PX}
         height={y(plane.height_mm) + OVER_PX}
         onPointerMove={(event) => {
-          const unit = down ? under(event) : null;
-          if (unit !== null) pass?.(unit);
+          const unit = down === null ? null : under(event);
+          if (down === null || unit === null || (!swept.current && unit.name === down.name)) return;
+          if (!swept.current) pass?.(down);
+          swept.current = true;
+          pass?.(unit);
         }}
         onPointerUp={() => {
-          setDown(false);
+          setDown(null);
           lift?.();
         }}
-        onPointerCancel={() => setDown(false)}
+        onPointerCancel={() => setDown(null)}
       >
         <title>{plane.name} to scale</title>
         {plane.rails.map((rail) => (
@@ -175,10 +180,11 @@ function PlaneScale({
               aria-pressed={unit !== null && unit.name === chosen}
               onPointerDown={(event) => {
                 event.currentTarget.releasePointerCapture(event.pointerId);
-                if (unit !== null && pass !== undefined) setDown(true);
+                swept.current = false;
+                if (unit !== null && pass !== undefined) setDown(unit);
               }}
               onClick={() => {
-                if (unit !== null) touch(unit);
+                if (unit !== null && !swept.current) touch(unit);
               }}
               onKeyDown={(event) => {
                 if (unit !== null) onKey?.(event, unit);

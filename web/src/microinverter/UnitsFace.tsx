@@ -1,7 +1,7 @@
 import { Button } from "antd";
 import { useRef, useState, type PointerEvent } from "react";
 import type { JobView, RoofStage, UnitState } from "../shared/api/types";
-import { useEdit } from "../shared/api/useJobWrite";
+import { useDrawnEdit, useEdit } from "../shared/api/useJobWrite";
 import { figure } from "../shared/lib/figures";
 import { GateLine } from "../shared/judging/GateLine";
 import { JudgementList } from "../shared/judging/JudgementList";
@@ -28,7 +28,7 @@ interface Held {
 
 /** The roof to scale: each unit on its rail under its modules, dragged along the row or moved by keys. */
 export function UnitsFace({ jobId, view, roof, whyAll }: RoofFaceProps) {
-  const edit = useEdit(jobId);
+  const edit = useDrawnEdit(jobId, view.revision);
   const typed = useEdit(jobId);
   const [picked, setPicked] = useState<string | null>(null);
   const [held, setHeld] = useState<Held | null>(null);
@@ -38,7 +38,7 @@ export function UnitsFace({ jobId, view, roof, whyAll }: RoofFaceProps) {
   const move = (unit: string, shift: number) =>
     edit.mutate({ do: "move_unit", name: unit, shift_mm: String(Math.round(shift)) });
   // A second touch builds on the first, answered or not.
-  const awaited = edit.isPending && edit.variables.do === "move_unit" ? edit.variables : null;
+  const awaited = edit.awaited?.do === "move_unit" ? edit.awaited : null;
   const shiftOf = (unit: UnitState) =>
     awaited?.name === unit.name
       ? Number(awaited.shift_mm)

@@ -1,4 +1,5 @@
 import { useMutation, useQueryClient, type QueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { api } from "./calls";
 import { Refusal } from "./transport";
 import type { Edit, JobView } from "./types";
@@ -46,4 +47,22 @@ export function useEdit(id: string) {
     const shown = client.getQueryData<JobView>(jobKey(id)) ?? (await api.job(id));
     return api.edit(id, shown.revision, edit);
   });
+}
+
+/**
+ * Edits of a drawing, with the one its picture does not show yet. A touch must build on the one before it, so
+ * the edit counts from the press itself, not from when the write is known to be under way, until the plan
+ * shown has it or it is refused.
+ */
+export function useDrawnEdit(id: string, shownRevision: number) {
+  const edit = useEdit(id);
+  const [last, setLast] = useState<{ edit: Edit; revision: number } | null>(null);
+  const mutate = (input: Edit) => {
+    setLast({ edit: input, revision: Infinity });
+    edit.mutate(input, {
+      onSuccess: ({ revision }) => setLast({ edit: input, revision }),
+      onError: () => setLast(null),
+    });
+  };
+  return { mutate, error: edit.error, awaited: last !== null && shownRevision < last.revision ? last.edit : undefined };
 }

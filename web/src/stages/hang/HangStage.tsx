@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { WallPlace } from "../../shared/api/types";
 import { drillSheetUrl } from "../../shared/api/urls";
-import { useEdit } from "../../shared/api/useJobWrite";
+import { useDrawnEdit } from "../../shared/api/useJobWrite";
 import { Faces } from "../../shared/layout/Faces";
 import { figure } from "../../shared/lib/figures";
 import { JudgementList } from "../../shared/judging/JudgementList";
@@ -32,8 +32,8 @@ export default function HangStage({ jobId, view, whyAll }: StageProps) {
   const [face, setFace] = useState<Face>(roof !== null ? "roof" : wall === null ? "measures" : "wall");
   const [picked, setPicked] = useState<string | null>(null);
   const [places, setPlaces] = useState<WallPlace[]>([]);
-  const edit = useEdit(jobId);
-  const devices = moved(stage.devices, edit.isPending ? edit.variables : undefined);
+  const edit = useDrawnEdit(jobId, view.revision);
+  const devices = moved(stage.devices, edit.awaited);
   const chosen = devices.find((one) => one.name === picked) ?? devices[0];
   const select = (name: string) => {
     setPicked(name);

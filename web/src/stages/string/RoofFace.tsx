@@ -1,7 +1,7 @@
 import { Button } from "antd";
 import { useState } from "react";
 import type { Edit, JobView, ModulePlace } from "../../shared/api/types";
-import { useEdit } from "../../shared/api/useJobWrite";
+import { useDrawnEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { strung } from "../../shared/lib/strung";
 import { AddPlane } from "../../shared/plan/AddPlane";
@@ -16,9 +16,9 @@ const LIKE_THE_LAST = { plane: "", modules_in_series: "", tracker: "" };
 /** The roof: strings painted on its modules, home-run ends marked, and the planes themselves. */
 export function RoofFace({ jobId, view, selected, select, whyAll }: FaceProps & { whyAll: boolean }) {
   const [cutting, setCutting] = useState(false);
-  const edit = useEdit(jobId);
+  const edit = useDrawnEdit(jobId, view.revision);
   const { plan } = view;
-  const { planes, strings } = awaited(plan, edit.isPending ? edit.variables : undefined);
+  const { planes, strings } = awaited(plan, edit.awaited);
   const string = strings.find((one) => one.name === selected);
   const told = strung(view).stage.strings.find((one) => one.name === selected);
   const paint = (places: ModulePlace[]) => {

@@ -32,6 +32,8 @@ export function RoofPicture({ planes, strings, selected, cutting, paint, cut }: 
   const own = strings.find((one) => one.name === selected)?.places ?? [];
   const [draft, setDraft] = useState<ModulePlace[] | null>(null);
   const path = draft ?? own;
+  // A press that paints has done its work when it is lifted: the click that follows is no touch of its own.
+  const [isPainted, setPainted] = useState(false);
 
   const held = (place: ModulePlace): Held | null => {
     for (const string of strings) {
@@ -113,16 +115,16 @@ export function RoofPicture({ planes, strings, selected, cutting, paint, cut }: 
                       className={roofCell(cell, holder, selected)}
                       onPointerDown={(event) => {
                         event.currentTarget.releasePointerCapture(event.pointerId);
-                        if (
+                        const paints =
                           !cutting &&
                           hasModule(plane, place.row, place.column) &&
-                          !own.some((one) => samePlace(one, place))
-                        )
-                          setDraft(passed(own, place));
+                          !own.some((one) => samePlace(one, place));
+                        setPainted(paints);
+                        if (paints) setDraft(passed(own, place));
                       }}
                       onClick={(event) => {
                         const byKey = event.detail === 0;
-                        if (byKey || cutting || own.some((one) => samePlace(one, place))) act(plane, place);
+                        if (byKey || !isPainted) act(plane, place);
                       }}
                       onKeyDown={(event) => onKey(event, plane, place)}
                     >
