@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from server.bench.api import router as bench
 from server.catalogue.api import router as catalogue
+from server.day.api import router as day
 from server.documents.api import router as documents
 from server.door import Door
 from server.erasure.api import router as erasure
@@ -24,6 +25,7 @@ from server.readings.api import router as readings
 from server.signing.api import router as signing
 from server.switching.api import router as switching
 from server.tester_files.api import router as tester_files
+from server.weeks.api import router as weeks
 from server.yields.api import router as yields
 
 api: DescribedApi = DescribedApi(
@@ -50,6 +52,8 @@ api.add_router("/jobs", meters)
 api.add_router("/jobs", tester_files)
 api.add_router("/jobs", switching)
 api.add_router("/jobs", documents)
+api.add_router("/jobs", day)
+api.add_router("/weeks", weeks)
 api.add_router("/jobs", signing)
 api.add_router("/jobs", yields)
 api.add_router("/jobs", erasure)

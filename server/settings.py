@@ -62,6 +62,7 @@ INSTALLED_APPS = [
     "server.guests",
     "server.signing",
     "server.yields",
+    "server.weeks",
     "server.keeping",
     "server.catalogue",
     "server.demo",

@@ -48,6 +48,7 @@ from devices.simulated.inverter import SimulatedInverter, running
 from sun.single_diode import single_diode_voc
 from sun.tests.test_single_diode import closed_form, diodes
 from tools.bench_band import bench_band
+from tools.bench_day import bench_day
 from tools.bench_screen import bench_screen
 from tools.measuring import median_ms, show
 from tools.phasors import Feeder, Service, solve
@@ -427,6 +428,7 @@ if __name__ == "__main__":
         *bench_wall(),
         *bench_commission(),
         *bench_talk(),
+        *bench_day(),
         *bench_screen(),
     ]
     print("every promise is kept" if all(results) else "a promise is not kept")

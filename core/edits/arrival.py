@@ -67,7 +67,13 @@ class SetCrew(Edit):
     crew: Annotated[tuple[Member, ...], Items("crew", 0, 12)]
 
     def apply(self, job: Job, catalogue: Catalogue) -> Job:
-        return with_crew(job, tuple(typed_value(CrewMember, member) for member in self.crew))
+        crew = tuple(typed_value(CrewMember, member) for member in self.crew)
+        names = [one.name for one in crew]
+        for index, name in enumerate(names):
+            if name in names[:index]:
+                allowed = "each name once: tell two of one name apart"
+                raise Refused([problem(f"$.crew[{index}].name", name, allowed)])
+        return with_crew(job, crew)
 
 
 @dataclass(frozen=True, kw_only=True)

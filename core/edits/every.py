@@ -8,6 +8,7 @@ from core.base.errors import Refused, problem
 from core.base.form import read
 from core.edits.arrival import ArrivalEdit
 from core.edits.commission import CommissionEdit
+from core.edits.day import AnyDayEdit
 from core.edits.earth import EarthEdit
 from core.edits.edit import Edit
 from core.edits.feed.containment_backup import AroundEdit
@@ -45,6 +46,7 @@ AnyEdit = (
     | CommissionEdit
     | AnyTalkEdit
     | LeaveEdit
+    | AnyDayEdit
 )
 EDITS: dict[str, type[Edit]] = {one.do: one for one in get_args(AnyEdit)}
 

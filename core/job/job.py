@@ -34,6 +34,7 @@ from core.figures.overrides import Override, OwnPack, effective_pack
 from core.figures.rule_packs import RulePack, known_packs
 from core.job.ac_source import AcSource, roof_source, wall_source
 from core.job.arrival import NOTHING_SETTLED, Arrival
+from core.job.day import NOTHING_LAID, DayLayout
 from core.job.earthing import NOTHING_BONDED, Earthing
 from core.job.feed import CIRCUIT, SIGNAL, FeedPlan, end_name, string_run
 from core.job.grid import GridPlan
@@ -132,6 +133,7 @@ class Job(Checked):
     earthing: Earthing = NOTHING_BONDED
     talk: TalkPlan | None = None
     leave: LeavePlan = NOTHING_LEFT
+    days: DayLayout = NOTHING_LAID
     own_pack: OwnPack | None = None
     overrides: Annotated[tuple[Override, ...], Items("figures replaced", 0, 60)] = ()
     testing: Testing = NO_TESTERS

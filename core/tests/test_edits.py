@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from contextlib import suppress
 from dataclasses import fields, replace
+from datetime import date
 from pathlib import Path
 from typing import Any, Literal, get_args, get_origin
 from unittest import TestCase
@@ -330,6 +331,6 @@ def _some(hint: Any) -> Any:
         return get_args(bare)[0]
     if get_origin(bare) is tuple:
         return [_some(get_args(bare)[0])]
-    if bare in (str, int, bool):
-        return {str: "1", int: 1, bool: True}[bare]
+    if bare in (str, int, bool, date):
+        return {str: "1", int: 1, bool: True, date: "2026-11-24"}[bare]
     return {field.name: _some(hints(bare)[field.name]) for field in fields(bare)}

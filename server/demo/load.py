@@ -75,7 +75,9 @@ def days_on(now: datetime) -> timedelta:
 def moved(job: Job, by: timedelta) -> Job:
     """The job with all its days and moments moved by whole days."""
     stations = tuple(replace(one, **_kept_later(one, by)) for one in job.stations)
-    later = replace(job, day=job.day + by, stations=stations, **_kept_later(job, by))
+    visits = tuple(replace(one, day=one.day + by) for one in job.days.visits)
+    days = replace(job.days, visits=visits)
+    later = replace(job, day=job.day + by, days=days, stations=stations, **_kept_later(job, by))
     return replace(later, readings=tuple(_relabelled(job, later)))
 
 

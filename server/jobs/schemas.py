@@ -26,6 +26,7 @@ from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
 from core.job.arrival import Arrival
+from core.job.day import DayLayout
 from core.job.earthing import Earthing
 from core.job.feed import FeedPlan
 from core.job.grid import GridPlan
@@ -68,6 +69,7 @@ class Plan:
     earthing: Earthing
     talk: TalkPlan | None
     leave: LeavePlan
+    days: DayLayout
     testing: Testing
 
 

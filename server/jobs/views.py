@@ -71,6 +71,7 @@ def job_view(stored: Stored) -> JobView:
         earthing=job.earthing,
         talk=job.talk,
         leave=job.leave,
+        days=job.days,
         testing=job.testing,
     )
     now = datetime.now(UTC)

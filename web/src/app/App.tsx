@@ -19,6 +19,7 @@ const PeoplePage = lazyAgain(() => import("../people/PeoplePage"));
 const AuditPage = lazyAgain(() => import("../people/AuditPage"));
 const JoinPage = lazyAgain(() => import("../people/JoinPage"));
 const GuestPage = lazyAgain(() => import("../people/GuestPage"));
+const WeeksPage = lazyAgain(() => import("../weeks/WeeksPage"));
 const BenchPage = lazyAgain(() => import("../bench/BenchPage"));
 const FRESH_MS = 5_000;
 const SERVER_FAULT = 500;
@@ -91,6 +92,14 @@ function Doors() {
           element={
             <Page what="The shelf">
               <ShelfPage />
+            </Page>
+          }
+        />
+        <Route
+          path="/weeks"
+          element={
+            <Page what="The weeks">
+              <WeeksPage />
             </Page>
           }
         />

@@ -15,7 +15,9 @@ export function JobHead({ jobId, view, here }: { jobId: string; view: JobView; h
           Long Noon
         </Link>
         <strong>{assessment.name}</strong>
-        <span>{plan.site.place}</span>
+        <span>
+          {plan.site.place} · <Link to={`/jobs/${jobId}/day`}>the day</Link>
+        </span>
       </div>
       <Arc jobId={jobId} stages={assessment.stages} here={here} />
       <SunNow jobId={jobId} timezone={plan.site.timezone} />

@@ -8,7 +8,7 @@ import { Foot } from "./Foot";
 import { Inverters } from "./Inverters";
 import { JobHead } from "./JobHead";
 import { KeysPanel } from "./KeysPanel";
-import { STAGES } from "./stages";
+import { DAY, STAGES } from "./stages";
 
 const LAST_STAGE = 10;
 type Panel = "keys" | "find" | null;
@@ -20,7 +20,7 @@ export function JobPage() {
   const job = useJob(jobId);
   const [panel, setPanel] = useState<Panel>(null);
   const [whyAll, setWhyAll] = useState(false);
-  const entry = STAGES.find((one) => one.slug === stage);
+  const entry = [...STAGES, DAY].find((one) => one.slug === stage);
 
   useKey("1234567890", (key) => {
     const number = key === "0" ? LAST_STAGE : Number(key);

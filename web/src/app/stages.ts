@@ -21,3 +21,6 @@ export const STAGES: StageEntry[] = [
   { number: 9, slug: "set", component: lazyAgain(() => import("../stages/set/SetStage")) },
   { number: 10, slug: "leave", component: lazyAgain(() => import("../stages/leave/LeaveStage")) },
 ];
+
+/** The day lies over all stages, and is none of them. */
+export const DAY: StageEntry = { number: 0, slug: "day", component: lazyAgain(() => import("../day/DayPage")) };

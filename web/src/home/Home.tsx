@@ -34,6 +34,9 @@ export function Home({ name }: { name: string }) {
             </Button>
           )}
           {may("take_in") && <TakeIn />}
+          <Link to="/weeks" className="quiet">
+            weeks
+          </Link>
           <Link to="/bench" className="quiet">
             bench
           </Link>

@@ -71,6 +71,31 @@ export const api = {
     const { error, response } = await client.POST("/api/jobs/{job_id}/erase", { ...at(id), body: { name, why } });
     if (error !== undefined) throw new Refusal(asReport(error, response.status));
   },
+  day: (id: string, goal: Schemas["DayView"]["goal"], fromNow: boolean, atOnce = false) =>
+    take(
+      client.GET("/api/jobs/{job_id}/day", {
+        params: { path: { job_id: id }, query: { goal, from_now: fromNow, at_once: atOnce } },
+      }),
+    ),
+  dayRelax: (id: string, fromNow: boolean) =>
+    take(
+      client.GET("/api/jobs/{job_id}/day/relax", {
+        params: { path: { job_id: id }, query: { from_now: fromNow } },
+      }),
+    ),
+  weeks: (first: string | null, weeks: number) =>
+    take(client.GET("/api/weeks", { params: { query: first === null ? { weeks } : { first, weeks } } })),
+  proposeVisits: (jobs: string[], first: string) => take(client.POST("/api/weeks/propose", { body: { jobs, first } })),
+  keepAbsence: (body: Schemas["AbsenceIn"]) => take(client.POST("/api/weeks/absences", { body })),
+  endAbsence: (number: number) => take(client.DELETE("/api/weeks/absences/{number}", { params: { path: { number } } })),
+  takeBusy: (who: string, file: File) =>
+    take(
+      client.POST("/api/weeks/busy", {
+        params: { query: { who, file_name: file.name.slice(0, 60) } },
+        ...asFile(file, "text/calendar"),
+      }),
+    ),
+  tryDay: (id: string, body: Schemas["LookIn"]) => take(client.POST("/api/jobs/{job_id}/day", { ...at(id), body })),
   signing: (id: string) => take(client.GET("/api/jobs/{job_id}/signing", at(id))),
   sign: (id: string, body: Schemas["SignatureIn"]) =>
     take(client.POST("/api/jobs/{job_id}/signing", { ...at(id), body })),

@@ -1493,6 +1493,194 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Day */
+        get: operations["get_day"];
+        put?: never;
+        /** Try Day */
+        post: operations["try_day"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/day/relax": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Day Relax */
+        get: operations["get_day_relax"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/day/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Day Sheet */
+        get: operations["get_day_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/day/tasks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Day Tasks */
+        get: operations["get_day_tasks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/day/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Day Calendar */
+        get: operations["get_day_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Weeks */
+        get: operations["get_weeks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/propose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Propose Visits */
+        post: operations["propose_visits"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/absences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep Absence */
+        post: operations["keep_absence"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/absences/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End Absence */
+        delete: operations["end_absence"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/busy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take Busy */
+        post: operations["take_busy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Calendar */
+        get: operations["get_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/signing": {
         parameters: {
             query?: never;
@@ -3517,6 +3705,21 @@ export interface components {
             works_with: components["schemas"]["Listed"][];
         };
         /**
+         * BadSky
+         * @description Hours of a visit in which somebody expects wind or rain.
+         */
+        BadSky: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "wind" | "rain";
+            /** Begins Min */
+            begins_min: number;
+            /** Ends Min */
+            ends_min: number;
+        };
+        /**
          * Battery
          * @description One battery's sheet, of one unit of a chain.
          *
@@ -4114,6 +4317,61 @@ export interface components {
             first: string;
             /** Last */
             last: string;
+        };
+        /**
+         * DarkHours
+         * @description When the owner agreed that the house is without its supply, and for how long at most.
+         */
+        DarkHours: {
+            /** Begins Min */
+            begins_min: number;
+            /** Ends Min */
+            ends_min: number;
+            /** Longest Min */
+            longest_min: number;
+        };
+        /**
+         * DayLayout
+         * @description What a person says of the days of a job. roof: who may be on it; sky: how much of a clear sky
+         *     is hoped for; tools: where there is not one of it; lift: modules go up by one.
+         */
+        DayLayout: {
+            /**
+             * Visits
+             * @default []
+             */
+            visits: components["schemas"]["PlannedVisit"][];
+            /**
+             * Roof
+             * @default []
+             */
+            roof: string[];
+            dark?: components["schemas"]["DarkHours"] | null;
+            /**
+             * Sky
+             * @default 0.6
+             */
+            sky: number;
+            /**
+             * Moved
+             * @default []
+             */
+            moved: components["schemas"]["MovedTask"][];
+            /**
+             * Late
+             * @default []
+             */
+            late: components["schemas"]["LateGoods"][];
+            /**
+             * Tools
+             * @default []
+             */
+            tools: components["schemas"]["ToolCount"][];
+            /**
+             * Lift
+             * @default false
+             */
+            lift: boolean;
         };
         /**
          * DcDrop
@@ -5430,6 +5688,19 @@ export interface components {
             lasting: boolean;
         };
         /**
+         * LateGoods
+         * @description What comes on a later day: a line of the load-in sheet, or the inverter.
+         */
+        LateGoods: {
+            /** What */
+            what: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+        };
+        /**
          * LeavePlan
          * @description What the job leaves behind, as far as a person says it.
          *
@@ -6308,6 +6579,23 @@ export interface components {
             judgements: components["schemas"]["Judgement"][];
         };
         /**
+         * MovedTask
+         * @description A task that somebody put at a minute of a visit's day, and why.
+         */
+        MovedTask: {
+            /** Task */
+            task: string;
+            /** Visit */
+            visit: number;
+            /** At Min */
+            at_min: number;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
+        /**
          * Obstacle
          * @description What stands on a plane: its lower left corner from the plane's, along the eave and up.
          */
@@ -6747,6 +7035,7 @@ export interface components {
             earthing: components["schemas"]["Earthing"];
             talk: components["schemas"]["TalkPlan"] | null;
             leave: components["schemas"]["LeavePlan"];
+            days: components["schemas"]["DayLayout"];
             testing: components["schemas"]["Testing"];
         };
         /**
@@ -6825,6 +7114,46 @@ export interface components {
             plane: string;
             unit?: components["schemas"]["Micro"] | null;
             trunk?: components["schemas"]["Trunk"] | null;
+        };
+        /**
+         * PlannedVisit
+         * @description One time at the house, by the local clock. number: by which it is known, moved or not;
+         *     rest_min: of the break in the middle of it, 0 for none; travel_min: the way there, before it
+         *     begins; sky: when nobody works on the roof.
+         */
+        PlannedVisit: {
+            /** Number */
+            number: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Begins Min
+             * @default 450
+             */
+            begins_min: number;
+            /**
+             * Ends Min
+             * @default 990
+             */
+            ends_min: number;
+            /**
+             * Rest Min
+             * @default 30
+             */
+            rest_min: number;
+            /**
+             * Travel Min
+             * @default 0
+             */
+            travel_min: number;
+            /**
+             * Sky
+             * @default []
+             */
+            sky: components["schemas"]["BadSky"][];
         };
         /**
          * Plug
@@ -8414,6 +8743,16 @@ export interface components {
             current: "short_circuit" | "operating";
         };
         /**
+         * ToolCount
+         * @description How many of a thing the crew has with it.
+         */
+        ToolCount: {
+            /** Tool */
+            tool: string;
+            /** Count */
+            count: number;
+        };
+        /**
          * Tracker
          * @description One maximum-power-point tracker: how many strings it takes, and its own limits.
          */
@@ -9386,7 +9725,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Edit */
-            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["OutlinePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TellVariant"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["ChoosePlug"] | components["schemas"]["SetHomeRun"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["PutOtherSource"] | components["schemas"]["RemoveOtherSource"] | components["schemas"]["NothingElseFeeds"] | components["schemas"]["AddInverter"] | components["schemas"]["RemoveInverter"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["PutInstrument"] | components["schemas"]["RemoveInstrument"] | components["schemas"]["MapColumns"] | components["schemas"]["ChooseCurrent"] | components["schemas"]["ChooseSequence"] | components["schemas"]["SetByHand"] | components["schemas"]["BeginTalk"] | components["schemas"]["SetWayOut"] | components["schemas"]["SetTalkSchool"] | components["schemas"]["PutTalkDevice"] | components["schemas"]["RemoveTalkDevice"] | components["schemas"]["PutTalkWire"] | components["schemas"]["PlaceTalkWire"] | components["schemas"]["RemoveTalkWire"] | components["schemas"]["TakePortOffer"] | components["schemas"]["SetTalkMeter"] | components["schemas"]["PutSignal"] | components["schemas"]["PutSecretPlace"] | components["schemas"]["SetAccount"] | components["schemas"]["LeaveTalkOpen"] | components["schemas"]["SetHandOver"] | components["schemas"]["SetPlaceWords"] | components["schemas"]["SetLabel"];
+            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["OutlinePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TellVariant"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["ChoosePlug"] | components["schemas"]["SetHomeRun"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["PutOtherSource"] | components["schemas"]["RemoveOtherSource"] | components["schemas"]["NothingElseFeeds"] | components["schemas"]["AddInverter"] | components["schemas"]["RemoveInverter"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["PutInstrument"] | components["schemas"]["RemoveInstrument"] | components["schemas"]["MapColumns"] | components["schemas"]["ChooseCurrent"] | components["schemas"]["ChooseSequence"] | components["schemas"]["SetByHand"] | components["schemas"]["BeginTalk"] | components["schemas"]["SetWayOut"] | components["schemas"]["SetTalkSchool"] | components["schemas"]["PutTalkDevice"] | components["schemas"]["RemoveTalkDevice"] | components["schemas"]["PutTalkWire"] | components["schemas"]["PlaceTalkWire"] | components["schemas"]["RemoveTalkWire"] | components["schemas"]["TakePortOffer"] | components["schemas"]["SetTalkMeter"] | components["schemas"]["PutSignal"] | components["schemas"]["PutSecretPlace"] | components["schemas"]["SetAccount"] | components["schemas"]["LeaveTalkOpen"] | components["schemas"]["SetHandOver"] | components["schemas"]["SetPlaceWords"] | components["schemas"]["SetLabel"] | components["schemas"]["PutVisit"] | components["schemas"]["MoveVisit"] | components["schemas"]["RemoveVisit"] | components["schemas"]["SetSky"] | components["schemas"]["SetTools"] | components["schemas"]["SetDays"] | components["schemas"]["MoveTask"] | components["schemas"]["SetLateGoods"];
         };
         /** @description The fixing of a device, from the shelf. */
         FixDevice: {
@@ -9470,6 +9809,28 @@ export interface components {
             /** Present */
             present: boolean;
         };
+        /** @description A task put at a time of a visit; no time: laid as it fits again. */
+        MoveTask: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "move_task";
+            /** @description as typed */
+            task: string;
+            /** @default 1 */
+            visit: number;
+            /**
+             * @description as typed
+             * @default
+             */
+            at: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            reason: string;
+        };
         /** @description A unit so far along the row from where it hangs by itself. */
         MoveUnit: {
             /**
@@ -9481,6 +9842,18 @@ export interface components {
             name: string;
             /** @description as typed */
             shift_mm: string;
+        };
+        /** @description A visit to another day, with its hours; number: none for the first of a job without any. */
+        MoveVisit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "move_visit";
+            /** @default null */
+            number: number | null;
+            /** Format: date */
+            day: string;
         };
         /** @description Somebody looked: nothing else feeds the house. */
         NothingElseFeeds: {
@@ -9961,6 +10334,38 @@ export interface components {
             /** @default false */
             no_device_yet: boolean;
         };
+        /** @description One time at the house. number: of the visit that is changed, moved to another day it may be;     none: a further one, or what is planned on that day already. */
+        PutVisit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put_visit";
+            /** @default null */
+            number: number | null;
+            /** Format: date */
+            day: string;
+            /**
+             * @description as typed
+             * @default 07:30
+             */
+            begins: string;
+            /**
+             * @description as typed
+             * @default 16:30
+             */
+            ends: string;
+            /**
+             * @description as typed
+             * @default 30
+             */
+            rest_min: string;
+            /**
+             * @description as typed
+             * @default 0
+             */
+            travel_min: string;
+        };
         /** @description No backup. */
         RemoveBackup: {
             /**
@@ -10150,6 +10555,15 @@ export interface components {
             /** @description as typed */
             name: string;
         };
+        /** @description A visit out of the plan, with what was put on it by hand. */
+        RemoveVisit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_visit";
+            number: number;
+        };
         /** @description A figure or school of the pack replaced for this job, and why. */
         ReplaceFigure: {
             /**
@@ -10261,6 +10675,32 @@ export interface components {
             do: "set_crew";
             /** @description crew */
             crew: components["schemas"]["Member"][];
+        };
+        /** @description Who may be on the roof, how much sky is hoped for, when the house may be dark. */
+        SetDays: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_days";
+            roof: string[] | null;
+            /** @description as typed */
+            sky: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            dark_begins: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            dark_ends: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            dark_longest_min: string;
         };
         /** @description Whether the inverter comes on a second visit. */
         SetFirstVisit: {
@@ -10381,6 +10821,18 @@ export interface components {
              */
             distance_m: string;
         };
+        /** @description What comes on a later day; no day: it is here. */
+        SetLateGoods: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_late_goods";
+            /** @description as typed */
+            what: string;
+            /** @default null */
+            day: string | null;
+        };
         /** @description The trunk after a unit: measured, or bridged another way. */
         SetLink: {
             /**
@@ -10444,6 +10896,27 @@ export interface components {
             /** @enum {unknown} */
             label: "frame_and_map" | "map";
             three_phase: boolean;
+        };
+        /** @description Wind or rain expected in hours of a visit; no hours: none of it. */
+        SetSky: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_sky";
+            number: number;
+            /** @enum {unknown} */
+            what: "wind" | "rain";
+            /**
+             * @description as typed
+             * @default
+             */
+            begins: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            ends: string;
         };
         /** @description What the house is fed with; phase: which a one-phase inverter feeds, "0" while not said. */
         SetSupply: {
@@ -10512,6 +10985,18 @@ export interface components {
              * @default
              */
             reason: string;
+        };
+        /** @description How many of a tool there are, and whether modules go up by a lift. */
+        SetTools: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_tools";
+            /** @description as typed */
+            tool: string;
+            /** @description as typed */
+            count: string;
         };
         /** @description By which way the house speaks to the outside. */
         SetWayOut: {
@@ -11442,6 +11927,498 @@ export interface components {
             until_s: number;
             /** Acts */
             acts: components["schemas"]["ActIn"][];
+        };
+        /**
+         * Band
+         * @description Spans of minutes in which a plane has the light that a reading wants.
+         */
+        Band: {
+            /** Plane */
+            plane: string;
+            /** Spans */
+            spans: components["schemas"]["Span"][];
+        };
+        /**
+         * Broken
+         * @description One thing that a plan breaks: which rule, at which task, and with whom or what.
+         */
+        Broken: {
+            /** Rule */
+            rule: string;
+            /** Task */
+            task: string;
+            /** Other */
+            other: string;
+            /** Said */
+            said: string;
+        };
+        /**
+         * DayView
+         * @description The days of a job. standing: proved best, good, impossible or not known; ends: when all is
+         *     done; bound: no plan ends earlier; now_min: now, where a visit has begun; late: how the rest
+         *     stands against the plan of the morning; slips: what has least room; later: what waits for goods
+         *     of no visit yet; nowhere: what keeps a task out of these days altogether.
+         */
+        DayView: {
+            /**
+             * Goal
+             * @enum {string}
+             */
+            goal: "shortest" | "fewest_visits" | "least_waiting";
+            /** Standing */
+            standing: string;
+            /** Line */
+            line: string;
+            /** Ends */
+            ends: string;
+            /** Bound */
+            bound: string;
+            /** Visits Used */
+            visits_used: number;
+            /** Now Min */
+            now_min: number | null;
+            /** Late */
+            late: string;
+            /** People */
+            people: components["schemas"]["Person"][];
+            /** Visits */
+            visits: components["schemas"]["VisitSun"][];
+            /** Tasks */
+            tasks: components["schemas"]["TaskLine"][];
+            /** Done */
+            done: string[];
+            /** Slips */
+            slips: components["schemas"]["Slip"][];
+            /** Later */
+            later: string[];
+            /** Errands */
+            errands: components["schemas"]["Errand"][];
+            /** Times */
+            times: components["schemas"]["OwnLine"][];
+            /** Bands */
+            bands: components["schemas"]["Band"][];
+            /** Broken */
+            broken: components["schemas"]["Broken"][];
+            /** Nowhere */
+            nowhere: string[];
+        };
+        /**
+         * Errand
+         * @description Something to see to away from the house, by a day. done: as far as the job says.
+         */
+        Errand: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /**
+             * When
+             * @enum {string}
+             */
+            when: "before" | "after";
+            /** Minutes */
+            minutes: number;
+            /**
+             * Due
+             * Format: date
+             */
+            due: string;
+            /** Done */
+            done: boolean;
+        };
+        /**
+         * OwnLine
+         * @description What a crew was seen to take for a piece of a kind of work, with its spread.
+         */
+        OwnLine: {
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Each Min */
+            each_min: number;
+            /** Low Min */
+            low_min: number;
+            /** High Min */
+            high_min: number;
+            /** Seen */
+            seen: number;
+        };
+        /**
+         * Person
+         * @description Somebody of the crew. away: when not there.
+         */
+        Person: {
+            /** Id */
+            id: string;
+            /**
+             * Licensed
+             * @default false
+             */
+            licensed: boolean;
+            /**
+             * Roof
+             * @default false
+             */
+            roof: boolean;
+            /**
+             * Away
+             * @default []
+             */
+            away: components["schemas"]["Span"][];
+        };
+        /**
+         * Rest
+         * @description A break: so long in a row without work, inside these minutes, of who works past them.
+         */
+        Rest: {
+            /** Minutes */
+            minutes: number;
+            /** Earliest Min */
+            earliest_min: number;
+            /** Latest End Min */
+            latest_end_min: number;
+        };
+        /**
+         * Slip
+         * @description A task, the last minute at which it may begin, and how far off that is.
+         */
+        Slip: {
+            /** Task */
+            task: string;
+            /** Latest Min */
+            latest_min: number;
+            /** Room Min */
+            room_min: number;
+            /** Said */
+            said: string;
+        };
+        /**
+         * Span
+         * @description From one minute up to another.
+         */
+        Span: {
+            /** Start Min */
+            start_min: number;
+            /** End Min */
+            end_min: number;
+        };
+        /**
+         * TaskLine
+         * @description A task where it lies. start_min: None while it lies nowhere; visit: which one, from 0; waits:
+         *     it binds nobody; why: why there.
+         */
+        TaskLine: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Minutes */
+            minutes: number;
+            /** Start Min */
+            start_min: number | null;
+            /** Visit */
+            visit: number | null;
+            /** Clock */
+            clock: string;
+            /** People */
+            people: string[];
+            /** Waits */
+            waits: boolean;
+            /** Roof */
+            roof: boolean;
+            /** Licensed */
+            licensed: boolean;
+            /** Moved */
+            moved: boolean;
+            /** Why */
+            why: string;
+        };
+        /**
+         * Visit
+         * @description One time at the house.
+         */
+        Visit: {
+            /** Id */
+            id: string;
+            /** Start Min */
+            start_min: number;
+            /** End Min */
+            end_min: number;
+            rest?: components["schemas"]["Rest"] | null;
+        };
+        /**
+         * VisitSun
+         * @description A visit, with the sun over it, all in minutes from the first visit's midnight.
+         */
+        VisitSun: {
+            /** Number */
+            number: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Travel Min */
+            travel_min: number;
+            /** Sky */
+            sky: components["schemas"]["BadSky"][];
+            visit: components["schemas"]["Visit"];
+            /** Sunrise Min */
+            sunrise_min: number | null;
+            /** Noon Min */
+            noon_min: number;
+            /** Sunset Min */
+            sunset_min: number | null;
+        };
+        /**
+         * LookIn
+         * @description What is moved for a look; nothing of it is kept. from_now: the rest of a day begun.
+         */
+        LookIn: {
+            /**
+             * Goal
+             * @default shortest
+             * @enum {string}
+             */
+            goal: "shortest" | "fewest_visits" | "least_waiting";
+            /** Moved */
+            moved: components["schemas"]["MovedIn"][];
+            /**
+             * From Now
+             * @default false
+             */
+            from_now: boolean;
+        };
+        /**
+         * MovedIn
+         * @description A task put at a minute for a look.
+         */
+        MovedIn: {
+            /** Task */
+            task: string;
+            /** Start Min */
+            start_min: number;
+        };
+        /**
+         * Relax
+         * @description A change that would let it fit, and what the day would then be. goes: the work that then lies
+         *     on a further visit.
+         */
+        Relax: {
+            /** What */
+            what: string;
+            /** Ends */
+            ends: string;
+            /** Goes */
+            goes: string[];
+        };
+        /**
+         * AbsenceLine
+         * @description Somebody away, by the local clock.
+         */
+        AbsenceLine: {
+            /** Number */
+            number: number;
+            /** Who */
+            who: string;
+            /** Begins */
+            begins: string;
+            /** Ends */
+            ends: string;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** What */
+            what: string;
+            /** Source */
+            source: string;
+        };
+        /**
+         * Board
+         * @description Weeks of a crew. lanes: who works together, each once; clashes: of visits still to come.
+         */
+        Board: {
+            /** Days */
+            days: string[];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Lanes */
+            lanes: string[][];
+            /** Visits */
+            visits: components["schemas"]["BoardVisit"][];
+            /** Absences */
+            absences: components["schemas"]["AbsenceLine"][];
+            /** People */
+            people: string[];
+            /** Clashes */
+            clashes: components["schemas"]["Clash"][];
+        };
+        /**
+         * BoardVisit
+         * @description A visit as the board shows it. number: None of a job that nobody planned a visit for yet, on
+         *     its own day; done: its record is signed; comes: what of its goods comes on a later day.
+         */
+        BoardVisit: {
+            /** Id */
+            id: string;
+            /** Job */
+            job: string;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Begins */
+            begins: string;
+            /** Ends */
+            ends: string;
+            /** People */
+            people: string[];
+            /** Travel Min */
+            travel_min: number;
+            /** Done */
+            done: boolean;
+            /** Permit */
+            permit: boolean;
+            /** Comes */
+            comes: string[];
+            /** Clashes */
+            clashes: string[];
+        };
+        /**
+         * Clash
+         * @description One thing because of which a visit cannot be as it lies.
+         */
+        Clash: {
+            /**
+             * Rule
+             * @enum {string}
+             */
+            rule: "twice" | "way" | "away" | "goods" | "nobody" | "licence" | "order" | "permit";
+            /** Visit */
+            visit: string;
+            /** Other */
+            other: string;
+            /** Said */
+            said: string;
+        };
+        /**
+         * Proposal
+         * @description Days proposed for what clashes or is not planned. left: what has no room in the weeks.
+         */
+        Proposal: {
+            /** Visits */
+            visits: components["schemas"]["Proposed"][];
+            /** Left */
+            left: string[];
+            /** Standing */
+            standing: string;
+        };
+        /**
+         * Proposed
+         * @description A day proposed for a visit. number: None for a job without one.
+         */
+        Proposed: {
+            /** Job */
+            job: string;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number | null;
+            /**
+             * Was
+             * Format: date
+             */
+            was: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Begins */
+            begins: string;
+            /** Ends */
+            ends: string;
+        };
+        /**
+         * ProposeIn
+         * @description For which jobs days are sought; none: for all that clash or have no visit. first: not
+         *     before that day.
+         */
+        ProposeIn: {
+            /**
+             * Jobs
+             * @default []
+             */
+            jobs: string[];
+            /** First */
+            first?: string | null;
+        };
+        /**
+         * AbsenceKept
+         * @description An absence that was kept, or taken out, by its number.
+         */
+        AbsenceKept: {
+            /** Number */
+            number: number;
+        };
+        /**
+         * AbsenceIn
+         * @description Somebody away from a day to a day, both whole, or between two times of them.
+         */
+        AbsenceIn: {
+            /** Who */
+            who: string;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /**
+             * Begins
+             * @default 00:00
+             */
+            begins: string;
+            /**
+             * Ends
+             * @default
+             */
+            ends: string;
+            /**
+             * What
+             * @default
+             */
+            what: string;
+        };
+        /**
+         * BusyTaken
+         * @description What was taken of a calendar file.
+         */
+        BusyTaken: {
+            /** Times */
+            times: number;
+            /** Cut */
+            cut: boolean;
         };
         /**
          * Difference
@@ -20832,6 +21809,1070 @@ export interface operations {
             path: {
                 job_id: string;
             };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_day: {
+        parameters: {
+            query?: {
+                goal?: "shortest" | "fewest_visits" | "least_waiting";
+                from_now?: boolean;
+                at_once?: boolean;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    try_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    get_day_relax: {
+        parameters: {
+            query?: {
+                from_now?: boolean;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Relax"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    get_day_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_day_tasks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_day_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_weeks: {
+        parameters: {
+            query?: {
+                first?: string | null;
+                weeks?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Board"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    propose_visits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proposal"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    keep_absence: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AbsenceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AbsenceKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    end_absence: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AbsenceKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    take_busy: {
+        parameters: {
+            query?: {
+                who?: string;
+                file_name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BusyTaken"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    get_calendar: {
+        parameters: {
+            query?: {
+                who?: string;
+            };
+            header?: never;
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;

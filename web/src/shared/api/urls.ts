@@ -24,6 +24,8 @@ export const serialsUrl = (id: string) => `/api/jobs/${id}/serials`;
 export const dossierUrl = (id: string, form: "pdf" | "zip") => `/api/jobs/${id}/dossier?form=${form}`;
 export const supportUrl = (id: string, personal: boolean) => `/api/jobs/${id}/support?personal=${String(personal)}`;
 export const signedUrl = (id: string, number: number) => `/api/jobs/${id}/signing/${number}`;
+export const dayFileUrl = (id: string, form: "sheet" | "tasks" | "calendar") => `/api/jobs/${id}/day/${form}`;
+export const calendarUrl = (who: string) => `/api/weeks/calendar${who === "" ? "" : `?who=${encodeURIComponent(who)}`}`;
 export const personalDataUrl = (id: string) => `/api/jobs/${id}/personal-data`;
 export const guestPageUrl = (ticket: string, page: number) =>
   `/api/guest/pages/${page}?ticket=${encodeURIComponent(ticket)}`;

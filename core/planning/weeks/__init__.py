@@ -1,0 +1,1 @@
+"""Weeks over jobs: visits of crews, who is away, what clashes."""

@@ -1,0 +1,1 @@
+"""Laying the day: the only room that knows the constraint solver. Plain values in and out."""
