@@ -10,6 +10,8 @@ import tempfile
 from pathlib import Path
 from unittest import TestCase
 
+from tools.house import ROOMS
+
 ROOT = Path(__file__).resolve().parents[2]
 EXAMPLE = ROOT / "docs" / "example.noon.json"
 
@@ -85,7 +87,7 @@ class Generated(TestCase):
     def test_a_stale_file_is_found(self) -> None:
         with tempfile.TemporaryDirectory() as folder:
             copy = Path(folder)
-            for name in ("core", "sun", "devices", "server", "tools", "docs"):
+            for name in (*ROOMS, "docs"):
                 shutil.copytree(ROOT / name, copy / name)
             schema = copy / "docs" / "job.schema.json"
             schema.write_text(schema.read_text().replace("Long Noon job file", "Old file"))
