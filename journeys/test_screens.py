@@ -20,7 +20,10 @@ FACES = {
     "wake": ("off", "replace", "emergency", "rehearse"),
     "set": ("live", "trials"),
 }
-STAGES = ("arrive", "hang", "earth", "string", "feed", "talk", "prove", "wake", "set", "leave")
+STAGES = (
+    "arrive", "hang", "earth", "string", "feed", "talk", "prove", "wake", "set", "leave", "day",
+)  # fmt: skip
+DOORS = ("shelf", "bench", "weeks")
 ROOF_JOB = "Slipway Cottage"
 ROOF_FACES = {
     "arrive": FACES["arrive"],
@@ -94,7 +97,7 @@ class Screens(BrowserCase):
                     self.check(page, f"{job} {stage} {size['width']}")
                 for face in self.faces(page, job):
                     self.check(page, f"{job} {face} {size['width']}")
-            for door in ("shelf", "bench"):
+            for door in DOORS:
                 self.go(page, f"/{door}")
                 self.check(page, f"{door} {size['width']}")
 
@@ -109,7 +112,7 @@ class Screens(BrowserCase):
             for face in self.faces(page, job):
                 with self.subTest(job=job, face=face):
                     self.assertEqual(page.evaluate(TOO_SMALL, GLOVE_PX), [])
-        for door in ("shelf", "bench"):
+        for door in DOORS:
             self.go(page, f"/{door}")
             with self.subTest(door=door):
                 self.assertEqual(page.evaluate(TOO_SMALL, GLOVE_PX), [])
