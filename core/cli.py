@@ -17,6 +17,8 @@ from core.base.limits import MOST_JOB_BYTES
 from core.edits.every import read_edit
 from core.edits.house import applied
 from core.equipment.catalogue import SHIPPED
+from core.figures.pack_check import Difference, differences, findings, taken_over
+from core.figures.rule_packs import known_packs, pack, read_pack
 from core.files.job import read_job, write_job
 from core.job.house import view
 from core.job.job import Job
@@ -31,6 +33,10 @@ USAGE = """usage:
   noon edit JOB.json EDIT.json  make an edit (- for input), with sheets that ship; print the job
   noon rules                   list every public rule with its data sheet
   noon rule NAME FILE.json     run one rule on a JSON object of its parameters (- for input)
+  noon packs check [NAME or FILE.json]  look a rule pack over, or every one that ships: units,
+                               tables, standard, edition and clause of each source
+  noon packs diff NAME NAME    where two packs say something else, as a table
+  noon packs taken NAME        what a pack takes over from another, and from which
 """
 
 
@@ -49,6 +55,13 @@ def main(arguments: list[str]) -> int:
                     _print_sheet(registry.data_sheet(name))
             case ["rule", name, file]:
                 _print(registry.run_rule(name, parse_json(_bytes(file))))
+            case ["packs", "check", *named]:
+                return _check_packs(named or list(known_packs()))
+            case ["packs", "diff", one, other]:
+                _print_rows(differences(pack(one), pack(other)))
+            case ["packs", "taken", name]:
+                for path, whose in taken_over(pack(name)).items():
+                    sys.stdout.write(f"{path}\t{whose}\n")
             case _:
                 sys.stderr.write(USAGE)
                 return EXIT_REFUSED
@@ -58,6 +71,25 @@ def main(arguments: list[str]) -> int:
             sys.stderr.write(f"{line} Given: {found.value}. Allowed: {found.allowed}.\n")
         return EXIT_REFUSED
     return EXIT_OK
+
+
+def _check_packs(named: list[str]) -> int:
+    """Print what a look over packs finds; 2 where anything was found. Raises Refused."""
+    found = 0
+    for name in named:
+        is_file = name not in known_packs() and name.endswith(".json")
+        rules = read_pack(parse_json(_bytes(name))) if is_file else pack(name)
+        for one in findings(rules):
+            found += 1
+            sys.stdout.write(f"{rules.id}\t{one.path}\t{one.said}\n")
+        sys.stdout.write(f"{rules.id}\t{rules.edition}\tlooked over\n")
+    return EXIT_REFUSED if found else EXIT_OK
+
+
+def _print_rows(rows: tuple[Difference, ...]) -> None:
+    for one in rows:
+        cells = (one.path, one.one, one.other, one.one_source, one.other_source)
+        sys.stdout.write("\t".join(cells) + "\n")
 
 
 def _assess(job: Job, options: list[str]) -> None:

@@ -219,6 +219,8 @@ BusbarMethod = Literal["sum", "share"]
 ConductorName = Literal["L", "L1", "L2", "L3", "N", "PE", "plus", "minus"]
 Material = Literal["copper", "aluminium"]
 Insulation = Literal["pvc", "xlpe"]
+# What the terminals of a cable bear, °C.
+Terminals = Literal["70", "90"]
 Method = Literal["A1", "B1", "B2", "C", "raceway"]
 Strands = Literal["solid", "stranded", "fine"]
 Laid = Literal["touching", "free"]

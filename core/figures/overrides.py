@@ -13,7 +13,7 @@ from core.base.glossary import Name, Note, Reason, Source
 from core.base.messages import say
 from core.base.quantity import Items, Quantity
 from core.base.units import parse_quantity
-from core.figures.rule_packs import Figure, RulePack, known_packs, pack
+from core.figures.rule_packs import Figure, RulePack, inherited_from, known_packs, pack
 
 # A replacement further off than this is a slip of the pen, not another opinion.
 MOST_TIMES_OFF = 3.0
@@ -70,6 +70,7 @@ class PackFigure:
     """One figure or school of a pack as a user may look it up and replace it.
 
     allowed: for a figure the range in which a replacement is no slip; for a school the choices.
+    inherited: the pack that it was taken over from unchanged; empty for one of its own.
     """
 
     path: str
@@ -80,12 +81,15 @@ class PackFigure:
     choice: str | None = None
     choices: tuple[str, ...] = ()
     allowed: str = ""
+    inherited: str = ""
 
 
 def figures_of(rules: RulePack) -> tuple[PackFigure, ...]:
     """Every figure and school of a pack by its path."""
+    shipped = rules.id if rules.id in known_packs() else rules.based_on or ""
+    from_another = inherited_from(shipped) if shipped in known_packs() else {}
     return tuple(
-        figure
+        replace(figure, inherited=from_another.get(figure.path, ""))
         for section in fields(rules)
         if is_dataclass(part := getattr(rules, section.name))
         for figure in _section_figures(section.name, part)

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache, lru_cache
-from typing import Annotated, Any
+from itertools import pairwise
+from typing import Annotated, Any, Literal
 
 from core.base.errors import Problem, Refused, problem
 from core.base.form import Checked, read
@@ -59,6 +60,7 @@ class ColdRule(Checked):
     bands: Annotated[tuple[ColdBand, ...], Items("cold bands", 1, 40)]
     bands_source: Source
     flat_factor: Figure
+    building_most: Figure
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -148,6 +150,7 @@ class AcRule(Checked):
     conductor_temp: Figure
     reactance: Figure
     supply_tolerance: Figure
+    supply_below: Figure
     conductors: Annotated[tuple[Conductor, ...], Items("conductor sizes", 1, 30)]
     conductors_source: Source
 
@@ -183,6 +186,7 @@ class CircuitRule(Checked):
     touch: Figure
     residual_tn: Figure
     residual_tt: Figure
+    loop_c_min: Figure
     loop_share: Figure
     trip_b: Figure
     trip_c: Figure
@@ -313,6 +317,7 @@ class BranchRule(Checked):
     breaker_share: Figure
     rise_limit: Figure
     unbalance: Figure
+    unbalance_over: Literal["watch", "stop"]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -379,9 +384,11 @@ class TableRow(Checked):
 
 @dataclass(frozen=True, kw_only=True)
 class Table(Checked):
-    """Figures of a standard that are looked up rather than computed with."""
+    """Figures of a standard that are looked up rather than computed with. trend: how every column
+    goes from row to row, where it must."""
 
     id: Name
+    trend: Literal["rising", "falling", "any"] = "any"
     title: Source
     unit: Note
     source: Source
@@ -393,6 +400,19 @@ class Table(Checked):
             if len(row.values) != len(self.columns):
                 allowed = f"{len(self.columns)} figures, one for each column"
                 yield problem(f"$.rows[{index}].values", f"{len(row.values)} figures", allowed)
+                return
+        yield from self._off_trend()
+
+    def _off_trend(self) -> Iterator[Problem]:
+        for column in range(len(self.columns)) if self.trend != "any" else ():
+            for index, (row, following) in enumerate(pairwise(self.rows), start=1):
+                before, value = row.values[column], following.values[column]
+                if before is None or value is None:
+                    continue
+                if (value < before) if self.trend == "rising" else (value > before):
+                    limit = "at least" if self.trend == "rising" else "at most"
+                    path = f"$.rows[{index}].values[{column}]"
+                    yield problem(path, value, f"{limit} {before:g}, as in the row before")
 
     def at(self, row: str, column: str) -> float | None:
         """The figure in a row and column; None where the table has none."""
@@ -494,6 +514,19 @@ def pack(pack_id: str) -> RulePack:
     return read(RulePack, _data(pack_id), f"$pack[{pack_id}]")
 
 
+def read_pack(data: object) -> RulePack:
+    """A pack from a file: whole, or what it states over a shipped one. Raises Refused."""
+    if isinstance(data, dict) and data.get("based_on") is not None:
+        base = data["based_on"]
+        if base not in known_packs() or data.get("id") in known_packs():
+            path = "$.based_on" if base not in known_packs() else "$.id"
+            allowed = " · ".join(known_packs())
+            allowed = allowed if path == "$.based_on" else "a name that no shipped pack has"
+            raise Refused([problem(path, base if path == "$.based_on" else data["id"], allowed)])
+        data = _laid_over(_data(base), data)
+    return read(RulePack, data)
+
+
 def _data(pack_id: str) -> dict[str, Any]:
     """A pack's file laid over the one it is based on."""
     own: dict[str, Any] = load(f"{PACKS}/{pack_id}")
@@ -503,10 +536,47 @@ def _data(pack_id: str) -> dict[str, Any]:
 
 def _laid_over(base: dict[str, Any], own: dict[str, Any]) -> dict[str, Any]:
     both = {
-        name: _laid_over(base[name], value) if isinstance(value, dict) else value
+        name: _laid_over(base[name], value)
+        if isinstance(value, dict) and isinstance(base.get(name), dict)
+        else value
         for name, value in own.items()
     }
+    if isinstance(own.get("tables"), list):
+        stated = {one.get("id") for one in own["tables"] if isinstance(one, dict)}
+        kept = [one for one in base["tables"] if one["id"] not in stated]
+        both["tables"] = [*own["tables"], *kept]
     return base | both
+
+
+@cache
+def inherited_from(pack_id: str) -> dict[str, str]:
+    """Every figure and table that a pack does not state itself, by its path: whose it is."""
+    own: dict[str, Any] = load(f"{PACKS}/{pack_id}")
+    based_on = own["based_on"]
+    if based_on is None:
+        return {}
+    further = inherited_from(based_on)
+    found = {}
+    for section, value in _data(based_on).items():
+        for path in _paths(section, value):
+            if not _states(own, path):
+                found[path] = further.get(path, based_on)
+    return found
+
+
+def _paths(section: str, value: Any) -> Iterator[str]:
+    if isinstance(value, dict):
+        yield from (f"{section}.{name}" for name in value)
+    elif section == "tables":
+        yield from (f"tables.{one['id']}" for one in value)
+
+
+def _states(own: dict[str, Any], path: str) -> bool:
+    section, _, name = path.partition(".")
+    stated = own.get(section)
+    if isinstance(stated, list):
+        return any(one["id"] == name for one in stated)
+    return isinstance(stated, dict) and name in stated
 
 
 GENERIC = pack("generic-iec")

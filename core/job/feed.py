@@ -35,6 +35,7 @@ from core.base.glossary import (
     Service,
     Strands,
     SurgeType,
+    Terminals,
 )
 from core.base.quantity import Items, Quantity, Text
 from core.equipment.backup_unit import BackupUnit
@@ -102,7 +103,8 @@ class HomeRun(Checked):
 class AcRun(Checked):
     """One piece of the AC run. of_network: the operator's own cable, outside the limit of rise.
 
-    grouped: circuits side by side, this one among them. outside_mm: of the cable.
+    grouped: circuits side by side, this one among them. outside_mm: of the cable. terminals: what
+    both ends bear, °C.
     """
 
     name: FeedName
@@ -114,6 +116,7 @@ class AcRun(Checked):
     material: Material = "copper"
     strands: Strands = "stranded"
     insulation: Insulation = "pvc"
+    terminals: Terminals = "70"
     method: Method = "C"
     air_c: RunAirC = 30.0
     grouped: Grouped = 1

@@ -73,7 +73,7 @@ from core.rules.ac.terminations import (
     torque_reached,
 )
 from core.rules.ac.voltage_rise import RunSegment, ac_high_day, ac_rise, resistance_at
-from core.rules.dc.dc_drop import DcPiece, dc_ampacity, dc_drop, dc_drop_limit
+from core.rules.dc.dc_drop import DcPiece, dc_ampacity, dc_drop, dc_drop_limit, dc_terminals
 from core.rules.grid.export_response import CurvePoint, curve_at, export_settles
 from core.rules.wall.battery_siting import battery_opening
 from core.tests.cases import Case, compare, load
@@ -89,6 +89,7 @@ HIGH = {"trip_v": 253.0, "supply_v": 248.0}
 ROWS: tuple[Row, ...] = (
     (dc_drop_limit, {}, "drop_pct", 0.9, 3.0, 3.1, "stop"),
     (dc_ampacity, {"string_a": 17.5}, "iz_a", 44, 17.5, 17.4, "stop"),
+    (dc_terminals, {"string_a": 17.5}, "terminal_a", 44, 17.5, 17.4, "stop"),
     (breaker_carries, {"design_a": 20.0}, "breaker_a", 25, 20, 16, "stop"),
     (conductor_carries, {"breaker_a": 25.0}, "iz_a", 30, 25, 24.9, "stop"),
     (small_conductor, {"section_mm2": 3.31}, "breaker_a", 15, 20, 25, "stop"),

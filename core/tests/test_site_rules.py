@@ -368,7 +368,7 @@ class Bonding(TestCase):
             name: pack(name).earth.bond_least.value
             for name in ("uk-small", "germany", "north-america")
         }
-        self.assertEqual(sizes, {"uk-small": 4, "germany": 6, "north-america": 5.26})
+        self.assertEqual(sizes, {"uk-small": 6, "germany": 6, "north-america": 5.26})
 
     def test_what_continuity_should_read(self) -> None:
         # 20 m of 4 mm2: 4.61 ohm/km * 0.02 km = 0.0922 ohm at 20 C; at 40 C 7.86 % more.

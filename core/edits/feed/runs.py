@@ -13,6 +13,7 @@ from core.base.glossary import (
     Method,
     SectionMm2,
     Strands,
+    Terminals,
 )
 from core.edits.edit import Catalogue, Edit, Entered, known
 from core.edits.feed.whole import with_feed
@@ -41,6 +42,7 @@ class PutRun(Edit):
     material: Material
     strands: Strands
     insulation: Insulation
+    terminals: Terminals = "70"
     method: Method
     air_c: Entered
     grouped: Entered

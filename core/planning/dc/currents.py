@@ -24,7 +24,7 @@ def string_bears_a(job: Job, string: StringPlan) -> float:
 
     Formula: max(f · Isc · (1 + g), reverse), reverse = (Np − 1) · 1.25 · Isc · (1 + g), at most
     what a fuse in it lets through; Isc of the strongest of those beside it.
-    Source: IEC 62548-1:2023, 6.2 and 7.3.
+    Source: IEC 62548-1:2023, 6.5 and 7.3.
     """
     own_a = strong_a(job, job.module_on(string.plane))
     beside_a = [

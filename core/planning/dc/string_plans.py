@@ -98,6 +98,7 @@ class StringPlanner:
             t_cell_hot_c=self.hot_cell_c(mounting),
             school=self.pack.cold.school,
             start_on=self.pack.hot.start_on,
+            building_most_v=self.pack.cold.building_most.value,
             rule_pack=self.pack,
         )
 
@@ -112,6 +113,7 @@ class StringPlanner:
                 t_air_min_c=self.t_air_min_c,
                 max_dc_v=dc.max_dc_v,
                 max_system_v=module.max_system_v,
+                building_most_v=self.pack.cold.building_most.value,
                 school=self.pack.cold.school,
                 rule_pack=self.pack,
             ),

@@ -19,6 +19,7 @@ from core.base.glossary import (
     RunAirC,
     SectionMm2,
     Strands,
+    Terminals,
 )
 from core.base.messages import figure, say
 from core.base.quantity import Quantity
@@ -122,7 +123,8 @@ class Ampacity:
     """What a conductor carries as it is laid, in A.
 
     table_a: as the table has it. air_factor, group_factor: multiply. iz_a: what is left, and no
-    more than the terminals bear.
+    more than the terminals bear. terminal_a: the column of the terminals, without factors; None
+    where the terminals set no limit of their own.
     """
 
     table_a: CurrentA
@@ -130,6 +132,7 @@ class Ampacity:
     group_factor: Factor
     iz_a: CurrentA
     source: str
+    terminal_a: CurrentA | None = None
 
 
 @rule
@@ -142,15 +145,18 @@ def conductor_ampacity(
     air_c: RunAirC = 30.0,
     grouped: Grouped = 1,
     material: Material = "copper",
+    terminals: Terminals = "90",
     rule_pack: RulePack = GENERIC,
 ) -> Ampacity:
     """Which current does a conductor of an AC run carry as it is laid? [A]
 
-    Metric sizes by method A1, B1, B2 or C; gauges in a raceway. Formula: table * air * group;
-    between rows of a factor table the next hotter, or the fuller, row. Nothing is extrapolated:
-    raises Refused where a table does not hold the size, the method, the air, the group or the
-    material.
-    Source: IEC 60364-5-52:2009, annex B; NEC 2023 310.15, 310.16 and 110.14(C); rule pack.
+    Metric sizes by method A1, B1, B2 or C; gauges in a raceway. terminals: what both ends bear;
+    those of 70 °C hold an XLPE cable to the column of 70 °C, without factors. Formula: table *
+    air * group; between rows of a factor table the next hotter, or the fuller, row. Nothing is
+    extrapolated: raises Refused where a table does not hold the size, the method, the air, the
+    group or the material.
+    Source: IEC 60364-5-52:2009, annex B and 523.1, note; BS 7671:2018, 512.1.5 and Table 4E, note;
+    NEC 2023 310.15, 310.16 and 110.14(C); rule pack.
     """
     _copper_only(material)
     gauge = gauge_of(section_mm2)
@@ -165,12 +171,17 @@ def conductor_ampacity(
         raise _no_size(section_mm2, [row.name for row in table.rows])
     air = _air_factor(rule_pack.table("ac_air_factor"), INSULATION_COLUMN[insulation], air_c)
     group = _group_factor(rule_pack.table("grouping"), grouped)
+    ends = None
+    if insulation == "xlpe" and terminals == "70":
+        ends = rule_pack.table(f"pvc_{kind}").at(f"{section_mm2:g}", method)
+    carried = amps * air * group
     return Ampacity(
         table_a=amps,
         air_factor=air,
         group_factor=group,
-        iz_a=amps * air * group,
+        iz_a=carried if ends is None else min(carried, ends),
         source=table.source,
+        terminal_a=ends,
     )
 
 
@@ -205,6 +216,7 @@ def _gauge_ampacity(
         group_factor=group,
         iz_a=min(amps * air * group, terminals),
         source=table.source,
+        terminal_a=terminals,
     )
 
 

@@ -99,12 +99,14 @@ def loop_trips(
 ) -> Judgement:
     """Is the earth fault loop low enough that the protection trips?
 
-    TN: U0 over the breaker's magnetic trip; above two thirds of it, watch; beyond it stop, or
-    watch where a residual-current device trips in its stead. TT: touch voltage over the rated
+    TN: the least supply voltage over the breaker's magnetic trip; above the pack's share of it,
+    for a cold conductor, watch; beyond it stop, or watch where a residual-current device trips in
+    its stead. TT: touch voltage over the rated
     residual current.
     In TT above 200 Ω: watch, such an electrode may not stay so. A loop of 0 Ω is no reading.
-    Formula: Zs ≤ U0 / Ia (TN); RA ≤ 50 V / IΔn (TT).
-    Source: IEC 60364-4-41:2005, 411.4.4 and 411.5.3; IEC 60364-6:2016, annex D; rule pack.
+    Formula: Zs ≤ Cmin · U0 / Ia (TN); RA ≤ 50 V / IΔn (TT).
+    Source: IEC 60364-4-41:2005, 411.4.4 and 411.5.3; IEC 60364-6:2016, annex D; BS 7671:2018,
+    411.4.4 and appendix 3 (Cmin 0.95, 80 %); AS/NZS 3000:2018, table 8.1; rule pack.
     """
     rule = rule_pack.circuit
     if loop_ohm == 0:
@@ -117,8 +119,8 @@ def loop_trips(
         advisory = TT_STEADY_OHM if limit > TT_STEADY_OHM else None
     else:
         by_a = _trip_a(breaker_a, curve, rule_pack)
-        limit = nominal_v / by_a
-        source = "IEC 60364-4-41:2005, 411.4.4"
+        limit = rule.loop_c_min.value * nominal_v / by_a
+        source = rule.loop_c_min.source
         advisory = rule.loop_share.value * limit
     return at_most(
         "loop_trips",

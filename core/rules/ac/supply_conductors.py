@@ -32,7 +32,8 @@ def pair_volts(
     """Between which voltages does a sound supply stand between these two conductors?
 
     nominal_v: line to neutral on one and three phases, line to line on split phase.
-    Formula: V · (1 ± tolerance/100); V · √3 between phases, V / 2 to the middle of a split phase.
+    Formula: V · (1 − below/100) to V · (1 + above/100); V · √3 between phases, V / 2 to the
+    middle of a split phase.
     Source: IEC 60038:2009; rule pack.
     """
     if pair == NEUTRAL_EARTH:
@@ -42,9 +43,9 @@ def pair_volts(
         share = math.sqrt(3)
     elif service == "split" and pair != "L1-L2":
         share = 0.5
-    reach = rule_pack.ac.supply_tolerance.value / 100
+    above, below = rule_pack.ac.supply_tolerance.value, rule_pack.ac.supply_below.value
     centre = nominal_v * share
-    return PairVolts(low_v=centre * (1 - reach), high_v=centre * (1 + reach))
+    return PairVolts(low_v=centre * (1 - below / 100), high_v=centre * (1 + above / 100))
 
 
 @rule

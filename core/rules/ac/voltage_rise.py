@@ -242,14 +242,20 @@ def ac_high_day(
 
 @rule
 def ac_supply(
-    *, supply_v: SupplyV, nominal_v: NominalV, tolerance_pct: LimitPct = 10.0
+    *,
+    supply_v: SupplyV,
+    nominal_v: NominalV,
+    tolerance_pct: LimitPct = 10.0,
+    below_pct: LimitPct | None = None,
 ) -> Judgement:
     """Is the measured supply the one this inverter is made for?
 
-    Formula: |V − V_nominal| ≤ tolerance/100 · V_nominal.
+    below_pct: where it may stand less far below than above. Formula:
+    V_nominal · (1 − below/100) ≤ V ≤ V_nominal · (1 + tolerance/100).
     Source: EN 50160:2022, 4.2.2; inverter nameplate.
     """
-    low, high = (nominal_v * (1 + sign * tolerance_pct / 100) for sign in (-1, 1))
+    below = tolerance_pct if below_pct is None else below_pct
+    low, high = nominal_v * (1 - below / 100), nominal_v * (1 + tolerance_pct / 100)
     return within(
         "ac_supply",
         supply_v,

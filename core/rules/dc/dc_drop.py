@@ -12,6 +12,7 @@ from core.base.judgement import Judgement, at_least, at_most
 from core.base.messages import figure
 from core.base.quantity import Items
 from core.base.rule import rule
+from core.figures.rule_packs import GENERIC, RulePack
 
 CONDUCTORS = 2
 M_PER_KM = 1000.0
@@ -81,6 +82,21 @@ def dc_drop_limit(
         advisory=advisory_pct,
         advised=figure(advisory_pct, "%"),
     )
+
+
+@rule
+def dc_terminals(
+    *, terminal_a: CurrentA, string_a: CurrentA, rule_pack: RulePack = GENERIC
+) -> Judgement:
+    """Do the ends of the wire bear the string's current for hours?
+
+    terminal_a: the column of the terminals, without the factors of air and number. string_a:
+    short-circuit current times the pack's factor. Formula: terminal_a ≥ continuous · string_a; the
+    factors count once, on the current without this second 1.25.
+    Source: NEC 2023 690.8(B)(1) and 110.14(C); rule pack.
+    """
+    rule = rule_pack.circuit.continuous
+    return at_least("dc_terminals", terminal_a, rule.value * string_a, "A", rule.source)
 
 
 @rule

@@ -93,7 +93,7 @@ def current_sun_enough(
 ) -> Judgement:
     """Is there enough sun on the plane for a current test to say anything?
 
-    Source: IEC 62446-1:2016, 6.5 and 7.3; rule pack.
+    Source: IEC 62446-1:2016, 6.5 and 7.2; rule pack.
     """
     least = rule_pack.prove.current_sun
     return at_least(

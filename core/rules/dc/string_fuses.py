@@ -48,7 +48,7 @@ def fuse_window(
 
     Needed: (Np - 1) * 1.25 * Isc > the module's maximum series fuse. Sizes, by school: IEC
     1.5 * Isc <= In <= 2.4 * Isc; US In >= 1.56 * Isc; never over the module's rating.
-    Source: IEC 62548-1:2023, 6.2; NEC 2023 690.9.
+    Source: IEC 62548-1:2023, 6.5; NEC 2023 690.9.
     """
     rule = rule_pack.fuse
     strong_a = isc_a * (1 + rear_gain)
@@ -85,7 +85,7 @@ def string_reverse_current(
     """Can a string without fuses bear what the strings beside it drive into it?
 
     Formula: (Np − 1) · 1.25 · Isc ≤ the module's series fuse.
-    Source: IEC 62548-1:2023, 6.2; module sheet.
+    Source: IEC 62548-1:2023, 6.5; module sheet.
     """
     window = fuse_window(
         isc_a=isc_a,
@@ -115,9 +115,9 @@ def _fits(window: FuseWindow) -> str:
 def module_fuse(*, fuse_a: FuseA, max_series_fuse_a: MaxSeriesFuseA) -> Judgement:
     """Does the fuse of a string alone on its tracker stay within what the module bears?
 
-    Source: module sheet, maximum series fuse; IEC 62548-1:2023, 6.2.
+    Source: module sheet, maximum series fuse; IEC 62548-1:2023, 6.5.
     """
-    source = "module sheet; IEC 62548-1:2023, 6.2"
+    source = "module sheet; IEC 62548-1:2023, 6.5"
     return at_most("module_fuse", fuse_a, max_series_fuse_a, "A", source, exact="clear")
 
 
@@ -136,7 +136,7 @@ def string_fuse(
     Without fuses the reverse current is held against the module; with fuses the fuse is held
     against its window.
     Formula: 1.5 · Isc ≤ In ≤ 2.4 · Isc, and In ≤ the module's.
-    Source: IEC 62548-1:2023, 6.2; NEC 2023 690.9; module sheet.
+    Source: IEC 62548-1:2023, 6.5; NEC 2023 690.9; module sheet.
     """
     source = rule_pack.fuse.source
     if max_series_fuse_a is None:

@@ -12,7 +12,7 @@ from core.base.rule import rule
 
 READING_SOURCE = "IEC 62446-1:2016, 6.4 (open-circuit voltage of every string)"
 POLARITY_SOURCE = "IEC 62446-1:2016, 6.2 (polarity)"
-LIMIT_SOURCE = "inverter sheet; IEC 62548-1:2023, 6.1"
+LIMIT_SOURCE = "inverter sheet; IEC 62548-1:2023, 7.2"
 
 # A deviation of more than half a module is a fault of the string, not of the weather.
 WHOLE_MODULE_FAULT = 0.5
@@ -88,7 +88,7 @@ def string_projection(
     """Will the string that was read stay below the limit on the coldest morning?
 
     Formula: |read| * Voc_cold / Voc_expected_now <= limit.
-    Source: IEC 62548-1:2023, 6.1.
+    Source: IEC 62548-1:2023, 7.2.
     """
     projected_v = abs(read_v) * voc_cold_v / expected_now_v
     return at_most("string_projection", projected_v, limit_v, "V", LIMIT_SOURCE)
@@ -99,7 +99,7 @@ def coldest_air(*, read_c: TAirC, planned_c: TAirMinC) -> Judgement:
     """Is the coldest air of the plan really the coldest?
 
     Air that was read colder makes every cold voltage of the plan too low.
-    Source: IEC 62548-1:2023, 6.1: the lowest expected temperature.
+    Source: IEC 62548-1:2023, 7.2: the lowest expected temperature.
     """
     return at_least("coldest_air", read_c, planned_c, "°C", LIMIT_SOURCE)
 

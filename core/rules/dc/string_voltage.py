@@ -25,7 +25,8 @@ from core.equipment.module import Module
 from core.figures.rule_packs import GENERIC, ColdRule, RulePack
 
 STC_CELL_C = 25.0
-SHEET = "IEC 62548-1:2023, 6.1; inverter and module sheets"
+MOST_BY = {"inverter": "inverter_max_dc", "module": "module_system", "building": "building_most"}
+SHEET = "IEC 62548-1:2023, 7.2; inverter and module sheets"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -89,7 +90,7 @@ def cold_factor(
     Schools: datasheet (1 + beta/100 * (t - 25)); banded (table by lowest temperature, the
     colder band between whole degrees, 1 from 25 C up, none below the table's end);
     flat (one factor whatever the cold).
-    Source: IEC 62548-1:2023, 6.1; NEC 2023 Table 690.7(A); UK practice.
+    Source: IEC 62548-1:2023, 7.2; NEC 2023 Table 690.7(A); UK practice.
     """
     rule = rule_pack.cold
     if school == "datasheet":
@@ -116,7 +117,7 @@ def string_volts(
     """Which voltages does this string have on the coldest morning and the hottest noon?
 
     Formula: N * V * (1 + beta/100 * (t - 25)); coldest cell = coldest air, at dawn.
-    Source: IEC 62548-1:2023, 6.1.
+    Source: IEC 62548-1:2023, 7.2.
     """
     count = modules_in_series
     factor = _cold_factor_of(
@@ -157,17 +158,20 @@ def string_voc_cold(
     t_air_min_c: TAirMinC,
     max_dc_v: MaxDcV,
     max_system_v: MaxSystemV,
+    building_most_v: MaxSystemV | None = None,
     school: ColdMethod = "datasheet",
     rule_pack: RulePack = GENERIC,
 ) -> Judgement:
-    """Does the string stay below what inverter and modules can take on the coldest morning?
+    """Does the string stay below what inverter, modules and house can take on the coldest morning?
 
-    Formula: N * Voc * cold_factor <= the lower of inverter maximum and module system voltage.
-    Source: IEC 62548-1:2023, 6.1; NEC 2023 690.7; UK practice, by school.
+    building_most_v: what the code lets stand on a house; None where that is not asked.
+    Formula: N * Voc * cold_factor <= the lowest of inverter maximum, module system voltage and
+    what a house may have.
+    Source: IEC 62548-1:2023, 7.2; NEC 2023 690.7(A); UK practice, by school.
     """
     rule = rule_pack.cold
     source = {
-        "datasheet": "IEC 62548-1:2023, 6.1; module sheet's coefficient",
+        "datasheet": "IEC 62548-1:2023, 7.2; module sheet's coefficient",
         "banded": rule.bands_source,
         "flat": rule.flat_factor.source,
     }[school]
@@ -179,16 +183,25 @@ def string_voc_cold(
     )
     if factor is None:
         return waiting("string_voc_cold", "V", source, (say("needs", "cold_factor"),))
+    limit_v, owner = _lowest(max_dc_v, max_system_v, building_most_v)
     return at_most(
         "string_voc_cold",
         modules_in_series * voc_v * factor,
-        min(max_dc_v, max_system_v),
+        limit_v,
         "V",
-        source,
+        source if owner != "building" else rule.building_most.source,
         count=str(modules_in_series),
         air=figure(t_air_min_c, "°C"),
-        owner=say("owners", "inverter" if max_dc_v <= max_system_v else "module"),
+        owner=say("owners", owner),
     )
+
+
+def _lowest(max_dc_v: float, max_system_v: float, building_v: float | None) -> tuple[float, str]:
+    """The lowest of the limits, and whose it is."""
+    limits = [(max_dc_v, "inverter"), (max_system_v, "module")]
+    if building_v is not None:
+        limits.append((building_v, "building"))
+    return min(limits, key=lambda one: one[0])
 
 
 @rule
@@ -202,7 +215,7 @@ def string_start(
     """Does the inverter still start on the hottest day?
 
     Schools: on Vmp hot (safe) or on Voc hot; they often differ by one module.
-    Source: inverter sheet; IEC 62548-1:2023, 6.1.
+    Source: inverter sheet; IEC 62548-1:2023, 7.2.
     """
     value = vmp_hot_v if start_on == "vmp_hot" else voc_hot_v
     return at_least("string_start", value, start_v, "V", SHEET, on=say("start_on", start_on))
@@ -212,7 +225,7 @@ def string_start(
 def string_track_hot(*, vmp_hot_v: StringV, track_min_v: StringV) -> Judgement:
     """Does the tracker still find the maximum power point on the hottest day?
 
-    Source: inverter sheet; IEC 62548-1:2023, 6.1.
+    Source: inverter sheet; IEC 62548-1:2023, 7.2.
     """
     return at_least("string_track_hot", vmp_hot_v, track_min_v, "V", SHEET)
 
@@ -221,7 +234,7 @@ def string_track_hot(*, vmp_hot_v: StringV, track_min_v: StringV) -> Judgement:
 def string_track_cold(*, vmp_cold_v: StringV, track_max_v: StringV) -> Judgement:
     """Does the tracker reach the maximum power point on the coldest morning?
 
-    Source: inverter sheet; IEC 62548-1:2023, 6.1.
+    Source: inverter sheet; IEC 62548-1:2023, 7.2.
     """
     return at_most("string_track_cold", vmp_cold_v, track_max_v, "V", SHEET, over="watch")
 
@@ -263,15 +276,17 @@ def series_count(
     t_cell_hot_c: TCellC,
     school: ColdMethod = "datasheet",
     start_on: StartMethod = "vmp_hot",
+    building_most_v: MaxSystemV | None = None,
     rule_pack: RulePack = GENERIC,
 ) -> SeriesCount:
     """How many modules may stand in series on this inverter?
 
-    Hard maximum: lower of inverter maximum and module system voltage, cold. Hard minimum:
+    Hard maximum: lowest of inverter maximum, module system voltage and what a house may have,
+    cold. Hard minimum:
     tracking minimum and start voltage, hot. Good: Vmp inside the full-power window hot and cold.
     Limits are inclusive.
     Formula: ⌊V_max / Voc_cold⌋ modules at most; ⌈V_min / Vmp_hot⌉ at least.
-    Source: IEC 62548-1:2023, 6.1; NEC 2023 690.7; UK practice, by school.
+    Source: IEC 62548-1:2023, 7.2; NEC 2023 690.7; UK practice, by school.
     """
     one = string_volts(
         module=module,
@@ -281,7 +296,7 @@ def series_count(
         school=school,
         rule_pack=rule_pack,
     )
-    limit_v = min(dc.max_dc_v, module.max_system_v)
+    limit_v, owner = _lowest(dc.max_dc_v, module.max_system_v, building_most_v)
     most = None if one.voc_cold_v is None else most_that_fit(limit_v, one.voc_cold_v)
     track = least_that_reach(dc.track_min_v, one.vmp_hot_v)
     start_vmp = least_that_reach(dc.start_v, one.vmp_hot_v)
@@ -295,7 +310,7 @@ def series_count(
     blocks, frees = (None, None) if feasible else _what_blocks(most, least, limit_v, one)
     return SeriesCount(
         most=most,
-        most_by="inverter_max_dc" if dc.max_dc_v <= module.max_system_v else "module_system",
+        most_by=MOST_BY[owner],
         least=least,
         least_by="start" if start > track else "track_min",
         least_to_track=track,

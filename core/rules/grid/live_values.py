@@ -11,7 +11,7 @@ from core.base.quantity import Quantity
 from core.base.rule import rule
 
 SHEET = "inverter sheet; what the inverter measures"
-PLAN = "plan of the strings; IEC 62548-1:2023, 6.1"
+PLAN = "plan of the strings; IEC 62548-1:2023, 7.2"
 PROFILE = "grid profile; what the inverter measures"
 # An inverter draws and shows some watts of its own in the dark.
 RESTING_W = 20.0
@@ -28,7 +28,7 @@ def live_tracker_volts(
 ) -> Judgement:
     """Is a tracker below what its strings give on their coldest morning?
 
-    Source: plan of the strings; IEC 62548-1:2023, 6.1.
+    Source: plan of the strings; IEC 62548-1:2023, 7.2.
     """
     return at_most("live_tracker_volts", measured_v, voc_cold_v, "V", PLAN, name=name)
 

@@ -46,7 +46,7 @@ def unit_current(
     """Does the unit's input bear the module's short-circuit current?
 
     Formula: factor · Isc ≤ I_max.
-    Source: IEC 62548-1:2023, 6.2; unit sheet.
+    Source: IEC 62548-1:2023, 6.5; unit sheet.
     """
     return at_most("unit_current", isc_a * factor, max_short_circuit_a, "A", UNIT_SOURCE)
 

@@ -56,7 +56,7 @@ def insulation_holds(
 def insulation_bears(*, mohm: Megohm, rule_pack: RulePack = GENERIC) -> Judgement:
     """Is the insulation of an AC run good enough, all its live cores against earth?
 
-    Source: IEC 60364-6:2016, 6.4.3.3, Table 6A; rule pack.
+    Source: IEC 60364-6:2016, 6.4.3.3, Table 6.1; rule pack.
     """
     rule = rule_pack.prove
     return _held(mohm, rule.ac_least.value, rule.ac_test.value, rule.ac_least.source)

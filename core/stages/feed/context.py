@@ -299,6 +299,7 @@ class Feed:
             section_mm2=section_mm2 or run.section_mm2,
             loaded=LOADED[self.run_service(run)],
             insulation=run.insulation,
+            terminals=run.terminals,
             method=run.method,
             air_c=run.air_c,
             grouped=run.grouped,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from core.base.judgement import Judgement, waiting
 from core.base.messages import say
+from core.figures.rule_packs import BranchRule
 from core.job.ac_source import AcSource
 from core.job.feed import AcRun, FeedPlan, OtherSource
 from core.job.microinverter import MicroPlan, phase_a
@@ -75,24 +76,29 @@ def on_bar_a(feed: FeedPlan, source: AcSource, board: str, own_a: float) -> floa
 
 
 def unbalance(
-    feed: FeedPlan, source: AcSource, micro: MicroPlan | None, limit_a: float
+    feed: FeedPlan, source: AcSource, micro: MicroPlan | None, rule: BranchRule
 ) -> tuple[Judgement, ...]:
     """How far the phases are apart with everything that feeds a three-phase house.
 
-    Of one source alone nothing is said here: the fullest and the emptiest are one plant's then.
+    Of a roof or a three-phase inverter alone nothing is said here: the fullest and the emptiest are
+    one plant's then. A one-phase inverter loads one of them with all it gives.
     """
-    if feed.supply_service != "three" or not feed.others:
+    on_one = source.service == "single" and micro is None
+    if feed.supply_service != "three" or not (feed.others or on_one):
         return ()
-    if source.service == "single" and micro is None and feed.phase == 0:
+    if on_one and feed.others and feed.phase == 0:
         needs = (say("needs", "own_phase"),)
         return (waiting("unbalance_limit", "kVA", UNBALANCE_SOURCE, needs),)
     parts = [_own_kva(feed, source, micro)]
-    for one in feed.others:
+    for one in feed.others or ():
         amps = current_a(feed, source, one)
         parts.append(tuple(_kva(amps, source) * (one.phase in (0, line)) for line in LINES))
     worst = unbalance_of(tuple(parts))
-    limit_kva = _kva(limit_a, source)
-    return (unbalance_limit(unbalance_kva=worst.worst_kva, limit_kva=limit_kva, over="watch"),)
+    limit_kva = _kva(rule.unbalance.value, source)
+    judged = unbalance_limit(
+        unbalance_kva=worst.worst_kva, limit_kva=limit_kva, over=rule.unbalance_over
+    )
+    return (judged,)
 
 
 def _own_kva(feed: FeedPlan, source: AcSource, micro: MicroPlan | None) -> tuple[float, ...]:
@@ -101,7 +107,8 @@ def _own_kva(feed: FeedPlan, source: AcSource, micro: MicroPlan | None) -> tuple
     whole = source.rated_ac_w / VA_PER_KVA
     if source.service == "three":
         return tuple(whole / len(LINES) for _ in LINES)
-    return tuple(whole * (line == feed.phase) for line in LINES)
+    # Which phase it is does not matter to how far they are apart, of one alone.
+    return tuple(whole * (line == (feed.phase or 1)) for line in LINES)
 
 
 def _kva(amps: float, source: AcSource) -> float:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from core.assessment.feed import DcRunState, DcSizeStep, RunState
@@ -26,6 +26,7 @@ from core.rules.dc.dc_drop import (
     dc_ampacity,
     dc_drop,
     dc_drop_limit,
+    dc_terminals,
 )
 from core.stages.feed.context import Feed, deciding, not_in_tables
 from core.stages.feed.voltage_profile import KILO_DIGITS, carried, loss_kwh, run_title, sizes
@@ -148,6 +149,7 @@ def _dc_judged(
         )
         return None, None, waits
     ampacity, carries = _weakest(rules, pieces, most_a)
+    bears = _terminals(rules, ampacity, most_a)
     try:
         drop = dc_drop(
             pieces=tuple(_piece(rules, one) for one in pieces),
@@ -155,14 +157,18 @@ def _dc_judged(
             string_vmp_v=string_v,
         )
     except Refused as refused:
-        return ampacity, None, (carries, not_in_tables("dc_drop_limit", "%", DROP_SOURCE, refused))
+        return (
+            ampacity,
+            None,
+            (*bears, carries, not_in_tables("dc_drop_limit", "%", DROP_SOURCE, refused)),
+        )
     rule = rules.run
     limit = dc_drop_limit(
         drop_pct=drop.drop_pct,
         limit_pct=rule.dc_limit.value,
         advisory_pct=rule.dc_advisory.value,
     )
-    return ampacity, drop, (carries, limit)
+    return ampacity, drop, (carries, *bears, limit)
 
 
 def _piece(rules: RulePack, piece: HomeRun) -> DcPiece:
@@ -195,8 +201,17 @@ def _weakest(
         ]
     except Refused as refused:
         return None, not_in_tables("dc_ampacity", "A", AMPACITY_SOURCE, refused)
-    weakest = min(found, key=lambda one: one.iz_a)
+    ends = [one.terminal_a for one in found if one.terminal_a is not None]
+    # The smallest gauge has the smallest ends, wherever the heat takes most of another.
+    weakest = replace(min(found, key=lambda one: one.iz_a), terminal_a=min(ends, default=None))
     return weakest, dc_ampacity(iz_a=weakest.iz_a, string_a=most_a)
+
+
+def _terminals(rules: RulePack, weakest: Ampacity | None, most_a: float) -> tuple[Judgement, ...]:
+    """What the ends bear, where a wire by gauge has terminals with a limit of their own."""
+    if weakest is None or weakest.terminal_a is None:
+        return ()
+    return (dc_terminals(terminal_a=weakest.terminal_a, string_a=most_a, rule_pack=rules),)
 
 
 def _dc_loss(job: Job, drop: DcDrop) -> float:

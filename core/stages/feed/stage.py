@@ -183,9 +183,7 @@ def _judgements(feed: Feed, rise: AcRise | None, high: Ladder | None) -> tuple[J
         feed_ladder.room_judgement(feed, rise),
         feed_ladder.rise_judgement(feed, rise),
         feed_ladder.high_day_judgement(feed, high),
-        *other_sources.unbalance(
-            feed.job.feed, feed.source, feed.job.micro, feed.rules.branch.unbalance.value
-        ),
+        *other_sources.unbalance(feed.job.feed, feed.source, feed.job.micro, feed.rules.branch),
     )
 
 
@@ -249,14 +247,20 @@ def _line(feed: Feed, today: Ladder | None) -> str:
 
 def _supply_prompt(feed: Feed, pair: str) -> Prompt:
     nominal_v = feed.source.nominal_v
-    tolerance = feed.rules.ac.supply_tolerance
+    tolerance, below = feed.rules.ac.supply_tolerance, feed.rules.ac.supply_below
     latest = feed.readings.latest("supply_voltage", pair)
     judgement = (
-        ac_supply(supply_v=latest.number, nominal_v=nominal_v, tolerance_pct=tolerance.value)
+        ac_supply(
+            supply_v=latest.number,
+            nominal_v=nominal_v,
+            tolerance_pct=tolerance.value,
+            below_pct=below.value,
+        )
         if latest
         else waiting("ac_supply", "V", tolerance.source, (say("needs", "reading"),))
     )
-    low, high = (nominal_v * (1 + sign * tolerance.value / 100) for sign in (-1, 1))
+    low = nominal_v * (1 - below.value / 100)
+    high = nominal_v * (1 + tolerance.value / 100)
     text = f"{figure(low, digits=0)} to {figure(high, 'V', 0)}"
     return prompt(
         feed.readings,

@@ -54,7 +54,10 @@ function PackSheet({ pack }: { pack: PackView }) {
                 <code>{one.path}</code>
               </td>
               <td>{shownFigure(one)}</td>
-              <td>{one.source}</td>
+              <td>
+                {one.source}
+                {one.inherited !== "" && <em className="taken-over"> taken over from {one.inherited}</em>}
+              </td>
             </tr>
           ))}
         </tbody>

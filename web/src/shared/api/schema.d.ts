@@ -2329,6 +2329,7 @@ export interface components {
          * @description One figure or school of a pack as a user may look it up and replace it.
          *
          *     allowed: for a figure the range in which a replacement is no slip; for a school the choices.
+         *     inherited: the pack that it was taken over from unchanged; empty for one of its own.
          */
         PackFigure: {
             /** Path */
@@ -2353,6 +2354,11 @@ export interface components {
              * @default
              */
             allowed: string;
+            /**
+             * Inherited
+             * @default
+             */
+            inherited: string;
         };
         /**
          * PackView
@@ -2376,11 +2382,18 @@ export interface components {
         };
         /**
          * Table
-         * @description Figures of a standard that are looked up rather than computed with.
+         * @description Figures of a standard that are looked up rather than computed with. trend: how every column
+         *     goes from row to row, where it must.
          */
         Table: {
             /** Id */
             id: string;
+            /**
+             * Trend
+             * @default any
+             * @enum {string}
+             */
+            trend: "rising" | "falling" | "any";
             /** Title */
             title: string;
             /** Unit */
@@ -3293,7 +3306,8 @@ export interface components {
          * AcRun
          * @description One piece of the AC run. of_network: the operator's own cable, outside the limit of rise.
          *
-         *     grouped: circuits side by side, this one among them. outside_mm: of the cable.
+         *     grouped: circuits side by side, this one among them. outside_mm: of the cable. terminals: what
+         *     both ends bear, °C.
          */
         AcRun: {
             /** Name */
@@ -3326,6 +3340,12 @@ export interface components {
              * @enum {string}
              */
             insulation: "pvc" | "xlpe";
+            /**
+             * Terminals
+             * @default 70
+             * @enum {string}
+             */
+            terminals: "70" | "90";
             /**
              * Method
              * @default C
@@ -3427,7 +3447,8 @@ export interface components {
          * @description What a conductor carries as it is laid, in A.
          *
          *     table_a: as the table has it. air_factor, group_factor: multiply. iz_a: what is left, and no
-         *     more than the terminals bear.
+         *     more than the terminals bear. terminal_a: the column of the terminals, without factors; None
+         *     where the terminals set no limit of their own.
          */
         Ampacity: {
             /** Table A */
@@ -3440,6 +3461,8 @@ export interface components {
             iz_a: number;
             /** Source */
             source: string;
+            /** Terminal A */
+            terminal_a?: number | null;
         };
         /**
          * Apart
@@ -10203,6 +10226,11 @@ export interface components {
             strands: "solid" | "stranded" | "fine";
             /** @enum {unknown} */
             insulation: "pvc" | "xlpe";
+            /**
+             * @default 70
+             * @enum {unknown}
+             */
+            terminals: "70" | "90";
             /** @enum {unknown} */
             method: "A1" | "B1" | "B2" | "C" | "raceway";
             /** @description as typed */

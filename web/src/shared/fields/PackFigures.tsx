@@ -52,6 +52,7 @@ export function PackFigures({ figures, replace }: PackFiguresProps) {
         <>
           <p className="sheet">
             {shownFigure(chosen)}: {chosen.source}. Allowed: {chosen.allowed}.
+            {chosen.inherited !== "" && ` Taken over from ${chosen.inherited}, not stated by this pack itself.`}
           </p>
           <label className="entry">
             <span className="entry-label">Instead</span>

@@ -43,6 +43,7 @@ export function JoinTo({
             material: "copper",
             strands: "stranded",
             insulation: "pvc",
+            terminals: "70",
             method: "C",
             air_c: "30 °C",
             grouped: "1",

@@ -10,7 +10,7 @@ import { DraftField } from "../../shared/fields/DraftField";
 import { KeepRow } from "../../shared/fields/KeepRow";
 import { SizeSteps } from "./SizeSteps";
 import { shownAs, useDraft } from "../../shared/fields/useDraft";
-import { DEVICE_KINDS, INSULATIONS, MATERIALS, METHODS, STRANDS } from "./words";
+import { DEVICE_KINDS, INSULATIONS, MATERIALS, METHODS, STRANDS, TERMINALS } from "./words";
 
 type Put = Extract<Edit, { do: "put_run" }>;
 type Split = Extract<Edit, { do: "split_run" }>;
@@ -37,6 +37,7 @@ function asEntered(run: AcRun, sizes: FeedStage["runs"][number]["sizes"]): Put {
     material: run.material,
     strands: run.strands,
     insulation: run.insulation,
+    terminals: run.terminals,
     method: run.method,
     air_c: shownAs(run.air_c, "°C"),
     grouped: String(run.grouped),
@@ -117,6 +118,14 @@ export function RunPanel({ jobId, run, state, feed, open, whyAll }: RunPanelProp
             options={INSULATIONS}
             put={(insulation) => put({ insulation })}
           />
+          {entered.insulation === "xlpe" && (
+            <Pick
+              label="Terminals at both ends bear"
+              value={entered.terminals}
+              options={TERMINALS}
+              put={(terminals) => put({ terminals })}
+            />
+          )}
           <Pick label="Strands" value={entered.strands} options={STRANDS} put={(strands) => put({ strands })} />
           <Pick label="Material" value={entered.material} options={MATERIALS} put={(material) => put({ material })} />
           <Checkbox checked={entered.of_network} onChange={(event) => put({ of_network: event.target.checked })}>

@@ -26,6 +26,10 @@ export const INSULATIONS: readonly (readonly [Run["insulation"], string])[] = [
   ["pvc", "PVC"],
   ["xlpe", "XLPE, 90 °C"],
 ];
+export const TERMINALS: readonly (readonly [Run["terminals"], string])[] = [
+  ["70", "70 °C, as usual"],
+  ["90", "90 °C, so marked"],
+];
 export const STRANDS: readonly (readonly [Run["strands"], string])[] = [
   ["solid", "solid"],
   ["stranded", "stranded"],
