@@ -89,11 +89,22 @@ def figures_of(rules: RulePack) -> tuple[PackFigure, ...]:
     shipped = rules.id if rules.id in known_packs() else rules.based_on or ""
     from_another = inherited_from(shipped) if shipped in known_packs() else {}
     return tuple(
-        replace(figure, inherited=from_another.get(figure.path, ""))
+        replace(figure, inherited=_inherited(rules, shipped, figure, from_another))
         for section in fields(rules)
         if is_dataclass(part := getattr(rules, section.name))
         for figure in _section_figures(section.name, part)
     )
+
+
+def _inherited(
+    rules: RulePack, shipped: str, figure: PackFigure, from_another: dict[str, str]
+) -> str:
+    """From which pack a figure was taken over; one that was replaced is nobody else's."""
+    if figure.path not in from_another:
+        return ""
+    section, name = figure.path.split(".")
+    here, there = (getattr(getattr(one, section), name) for one in (rules, pack(shipped)))
+    return from_another[figure.path] if here == there else ""
 
 
 def _section_figures(section: str, part: Any) -> Iterator[PackFigure]:

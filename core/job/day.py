@@ -15,6 +15,7 @@ from core.base.quantity import Items, Quantity, Text
 ClockMin = Annotated[int, Quantity("minute of the day", "min", 0, 1440)]
 Share = Annotated[float, Quantity("share of a clear sky", "", 0.05, 1.0)]
 TaskId = Annotated[str, Text("task", 1, 80)]
+MOST_VISITS = 20
 VisitNumber = Annotated[int, Quantity("visit", "", 1, 60)]
 Sky = Literal["wind", "rain"]
 RestMin = Annotated[int, Quantity("break", "min", 0, 180)]
@@ -99,7 +100,7 @@ class DayLayout(Checked):
     """What a person says of the days of a job. roof: who may be on it; sky: how much of a clear sky
     is hoped for; tools: where there is not one of it; lift: modules go up by one."""
 
-    visits: Annotated[tuple[PlannedVisit, ...], Items("visits", 0, 20)] = ()
+    visits: Annotated[tuple[PlannedVisit, ...], Items("visits", 0, MOST_VISITS)] = ()
     roof: Annotated[tuple[Name, ...], Items("people for the roof", 0, 12)] = ()
     dark: DarkHours | None = None
     sky: Share = 0.6

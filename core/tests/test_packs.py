@@ -8,6 +8,7 @@ from unittest import TestCase
 
 from core.base.errors import Refused
 from core.data import load
+from core.figures.overrides import Override, figures_of, overridden
 from core.figures.pack_check import differences, findings, taken_over
 from core.figures.rule_packs import GENERIC, RulePack, known_packs, pack, read_pack
 from core.rules.ac.conductors import conductor_ampacity
@@ -67,6 +68,11 @@ class Looked(TestCase):
         self.assertEqual(taken["hot.rise_close"], "generic-iec")
         self.assertNotIn("ac.supply_below", taken)
         self.assertEqual(taken_over(GENERIC), {})
+        uk = pack("uk-small")
+        changed = Override(path="hot.rise_close", reason="measured here", value=40)
+        for rules, whose in ((uk, "generic-iec"), (overridden(uk, [changed]), "")):
+            (rise,) = [one for one in figures_of(rules) if one.path == "hot.rise_close"]
+            self.assertEqual(rise.inherited, whose)
         apart = {one.path: (one.one, one.other) for one in differences(pack("uk-small"), GENERIC)}
         self.assertEqual(apart["circuit.loop_c_min"], ("0.95", "1"))
         self.assertEqual(differences(GENERIC, GENERIC), ())

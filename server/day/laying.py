@@ -9,7 +9,7 @@ from zoneinfo import ZoneInfo
 
 from core.assess import assess
 from core.base.messages import say
-from core.job.day import PlannedVisit
+from core.job.day import MOST_VISITS, PlannedVisit
 from core.job.job import Job
 from core.planning.day.check import laid_of, makespan_min, visits_used
 from core.planning.day.list_schedule import listed
@@ -108,11 +108,13 @@ def what_would_let_it_fit(job: Job, crewed: Crewed, now: datetime | None = None)
     if not problem.people or laid(problem, "shortest").plan:
         return []
     found = []
-    for said, tried in (*_other_hours(problem), *_other_people(problem)):
+    is_begun = now_min is not None and begun(job, now_min)
+    for said, tried in (*_other_hours(problem, is_begun=is_begun), *_other_people(problem)):
         if plan := _tried(tried):
             found.append(Relax(what=said, ends=clock(makespan_min(tried, plan)), goes=()))
-    more = _one_more_visit(job)
-    tried = problem_of(more)
+    if len(job.days.visits) == MOST_VISITS:
+        return found
+    tried = problem_of(_one_more_visit(job))
     if plan := _tried(tried):
         last = tried.visits[-1]
         goes = tuple(
@@ -125,7 +127,7 @@ def what_would_let_it_fit(job: Job, crewed: Crewed, now: datetime | None = None)
     return found
 
 
-def _other_hours(problem: DayProblem) -> list[tuple[str, DayProblem]]:
+def _other_hours(problem: DayProblem, *, is_begun: bool) -> list[tuple[str, DayProblem]]:
     *others, last = problem.visits
     tries = [
         (
@@ -134,6 +136,8 @@ def _other_hours(problem: DayProblem) -> list[tuple[str, DayProblem]]:
         )
         for minutes in LONGER_MIN
     ]
+    if is_begun:
+        return tries
     first = problem.visits[0]
     early = replace(first, start_min=max(0, first.start_min - EARLIER_MIN))
     tries.append(
@@ -164,6 +168,7 @@ def _tried(problem: DayProblem) -> Plan:
 
 def _one_more_visit(job: Job) -> Job:
     last = max(job.days.visits, key=lambda one: one.day)
-    number = max(one.number for one in job.days.visits) + 1
+    taken = {one.number for one in job.days.visits}
+    number = min(set(range(1, len(taken) + 2)) - taken)
     more = replace(last, number=number, day=last.day + timedelta(days=1), sky=())
     return replace(job, days=replace(job.days, visits=(*job.days.visits, more)))

@@ -15,8 +15,10 @@ from django.test import Client
 from core.base.limits import BYTES_PER_MB
 from core.files.job import read_job
 from core.job.day import DayLayout, LateGoods, PlannedVisit
+from core.planning.day.tasks import Crewed
 from core.tests.golden import DEMO
 from server.day.crewed import crewed_of
+from server.day.laying import what_would_let_it_fit
 from server.day.views import Asked, day_view
 from server.jobs.models import JobRow
 from server.jobs.stored import row_of
@@ -81,6 +83,9 @@ class Weeks(ApiCase):
         for one in proposed["visits"]:
             self.edit(one["job"], do="move_visit", number=one["number"], day=one["day"])
         self.assertFalse([o for o in self.board()["clashes"] if o["rule"] == "twice"])
+        # The first visit put behind the second is no clash: a number is no place.
+        self.edit(self.cottage, do="move_visit", number=1, day="2027-07-02")
+        self.assertFalse([o for o in self.board()["clashes"] if o["rule"] == "order"])
         # A further visit by its hours, and what it cannot be.
         made = self.edit(loft, do="put_visit", day="2027-07-05", begins="08:00", ends="12:30")
         self.assertEqual(made.status_code, 200, made.content)
@@ -204,6 +209,11 @@ class Weeks(ApiCase):
         starts = [one.start_min for one in late.tasks if one.start_min is not None]
         self.assertEqual(min(starts), 495)
         self.assertEqual(late.broken, ())
+        # With the first day gone it does not fit: an hour earlier is over too.
+        late_on = datetime(2027, 6, 22, 14, 0, tzinfo=UTC)
+        two = replace(job, days=replace(job.days, visits=job.days.visits[:2]))
+        helps = [one.what for one in what_would_let_it_fit(two, Crewed(), late_on)]
+        self.assertNotIn("An hour earlier on the first day", helps)
         over = day_view(job, Asked(now=datetime(2027, 6, 24, 9, 0, tzinfo=UTC)))
         self.assertEqual(over.now_min, None)
 

@@ -33,12 +33,14 @@ FURTHEST_MIN = MOST_DAYS * MIN_PER_DAY - 1
 
 @dataclass(frozen=True, kw_only=True)
 class Planned:
-    """A visit of a stored job, with what the board needs of that job."""
+    """A visit of a stored job, with what the board needs of that job. place: among the job's own by
+    day; its number stays with it when it is moved."""
 
     row: JobRow
     name: str
     zone: ZoneInfo
     visit: PlannedVisit
+    place: int
     is_planned: bool
     is_last: bool
     arrival: Arrival
@@ -91,6 +93,7 @@ def _of_row(row: JobRow, *, done: bool) -> list[Planned]:
             name=str(plan["name"]),
             zone=ZoneInfo(site["timezone"]),
             visit=one,
+            place=place,
             is_planned=bool(days.visits),
             is_last=one is visits[-1],
             arrival=arrival,
@@ -99,7 +102,7 @@ def _of_row(row: JobRow, *, done: bool) -> list[Planned]:
             longitude_deg=float(site["longitude_deg"]),
             done=done,
         )
-        for one in visits
+        for place, one in enumerate(visits, start=1)
     ]
 
 
@@ -132,7 +135,7 @@ def _week_visit(one: Planned, at: datetime) -> WeekVisit:
         id=one.id,
         job=str(one.row.id),
         label=say("week", "visit", name=one.name, day=f"{one.visit.day:%-d %b}")[:60],
-        number=one.visit.number,
+        number=one.place,
         people=one.people,
         latitude_deg=one.latitude_deg,
         longitude_deg=one.longitude_deg,
