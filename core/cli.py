@@ -17,6 +17,7 @@ from core.base.limits import MOST_JOB_BYTES
 from core.edits.every import read_edit
 from core.edits.house import applied
 from core.equipment.catalogue import SHIPPED
+from core.explain.sums import run_with_sum, sums
 from core.figures.pack_check import Difference, differences, findings, taken_over
 from core.figures.rule_packs import known_packs, pack, read_pack
 from core.files.job import read_job, write_job
@@ -30,9 +31,12 @@ USAGE = """usage:
   noon assess FILE.json [--at MOMENT] [--of INVERTER]  print the assessment of a job file as JSON,
                                at a moment (without one, when it was last read), of one inverter
                                of a house with several (without one, of the first)
+  noon sums FILE.json [--at MOMENT] [--of INVERTER]  how each judgement of it was found: the
+                               formula with its numbers, and where each of them came from
   noon edit JOB.json EDIT.json  make an edit (- for input), with sheets that ship; print the job
   noon rules                   list every public rule with its data sheet
-  noon rule NAME FILE.json     run one rule on a JSON object of its parameters (- for input)
+  noon rule NAME FILE.json     run one rule on a JSON object of its parameters (- for input);
+                               with the formula and its numbers, step by step
   noon packs check [NAME or FILE.json]  look a rule pack over, or every one that ships: units,
                                tables, standard, edition and clause of each source
   noon packs diff NAME NAME    where two packs say something else, as a table
@@ -44,8 +48,9 @@ def main(arguments: list[str]) -> int:
     """Run a command; gives the exit code: 0 done, 2 refused with the reason on stderr."""
     try:
         match arguments:
-            case ["assess", file, *options]:
-                _assess(read_job(_bytes(file)), options)
+            case ["assess" | "sums" as what, file, *options]:
+                wanted, at = _wanted(read_job(_bytes(file)), options)
+                _print(write(assess(wanted, at=at) if what == "assess" else sums(wanted, at=at)))
             case ["edit", file, edit]:
                 made = read_edit(parse_json(_bytes(edit)))
                 job = read_job(_bytes(file))
@@ -54,7 +59,7 @@ def main(arguments: list[str]) -> int:
                 for name in registry.rules():
                     _print_sheet(registry.data_sheet(name))
             case ["rule", name, file]:
-                _print(registry.run_rule(name, parse_json(_bytes(file))))
+                _print(run_with_sum(name, parse_json(_bytes(file))))
             case ["packs", "check", *named]:
                 return _check_packs(named or list(known_packs()))
             case ["packs", "diff", one, other]:
@@ -92,8 +97,8 @@ def _print_rows(rows: tuple[Difference, ...]) -> None:
         sys.stdout.write("\t".join(cells) + "\n")
 
 
-def _assess(job: Job, options: list[str]) -> None:
-    """Print the assessment of a job, or of one inverter of its house. Raises Refused."""
+def _wanted(job: Job, options: list[str]) -> tuple[Job, datetime | None]:
+    """One inverter of a house as asked for, the first without, and the moment. Raises Refused."""
     given = dict(zip(options[::2], options[1::2], strict=False))
     if len(options) % 2 or set(given) - {"--at", "--of"}:
         raise Refused([problem("$", " ".join(options), "--at MOMENT, --of INVERTER")])
@@ -103,7 +108,7 @@ def _assess(job: Job, options: list[str]) -> None:
     wanted = given.get("--of", job.id)
     if wanted not in named:
         raise Refused([problem("$.of", wanted, " · ".join(named))])
-    _print(write(assess(view(job, named[wanted]), at=at)))
+    return view(job, named[wanted]), at
 
 
 def _moment(text: str) -> datetime:

@@ -12,6 +12,7 @@ from typing import Any, TypeVar
 from core.base.errors import Problem, Refused
 from core.base.form import hints, limits_of
 from core.base.quantity import Limits, Quantity
+from core.base.trace import is_followed, written_down
 
 Some = TypeVar("Some", bound=Callable[..., Any])
 MARK = "is_rule_of_the_job"
@@ -46,6 +47,9 @@ def rule(function: Some) -> Some:
     def limited(*args: Any, **named: Any) -> Any:
         if not _OF_A_JOB.get():
             limits.hold(args, named)
+        if is_followed():
+            given = limits.named(args, named)
+            return written_down(function.__name__, given, lambda: function(*args, **named))
         return function(*args, **named)
 
     setattr(limited, MARK, True)
@@ -70,7 +74,7 @@ class _Limits:
         """Refuses arguments outside their limits."""
         if self.ranges is None:
             self._read()
-        given = dict(zip(self.names, args, strict=False)) | named if args else named
+        given = self.named(args, named) if args else named
         for name, low, high in self.ranges or ():
             value = given.get(name)
             if value is not None and not low <= value <= high:
@@ -79,6 +83,12 @@ class _Limits:
             value = given.get(name)
             if value is not None and limits.problem(name, value):
                 raise Refused(self._problems(given))
+
+    def named(self, args: tuple[Any, ...], named: dict[str, Any]) -> dict[str, Any]:
+        """All arguments by name."""
+        if self.ranges is None:
+            self._read()
+        return dict(zip(self.names, args, strict=False)) | named
 
     def _read(self) -> None:
         found = {

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections import defaultdict
 from datetime import datetime, timedelta
-from functools import lru_cache
 from typing import NamedTuple
 
 from core.assessment.common import RecordedReading
 from core.assessment.whole import PastReading, Prompt
 from core.base.judgement import Judgement, holds, waiting, worst
 from core.base.messages import figure, say
+from core.base.trace import kept_ready
 from core.job.fingerprints import past_ids
 from core.job.job import Job
 from core.job.reading_kinds import KINDS, ReadingKind
@@ -108,7 +108,7 @@ def prompt_key(kind: ReadingKind, subject: str) -> str:
 KEPT_READY = 16_384
 
 
-@lru_cache(maxsize=KEPT_READY)
+@kept_ready(KEPT_READY)
 def kept(reading: Reading, superseded_by: str | None, *, is_past: bool = False) -> RecordedReading:
     """A reading as the user sees it."""
     return RecordedReading(

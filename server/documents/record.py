@@ -18,6 +18,7 @@ from core.base.judgement import GRAVITY
 from core.base.messages import figure, table
 from core.edits.strings import modules_by_plane
 from core.equipment.sheet import Sheet
+from core.explain.sums import in_lines, sums
 from core.job.job import KEPT_APART, KEPT_OF_HOUSE, Job
 from core.sheets.owner import serial_lines
 from core.stages.making import pieces_of
@@ -99,6 +100,7 @@ def record_data(job: Job) -> dict[str, Any]:
         "modules": [by_plane[one.name] for one in job.planes],
         "cover": {"built": list(_built(job))},
         "sheets": list(_sheets(job)),
+        "sums": {f"{one.rule_id} {one.reason}": in_lines(one) for one in sums(job)},
         "serials": write(serial_lines(job, assessment)),
         "gravest": write(tuple(sorted(assessment.open_points, key=_gravity))),
         "drawn": {o.role: _drawn(o.drawn) for o in assessment.leave.signing.roles if o.drawn},

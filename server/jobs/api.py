@@ -13,6 +13,7 @@ from core.assess import assess
 from core.base.form import write
 from core.base.limits import BYTES_PER_MB, MOST_BUNDLE_BYTES, MOST_JOB_BYTES
 from core.edits.fields import Change
+from core.explain.shape import Sum
 from core.files.job import write_job
 from core.planning.dc.arrangements import Arrangements, arrange
 from core.planning.microinverter.branches import BranchOffers, branch_offers
@@ -38,7 +39,7 @@ from server.jobs.schemas import (
     modules_typed,
 )
 from server.jobs.stored import load, load_house
-from server.jobs.views import job_answer, job_lines, job_view
+from server.jobs.views import job_answer, job_lines, job_view, sum_view
 from server.people.current import person_of
 from server.people.policy import of_crew
 from server.platform.http import body_up_to, download
@@ -47,6 +48,8 @@ from server.sun.views import sun_view, wall_sun
 
 router = Router(tags=["jobs"])
 FileName = Annotated[str, Query(max_length=200)]
+RuleName = Annotated[str, Query(max_length=80)]
+Said = Annotated[str, Query(max_length=2000)]
 
 
 @router.get("", response={200: list[JobLine], **ERRORS}, operation_id="list_jobs")
@@ -116,6 +119,11 @@ def get_offers(request: HttpRequest, job_id: UUID) -> list[SheetOffer]:
 )
 def get_figures(request: HttpRequest, job_id: UUID) -> PackView:
     return pack_view(load(job_id).job.rules)
+
+
+@router.get("/{uuid:job_id}/sum", response={200: Sum, **ERRORS}, operation_id="get_sum")
+def get_sum(request: HttpRequest, job_id: UUID, rule: RuleName, reason: Said) -> Sum:
+    return sum_view(load(job_id).job, rule, reason)
 
 
 @router.get("/{uuid:job_id}/sun", response={200: SunView, **ERRORS}, operation_id="get_sun")

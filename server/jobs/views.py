@@ -14,6 +14,7 @@ from uuid import UUID
 import orjson
 from django.db import connections
 from django.db.models import Max, QuerySet
+from django.http import Http404
 
 from core.assess import assess
 from core.assessment.whole import Assessment
@@ -22,6 +23,8 @@ from core.base.judgement import worst
 from core.base.messages import say
 from core.edits.strings import modules_by_plane
 from core.equipment.module import Module
+from core.explain.shape import Sum
+from core.explain.sums import sum_of
 from core.job.house import View, strings_elsewhere, views
 from core.job.job import Job
 from core.planning.dc.module_counts import module_counts, modules_text
@@ -85,6 +88,14 @@ def job_view(stored: Stored) -> JobView:
         files=files_of(UUID(job.id)),
         inverters=_lines(job.house_id, every) if isinstance(job, View) else [],
     )
+
+
+def sum_view(job: Job, rule_id: str, reason: str) -> Sum:
+    """How one judgement was found. Raises Http404 where the job says something else by now."""
+    found = sum_of(job, rule_id, reason, at=datetime.now(UTC))
+    if found is None:
+        raise Http404
+    return found
 
 
 def files_of(job_id: UUID) -> list[FileLine]:

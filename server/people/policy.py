@@ -70,6 +70,7 @@ OPERATIONS: dict[str, Doing] = {
     "get_job": "see",
     "get_offers": "see",
     "get_figures": "see",
+    "get_sum": "see",
     "get_sun": "see",
     "offer_branches": "see",
     "get_wall_sun": "see",

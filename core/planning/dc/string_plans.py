@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from functools import cache, lru_cache
+from functools import cache
 
 from core.assessment.whole import CountStep
 from core.base.judgement import Judgement, Verdict, worst
 from core.base.messages import figure, say
+from core.base.trace import kept_ready
 from core.equipment.inverter import DcWindow
 from core.equipment.module import Module
 from core.figures.rule_packs import RulePack
@@ -34,7 +35,7 @@ MOMENTS_KEPT = 512
 PLANS_KEPT = 32
 
 
-@lru_cache(maxsize=PLANS_KEPT)
+@kept_ready(PLANS_KEPT)
 def planner_for(
     module: Module, dc: DcWindow, t_air_min_c: float, t_air_max_c: float, rule_pack: RulePack
 ) -> StringPlanner:
@@ -66,7 +67,7 @@ class StringPlanner:
         self.volts = cache(self._volts)
         self.count = cache(self._count)
         self.line = cache(self._line)
-        self.expected = lru_cache(MOMENTS_KEPT)(self._expected)
+        self.expected = kept_ready(MOMENTS_KEPT)(self._expected)
         self.steps = cache(self._steps)
 
     def hot_cell_c(self, mounting: str) -> float:

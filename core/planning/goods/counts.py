@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections import Counter
-from functools import lru_cache
 from typing import Literal, get_args
 
 from core.base.messages import say
+from core.base.trace import kept_ready
 from core.job.job import Job
 from core.job.strings import StringPlan
 from core.planning.earth.path import rails_of, roof_methods
@@ -154,7 +154,7 @@ def _needs_aid(job: Job) -> bool:
     )
 
 
-@lru_cache(maxsize=JOBS_KEPT)
+@kept_ready(JOBS_KEPT)
 def _extensions(strings: tuple[StringPlan, ...]) -> float | None:
     """Leads between following modules that do not lie side by side; None while not drawn."""
     if any(not string.places for string in strings):

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterator, Sequence
-from functools import lru_cache
 from typing import NamedTuple
 
 from core.assessment.microinverter import LinkPlan, TrunkPlan
 from core.base.messages import figure, say
+from core.base.trace import kept_ready
 from core.equipment.linked_trunk import LinkedParts, LinkPiece
 from core.planning.microinverter.unit_places import MM_PER_M
 from core.rules.microinverter.trunk_links import MM_DIGITS, linked_trunk
@@ -16,7 +16,7 @@ from core.rules.microinverter.trunk_links import MM_DIGITS, linked_trunk
 WAYS_KEPT = 4096
 
 
-@lru_cache(maxsize=WAYS_KEPT)
+@kept_ready(WAYS_KEPT)
 def links_for(parts: LinkedParts, distance_m: float) -> tuple[int, ...]:
     """The links that bridge one way [mm], shortest first; empty where none together do."""
     found = linked_trunk(

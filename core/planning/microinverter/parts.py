@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from dataclasses import dataclass
-from functools import lru_cache
 
 from core.assessment.microinverter import TrunkPlan
 from core.base.glossary import UnitEarth
+from core.base.trace import kept_ready
 from core.equipment.micro import Trunk
 from core.equipment.module import Module
 from core.job.job import Job
@@ -75,7 +75,7 @@ def roof_of(job: Job) -> Roof:
     return _roof(job.roof_plan, job.planes, job.module, rules.clamp_gap.value, rules.rail_end.value)
 
 
-@lru_cache(maxsize=ROOFS_KEPT)
+@kept_ready(ROOFS_KEPT)
 def _roof(
     plan: MicroPlan,
     planes: tuple[Plane, ...],

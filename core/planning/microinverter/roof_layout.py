@@ -7,9 +7,9 @@ down from the upper edge of the first row.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 from core.assessment.microinverter import Rail
+from core.base.trace import kept_ready
 from core.equipment.module import Module
 from core.job.roof import MODULE_CELL, ModulePlace, Plane
 
@@ -65,7 +65,7 @@ class PlaneLayout:
         return next(b for b in self.blocks for box in b.modules if box.place == place)
 
 
-@lru_cache(maxsize=LAYOUTS_KEPT)
+@kept_ready(LAYOUTS_KEPT)
 def plane_layout(
     plane: Plane, module: Module, clamp_gap_mm: float, rail_end_mm: float
 ) -> PlaneLayout | None:

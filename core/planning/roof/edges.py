@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
-
 from core.assessment.site import PlaneEdges, RoofRect
 from core.base.judgement import Judgement
 from core.base.messages import say
+from core.base.trace import kept_ready
 from core.equipment.module import Module
 from core.figures.rule_packs import RulePack
 from core.job.job import Job
@@ -22,7 +21,7 @@ def plane_edges(job: Job) -> tuple[PlaneEdges, ...]:
     return _edges(job.planes, job.module, job.rules)
 
 
-@lru_cache(maxsize=EDGES_KEPT)
+@kept_ready(EDGES_KEPT)
 def _edges(planes: tuple[Plane, ...], module: Module, pack: RulePack) -> tuple[PlaneEdges, ...]:
     rules = pack.load_in
     found = []

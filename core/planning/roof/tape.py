@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
-
 from core.assessment.site import TapeRow
 from core.base.judgement import Judgement, holds
 from core.base.messages import say
+from core.base.trace import kept_ready
 from core.equipment.module import Module
 from core.figures.rule_packs import LoadInRule
 from core.job.job import Job
@@ -25,7 +24,7 @@ def tape_rows(job: Job) -> tuple[TapeRow, ...]:
     return _rows(job.planes, job.module, job.rules.load_in)
 
 
-@lru_cache(maxsize=TAPES_KEPT)
+@kept_ready(TAPES_KEPT)
 def _rows(planes: tuple[Plane, ...], module: Module, rules: LoadInRule) -> tuple[TapeRow, ...]:
     found = []
     for plane in planes:

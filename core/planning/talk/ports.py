@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
-
 from core.base.errors import Refused
 from core.base.messages import say
+from core.base.trace import kept_ready
 from core.equipment.talker import Function
 from core.job.talk import TalkPlan, TalkWire, of_two
 from core.rules.talk.ports import PortBlock, PortPlaces, TalkPort, Wish, port_places
@@ -13,7 +12,7 @@ from core.rules.talk.ports import PortBlock, PortPlaces, TalkPort, Wish, port_pl
 PLANS_KEPT = 64
 
 
-@lru_cache(maxsize=PLANS_KEPT)
+@kept_ready(PLANS_KEPT)
 def placed(plan: TalkPlan) -> PortPlaces | None:
     """How all functions go on ports, whatever ports they are on now; None where it cannot be told.
 

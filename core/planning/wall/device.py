@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
 from typing import NamedTuple
 
 from core.assessment.site import MarkedHole, Missing, SideSpace
 from core.base.judgement import Judgement, waiting
 from core.base.messages import figure, say
+from core.base.trace import kept_ready
 from core.equipment.body import Body
 from core.equipment.cables_switches_fixings import Fixing
 from core.equipment.inverter import Inverter
@@ -56,7 +56,7 @@ class Hung(NamedTuple):
     judgements: tuple[Judgement, ...]
 
 
-@lru_cache(maxsize=DEVICES_KEPT)
+@kept_ready(DEVICES_KEPT)
 def hung(
     wall: Wall, device: WallDevice, body: Body, inverter: Inverter | None, pack: RulePack
 ) -> Hung:

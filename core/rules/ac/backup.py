@@ -78,7 +78,7 @@ def backup_units(*, units_va: ApparentVa, limit_va: ApparentVa) -> Judgement:
     """Can the controller hold back all roof units together while the house is on its own?
 
     It does so by shifting the frequency, up to a sum of ratings.
-    Formula: Σ S_unit ≤ limit.
+    Formula: units_va ≤ limit_va.
     Source: controller sheet.
     """
     return at_most("backup_units", units_va, limit_va, "VA", BACKUP_SOURCE, exact="clear")

@@ -17,7 +17,7 @@ def cable_loss(
 ) -> PowerW:
     """How much power stays in an AC run? [W]
 
-    Formula: conductors * L * R * I^2.
+    Formula: conductors · length_m · r_ohm_per_km / 1000 · current_a².
     Source: circuit theory.
     """
     return CARRYING[service] * length_m * r_ohm_per_km / M_PER_KM * current_a**2

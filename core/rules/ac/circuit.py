@@ -42,7 +42,8 @@ def design_current(
 ) -> CurrentA:
     """Which current does the inverter give at full output, in each line? [A]
 
-    Formula: P / (U * cos phi); three phase: a third of it, U line to neutral.
+    Formula: power_w / (phases · voltage_v · power_factor). Three phase: a third of the power, line
+    to neutral.
     Source: definition; IEC 60364-4-43:2008, 433.1 (design current).
     """
     return power_w / (PHASES[service] * voltage_v * power_factor)
@@ -52,7 +53,7 @@ def design_current(
 def breaker_rating(*, design_a: CurrentA, rule_pack: RulePack = GENERIC) -> float | None:
     """Which is the smallest standard breaker for this current? [A]; None beyond the largest.
 
-    Formula: smallest rating >= factor * design current; factor 1, or 1.25 in the US school.
+    Formula: smallest rating ≥ circuit.continuous · design_a.
     Source: IEC 60364-4-43:2008, 433.1; NEC 2023 705.60 and 240.6(A); rule pack.
     """
     rule = rule_pack.circuit
@@ -136,7 +137,7 @@ def breaker_carries(
 ) -> Judgement:
     """Does the breaker carry the inverter's current for hours?
 
-    Formula: In >= factor * Ib; exactly on it holds.
+    Formula: breaker_a ≥ circuit.continuous · design_a. Exactly on it holds.
     Source: IEC 60364-4-43:2008, 433.1; NEC 2023 705.60; rule pack.
     """
     rule = rule_pack.circuit
@@ -150,7 +151,7 @@ def conductor_carries(
 ) -> Judgement:
     """Does the breaker protect the conductor as it is laid?
 
-    Formula: In <= Iz.
+    Formula: iz_a ≥ breaker_a.
     Source: IEC 60364-4-43:2008, 433.1; NEC 2023 240.4; rule pack.
     """
     return at_least("conductor_carries", iz_a, breaker_a, "A", rule_pack.circuit.source)

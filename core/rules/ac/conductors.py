@@ -49,7 +49,7 @@ Factor = Annotated[float, Quantity("factor", "", 0, 2)]
 def resistance_from_75(*, r75_ohm_per_km: ROhmPerKm, conductor_c: ConductorC) -> ROhmPerKm:
     """Which resistance has a copper conductor at this temperature, by its figure at 75 C?
 
-    Formula: R75 * (1 + 0.00323 * (T - 75)).
+    Formula: r75_ohm_per_km · (1 + 0.00323 · (conductor_c − 75)).
     Source: NEC 2023 chapter 9, Table 8, note 2.
     """
     return r75_ohm_per_km * (1 + COPPER_PER_K_75 * (conductor_c - GAUGE_REFERENCE_C))
@@ -151,10 +151,10 @@ def conductor_ampacity(
     """Which current does a conductor of an AC run carry as it is laid? [A]
 
     Metric sizes by method A1, B1, B2 or C; gauges in a raceway. terminals: what both ends bear;
-    those of 70 °C hold an XLPE cable to the column of 70 °C, without factors. Formula: table *
-    air * group; between rows of a factor table the next hotter, or the fuller, row. Nothing is
-    extrapolated: raises Refused where a table does not hold the size, the method, the air, the
-    group or the material.
+    those of 70 °C hold an XLPE cable to the column of 70 °C, without factors.
+    Formula: table · air · group. Between rows of a factor table the next hotter, or the fuller,
+    row. Nothing is extrapolated: raises Refused where a table does not hold the size, the method,
+    the air, the group or the material.
     Source: IEC 60364-5-52:2009, annex B and 523.1, note; BS 7671:2018, 512.1.5 and Table 4E, note;
     NEC 2023 310.15, 310.16 and 110.14(C); rule pack.
     """
@@ -232,8 +232,8 @@ def pv_wire_ampacity(
 ) -> Ampacity:
     """Which current does a PV wire carry as it is laid? [A]
 
-    Formula: table * air * group; up to 60 C air the table stands as it is. Raises Refused where
-    a table does not hold the size, the air, the group or the material.
+    Formula: table · air · group. Up to 60 C air the table stands as it is. Raises Refused where a
+    table does not hold the size, the air, the group or the material.
     Source: EN 50618:2014, Tables A.3 and A.4; IEC 60364-5-52:2009, Table B.52.17; rule pack.
     """
     _copper_only(material)

@@ -104,21 +104,23 @@ def loop_trips(
     its stead. TT: touch voltage over the rated
     residual current.
     In TT above 200 Ω: watch, such an electrode may not stay so. A loop of 0 Ω is no reading.
-    Formula: Zs ≤ Cmin · U0 / Ia (TN); RA ≤ 50 V / IΔn (TT).
+    Formula: loop_ohm ≤ circuit.loop_c_min · nominal_v / trip_current. Under TT: circuit.touch over
+    the residual device's current.
     Source: IEC 60364-4-41:2005, 411.4.4 and 411.5.3; IEC 60364-6:2016, annex D; BS 7671:2018,
     411.4.4 and appendix 3 (Cmin 0.95, 80 %); AS/NZS 3000:2018, table 8.1; rule pack.
     """
     rule = rule_pack.circuit
     if loop_ohm == 0:
         return waiting("loop_trips", "Ω", LOOP_SOURCE, (say("needs", "loop_zero"),))
+    at_once_a = trip_current(breaker_a=breaker_a, curve=curve, rule_pack=rule_pack)
     if earth_system == "TT":
-        by_a = residual_ma / MA_PER_A if residual_ma else _trip_a(breaker_a, curve, rule_pack)
+        by_a = residual_ma / MA_PER_A if residual_ma else at_once_a
         limit = rule.touch.value / by_a
         source = rule.touch.source
         # An electrode above this drifts with the season, whatever the residual device allows.
         advisory = TT_STEADY_OHM if limit > TT_STEADY_OHM else None
     else:
-        by_a = _trip_a(breaker_a, curve, rule_pack)
+        by_a = at_once_a
         limit = rule.loop_c_min.value * nominal_v / by_a
         source = rule.loop_c_min.source
         advisory = rule.loop_share.value * limit
@@ -135,8 +137,16 @@ def loop_trips(
     )
 
 
-def _trip_a(breaker_a: float, curve: TripCurve, rules: RulePack) -> float:
-    rule = rules.circuit
+@rule
+def trip_current(
+    *, breaker_a: RatedA, curve: TripCurve = "B", rule_pack: RulePack = GENERIC
+) -> CurrentA:
+    """At which current does the breaker trip at once? [A]
+
+    Formula: times · breaker_a, the times by its curve.
+    Source: IEC 60898-1:2015, table 2; AS/NZS 3000:2018, table 8.1 (mean); rule pack.
+    """
+    rule = rule_pack.circuit
     times = {"B": rule.trip_b, "C": rule.trip_c, "D": rule.trip_d}[curve]
     return times.value * breaker_a
 
@@ -148,7 +158,7 @@ def busbar_sum(
     """Does the busbar bear the supply and every source together?
 
     others_a: the breakers of whatever else feeds this busbar, of its fullest line.
-    Formula: supply breaker + inverter breaker + other sources' breakers <= busbar.
+    Formula: supply_a + inverter_a + others_a ≤ busbar_a.
     Source: IEC 60364-8-2:2018; IEC 61439-3.
     """
     total_a = supply_a + inverter_a + others_a
@@ -167,7 +177,8 @@ def busbar_share(
     """Does the busbar bear all sources, with the inverter's breaker at its far end?
 
     inverter_a: the breaker, or 125 % of the inverter's current; others_a: the breakers of what
-    else feeds this busbar. Formula: supply + inverter + others <= 120 % of the busbar.
+    else feeds this busbar.
+    Formula: supply_a + inverter_a + others_a ≤ circuit.busbar_share · busbar_a.
     Source: NEC 2023 705.12(B)(2); rule pack.
     """
     share = rule_pack.circuit.busbar_share

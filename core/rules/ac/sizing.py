@@ -242,7 +242,7 @@ class GaugeSizing:
 def pv_source_current(*, isc_a: IscA, parallel: Strings = 1) -> CurrentA:
     """Which is the maximum current of a PV source circuit? [A]
 
-    Formula: 1.25 · Isc · strings in parallel.
+    Formula: 1.25 · isc_a · parallel.
     Source: NEC 2023 690.8(A)(1)(a).
     """
     return SUN_FACTOR * isc_a * parallel

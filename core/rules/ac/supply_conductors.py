@@ -32,8 +32,8 @@ def pair_volts(
     """Between which voltages does a sound supply stand between these two conductors?
 
     nominal_v: line to neutral on one and three phases, line to line on split phase.
-    Formula: V · (1 − below/100) to V · (1 + above/100); V · √3 between phases, V / 2 to the
-    middle of a split phase.
+    Formula: nominal_v · (1 − ac.supply_below/100) to nominal_v · (1 + ac.supply_tolerance/100).
+    Times √3 between phases, half of it to the middle of a split phase.
     Source: IEC 60038:2009; rule pack.
     """
     if pair == NEUTRAL_EARTH:

@@ -146,7 +146,7 @@ def dc_isolator_current(
 ) -> Judgement:
     """Does the DC switch break the string's short-circuit current with its factor?
 
-    Formula: Ie >= 1.25 * Isc.
+    Formula: rated_a ≥ circuit.dc_isolator · isc_a.
     Source: IEC 60364-7-712:2017, 712.536; rule pack.
     """
     factor = rule_pack.circuit.dc_isolator

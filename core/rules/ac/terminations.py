@@ -35,7 +35,7 @@ def terminal_grips(
     """Does the terminal grip this conductor?
 
     Outside its range: stop, with the nearest size that fits.
-    Formula: S_least ≤ S ≤ S_most.
+    Formula: least_mm2 ≤ section_mm2 ≤ most_mm2.
     Source: device sheet.
     """
     sizes = [size for size in rule_pack.ac_sizes_mm2 if least_mm2 <= size <= most_mm2]
@@ -67,7 +67,7 @@ def containment_fill(
 ) -> Judgement:
     """Is the pipe or trunking less than so full?
 
-    Formula: sum of the cables' round areas over the inside area.
+    Formula: 100 · sum of the cables' round areas / inside_mm2 ≤ limit_pct.
     Source: NEC 2023 chapter 9, Table 1; BS 7671 guidance; rule pack.
     """
     area_mm2 = sum(math.pi / 4 * one**2 for one in outsides_mm)
@@ -104,7 +104,8 @@ def torque_reached(
 ) -> Judgement:
     """Was the terminal tightened to its sheet's torque?
 
-    Formula: M_wanted · (1 ± apart/100).
+    Formula: wanted_nm · (1 − run.torque_apart/100) ≤ reached_nm ≤ wanted_nm · (1 +
+    run.torque_apart/100).
     Source: device sheet; rule pack for what a screwdriver may be off.
     """
     apart = rule_pack.run.torque_apart.value / 100

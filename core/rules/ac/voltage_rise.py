@@ -82,7 +82,7 @@ class AcRise:
 def resistance_at(*, r20_ohm_per_km: ROhmPerKm, conductor_c: ConductorC) -> ROhmPerKm:
     """Which resistance has a copper conductor at this temperature?
 
-    Formula: R20 * (1 + 0.00393 * (T - 20)).
+    Formula: r20_ohm_per_km · (1 + 0.00393 · (conductor_c − 20)).
     Source: IEC 60228:2023, annex.
     """
     return r20_ohm_per_km * (1 + COPPER_PER_K * (conductor_c - COPPER_REFERENCE_C))
@@ -250,8 +250,8 @@ def ac_supply(
 ) -> Judgement:
     """Is the measured supply the one this inverter is made for?
 
-    below_pct: where it may stand less far below than above. Formula:
-    V_nominal · (1 − below/100) ≤ V ≤ V_nominal · (1 + tolerance/100).
+    below_pct: where it may stand less far below than above.
+    Formula: nominal_v · (1 − below_pct/100) ≤ supply_v ≤ nominal_v · (1 + tolerance_pct/100).
     Source: EN 50160:2022, 4.2.2; inverter nameplate.
     """
     below = tolerance_pct if below_pct is None else below_pct

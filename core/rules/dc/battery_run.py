@@ -167,7 +167,8 @@ def battery_window(
 ) -> Judgement:
     """Does the battery, empty and full, stay inside the input's window?
 
-    The end that lies further out decides. Formula: input_v_min ≤ v_min and v_max ≤ input_v_max.
+    The end that lies further out decides.
+    Formula: input_v_min ≤ v_min and v_max ≤ input_v_max.
     Source: battery sheet; inverter sheet.
     """
     decides = v_max if v_max - input_v_max >= input_v_min - v_min else v_min
@@ -198,7 +199,7 @@ def battery_unit_current(*, current_a: CurrentA, most_a: CurrentA) -> Judgement:
 def battery_fuse(*, fuse_a: RatedA | None, least_a: CurrentA, cable_iz_a: CurrentA) -> Judgement:
     """Does the battery's fuse carry the current for hours, and does it protect the cable?
 
-    Formula: 1.25·I ≤ In ≤ Iz; a cable below the least has no fuse that fits.
+    Formula: least_a ≤ fuse_a ≤ cable_iz_a. A cable below the least has no fuse that fits.
     Source: IEC 60364-4-43:2008, 433.1; IEC 60269-1.
     """
     if not fits(least_a, cable_iz_a):

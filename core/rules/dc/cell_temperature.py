@@ -20,8 +20,8 @@ def cell_from_air(
 ) -> TCellC:
     """How hot is a cell in this air and this sun, by the sheet's NOCT?
 
-    Formula: t_air + (NOCT - 20) / 800 * G.
-    Valid: light wind, open back; a module close to a roof runs up to 14 K hotter.
+    Formula: t_air_c + (noct_c − 20) / 800 · irradiance_w_per_m2. Valid: light wind, open back; a
+    module close to a roof runs up to 14 K hotter.
     Source: IEC 61215, nominal operating cell temperature.
     """
     return t_air_c + (noct_c - NOCT_AIR_C) / NOCT_IRRADIANCE_W_PER_M2 * irradiance_w_per_m2
@@ -33,8 +33,8 @@ def module_from_air_and_wind(
 ) -> TModuleC:
     """How hot is the back of a module in this air, sun and wind?
 
-    Formula: t_air + G / (25 + 6.84 * wind).
-    Valid: open rack, wind measured at the array.
+    Formula: t_air_c + irradiance_w_per_m2 / (25 + 6.84 · wind_m_per_s). Valid: open rack, wind
+    measured at the array.
     Source: Faiman (2008), IEC 61853-2.
     """
     loss = FAIMAN_U0_W_PER_M2K + FAIMAN_U1_WS_PER_M3K * wind_m_per_s
@@ -50,8 +50,8 @@ def cell_from_back(
 ) -> TCellC:
     """How hot is a cell whose back sheet was measured?
 
-    Formula: t_module + rise * G / 1000.
-    Valid: contact thermometer behind the middle of a module, 150 to 1100 W/m2.
+    Formula: t_module_c + rise_at_full_sun_k · irradiance_w_per_m2 / 1000. Valid: contact
+    thermometer behind the middle of a module, 150 to 1100 W/m2.
     Source: IEC 60891:2021, annex on equivalent cell temperature.
     """
     return t_module_c + rise_at_full_sun_k * irradiance_w_per_m2 / FULL_SUN_W_PER_M2

@@ -48,7 +48,7 @@ class DcDrop:
 def dc_drop(*, pieces: DcPieces, current_a: CurrentA, string_vmp_v: StringV) -> DcDrop:
     """How much of a string's voltage stays in its run?
 
-    Formula: sum of 2 * L * R, times I; percent of the string's voltage at maximum power.
+    Formula: sum of 2 · L · R of the pieces, times current_a; in percent of string_vmp_v.
     Source: circuit theory; IEC 60364-5-52:2009, annex G.
     """
     loop_ohm = _loop_ohm(pieces)
@@ -91,8 +91,9 @@ def dc_terminals(
     """Do the ends of the wire bear the string's current for hours?
 
     terminal_a: the column of the terminals, without the factors of air and number. string_a:
-    short-circuit current times the pack's factor. Formula: terminal_a ≥ continuous · string_a; the
-    factors count once, on the current without this second 1.25.
+    short-circuit current times the pack's factor.
+    Formula: terminal_a ≥ circuit.continuous · string_a. The factors count once, on the current
+    without this second 1.25.
     Source: NEC 2023 690.8(B)(1) and 110.14(C); rule pack.
     """
     rule = rule_pack.circuit.continuous

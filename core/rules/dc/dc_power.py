@@ -21,7 +21,7 @@ EQUAL_POWER = 1.0
 def dc_ac_ratio(*, array_w: ArrayW, rated_ac_w: RatedAcW) -> float:
     """How many times the inverter's AC rating is the module power?
 
-    Formula: module power at STC / rated AC power.
+    Formula: array_w / rated_ac_w.
     Source: definition.
     """
     return array_w / rated_ac_w
@@ -34,7 +34,7 @@ def array_power(
     """Does the inverter bear this module power, and what of it clips?
 
     No ratio is a stop by itself; only the inverter's own DC limit is.
-    Formula: P_dc / P_ac, and P_dc ≤ P_dc,max.
+    Formula: array_w ≤ max_dc_w.
     Source: inverter sheet.
     """
     ratio = dc_ac_ratio(array_w=array_w, rated_ac_w=rated_ac_w)

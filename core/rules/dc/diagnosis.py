@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import cache, lru_cache
+from functools import cache
 from operator import itemgetter
 from typing import Annotated, Literal
 
@@ -13,6 +13,7 @@ from core.base.glossary import BypassSections, ModulesInSeries, Name, StringV, V
 from core.base.messages import say
 from core.base.quantity import Items
 from core.base.rule import rule
+from core.base.trace import kept_ready
 from core.data import load
 
 CAUSES = "causes"
@@ -141,7 +142,7 @@ def _fits(candidate: Candidate, read_v: float, scale: _Scale) -> bool:
     return low <= read_v <= high
 
 
-@lru_cache(maxsize=256)
+@kept_ready(256)
 def _candidates(
     count: int, sections: int, others: tuple[OtherString, ...], is_beside: bool
 ) -> tuple[Candidate, ...]:

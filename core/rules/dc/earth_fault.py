@@ -46,10 +46,11 @@ def earth_fault_place(
 ) -> EarthFault:
     """After which module from the minus end does the string touch earth, and how hard?
 
-    Formula: k = N * |V-| / (|V+| + |V-|); Rf = Rm * (V / (|V+| + |V-|) - 1).
+    Formula: modules_in_series · |minus_to_earth_v| / (|plus_to_earth_v| + |minus_to_earth_v|). Its
+    resistance: meter_ohm · (|plus_to_minus_v| / (|plus_to_earth_v| + |minus_to_earth_v|) − 1).
     Valid: inverter off, both poles isolated, one meter at a time. Two faults give one weighted
-    place that is neither.
-    Raises Refused when both voltages to earth are zero: then there is no fault to find.
+    place that is neither. Raises Refused when both voltages to earth are zero: then there is no
+    fault to find.
     Source: voltage divider; nodal analysis.
     """
     minus, both = abs(minus_to_earth_v), abs(plus_to_earth_v) + abs(minus_to_earth_v)

@@ -78,10 +78,11 @@ def voc_now(
 ) -> StringV:
     """Which open-circuit voltage does a string have in this sun, at this cell temperature?
 
-    Formula: N * [Voc * (1 + beta/100 * (T - 25)) + n * cells * (k * T_K / q) * ln(G / 1000)].
-    Valid: crystalline silicon, 150 to 1100 W/m2. Against the single-diode model of 1,600 modules of
-    a public library (200 to 1050 W/m2, cells at 5 to 60 C, leaflet figures only): half within
-    0.4 %, 95 of 100 within 1.7 %, 99 of 100 within 2.6 %.
+    Formula: modules_in_series · [voc_v · (1 + beta_voc_pct_per_k/100 · (t_cell_c − 25)) +
+    ideality_n · cells_in_series · (k · T / q) · ln(irradiance_w_per_m2 / 1000)]. Valid: crystalline
+    silicon, 150 to 1100 W/m2. Against the single-diode model of 1,600 modules of a public library
+    (200 to 1050 W/m2, cells at 5 to 60 C, leaflet figures only): half within 0.4 %, 95 of 100
+    within 1.7 %, 99 of 100 within 2.6 %.
     Source: single-diode model at zero current; IEC 60891:2021.
     """
     thermal_v = BOLTZMANN_J_PER_K * (t_cell_c + ZERO_CELSIUS_K) / ELEMENTARY_CHARGE_C
@@ -101,7 +102,8 @@ def isc_now(
 ) -> float:
     """Which short-circuit current does a string have in this sun, at this cell temperature? [A]
 
-    Formula: Np * Isc * G / 1000 * (1 + alpha/100 * (T - 25)).
+    Formula: parallel_strings · isc_a · irradiance_w_per_m2 / 1000 · (1 + alpha_isc_pct_per_k/100 ·
+    (t_cell_c − 25)).
     Source: IEC 60891:2021.
     """
     one = at_temperature(isc_a, alpha_isc_pct_per_k, t_cell_c)
@@ -123,7 +125,7 @@ def expected_voc(
 
     The band is the plain sum of the doubts: meter, irradiance, cell temperature, module
     tolerance; wider in weak light.
-    Formula: N · [Voc · (1 + β/100 · (T − 25)) + n · Ncells · k·Tk/q · ln(G/1000)] ± the doubts.
+    Formula: voc_now ± the doubts.
     Source: rule pack's meter figures; IEC 62446-1:2016, 6.4.
     """
     rule = rule_pack.meter
@@ -196,9 +198,9 @@ def expected_from_neighbour(
 ) -> ExpectedVoc:
     """Between which voltages should the meter read, by a string beside it read just now?
 
-    Formula: N / N_neighbour * V_neighbour; the doubts are both meter readings and the spread of
-    both strings' modules. Valid: same module, tilt, facing and moment; a neighbour that is
-    itself wrong misleads.
+    Formula: modules_in_series / neighbour_modules · neighbour_v ± the doubts. These are both meter
+    readings and the spread of both strings' modules. Valid: same module, tilt, facing and moment; a
+    neighbour that is itself wrong misleads.
     Source: IEC 62446-1:2016, 6.4 (comparison of strings).
     """
     rule = rule_pack.meter

@@ -102,7 +102,7 @@ def optimiser_current(*, isc_a: IscA, max_input_a: MaxInputA) -> Judgement:
 def optimisers_counted(*, read_v: SafetyReadV, safety_v: SafetyV) -> float:
     """How many optimisers does this safety voltage count?
 
-    Formula: round(V / Vsafe).
+    Formula: |read_v| / safety_v, to the nearest whole one.
     Source: optimiser sheet.
     """
     return float(round(abs(read_v) / safety_v))

@@ -38,7 +38,7 @@ def string_agreement(*, volts: Volts) -> Agreement:
     """How far apart do strings that are alike read?
 
     Schools: distance from their mean; (highest - lowest) / highest, which is stricter.
-    Formula: 100 · (V − mean) / mean of each; 100 · (V_high − V_low) / V_high.
+    Formula: 100 · (V − mean) / mean of each; 100 · (highest − lowest) / highest.
     Source: IEC 62446-1:2016, 6.4.
     """
     mean = sum(volts) / len(volts)

@@ -55,7 +55,7 @@ def expected_current(
     Short circuit by Isc, operating by Imp; both scale with irradiance and grow a little with
     temperature. The band is the plain sum of the doubts of clamp, irradiance and module; when
     operating, the inverter's tracking widens it downward.
-    Formula: I · G / 1000 · (1 + α/100 · (T − 25)), low and high by the doubts.
+    Formula: isc_now ± the doubts.
     Source: IEC 60891:2021; IEC 62446-1:2016, 6.5; rule pack.
     """
     rule = rule_pack.prove

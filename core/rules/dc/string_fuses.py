@@ -48,6 +48,8 @@ def fuse_window(
 
     Needed: (Np - 1) * 1.25 * Isc > the module's maximum series fuse. Sizes, by school: IEC
     1.5 * Isc <= In <= 2.4 * Isc; US In >= 1.56 * Isc; never over the module's rating.
+    Formula: isc_a · (1 + rear_gain) · fuse.low_factor to isc_a · (1 + rear_gain) ·
+    fuse.high_factor, no more than max_series_fuse_a.
     Source: IEC 62548-1:2023, 6.5; NEC 2023 690.9.
     """
     rule = rule_pack.fuse
@@ -84,7 +86,8 @@ def string_reverse_current(
 ) -> Judgement:
     """Can a string without fuses bear what the strings beside it drive into it?
 
-    Formula: (Np − 1) · 1.25 · Isc ≤ the module's series fuse.
+    Formula: (parallel_strings − 1) · fuse.reverse_factor · isc_a · (1 + rear_gain) ≤
+    max_series_fuse_a.
     Source: IEC 62548-1:2023, 6.5; module sheet.
     """
     window = fuse_window(

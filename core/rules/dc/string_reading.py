@@ -30,7 +30,7 @@ def string_voc_read(
     """Is the open-circuit voltage what this string should have now?
 
     Outside the band: watch; more than half a module outside it, or the wrong sign: stop.
-    Formula: V_low ≤ V ≤ V_high.
+    Formula: low_v ≤ read_v ≤ high_v.
     Source: IEC 62446-1:2016, 6.4.
     """
     outside_v = max(low_v - read_v, read_v - high_v)
@@ -76,6 +76,7 @@ def count_told(
 def string_under_max(*, read_v: VocReadV, max_dc_v: LimitV) -> Judgement:
     """Is the voltage that stands on the plugs below what the inverter can take?
 
+    Formula: |read_v| ≤ max_dc_v.
     Source: inverter sheet.
     """
     return at_most("string_under_max", abs(read_v), max_dc_v, "V", LIMIT_SOURCE)
@@ -87,7 +88,7 @@ def string_projection(
 ) -> Judgement:
     """Will the string that was read stay below the limit on the coldest morning?
 
-    Formula: |read| * Voc_cold / Voc_expected_now <= limit.
+    Formula: |read_v| · voc_cold_v / expected_now_v ≤ limit_v.
     Source: IEC 62548-1:2023, 7.2.
     """
     projected_v = abs(read_v) * voc_cold_v / expected_now_v

@@ -78,6 +78,16 @@ def vmp_coefficient(module: Module) -> float:
 
 
 @rule
+def sheet_factor(*, beta_voc_pct_per_k: BetaVocPctPerK, t_cell_c: TCellC) -> float:
+    """By how much does the module's own coefficient move its open-circuit voltage?
+
+    Formula: 1 + beta_voc_pct_per_k/100 · (t_cell_c − 25).
+    Source: IEC 60891:2021, procedure 1; module sheet.
+    """
+    return at_temperature(1.0, beta_voc_pct_per_k, t_cell_c)
+
+
+@rule
 def cold_factor(
     *,
     t_air_min_c: TAirMinC,
@@ -94,7 +104,7 @@ def cold_factor(
     """
     rule = rule_pack.cold
     if school == "datasheet":
-        return at_temperature(1.0, beta_voc_pct_per_k, t_air_min_c)
+        return sheet_factor(beta_voc_pct_per_k=beta_voc_pct_per_k, t_cell_c=t_air_min_c)
     return rule.flat_factor.value if school == "flat" else _band_factor(t_air_min_c, rule)
 
 
@@ -116,7 +126,9 @@ def string_volts(
 ) -> StringVolts:
     """Which voltages does this string have on the coldest morning and the hottest noon?
 
-    Formula: N * V * (1 + beta/100 * (t - 25)); coldest cell = coldest air, at dawn.
+    Formula: modules_in_series · module.voc_v · (1 + module.beta_voc_pct_per_k/100 · (t_air_min_c −
+    25)). Coldest cell = coldest air, at dawn; a school of factors puts its own in place of the
+    bracket.
     Source: IEC 62548-1:2023, 7.2.
     """
     count = modules_in_series
@@ -165,8 +177,8 @@ def string_voc_cold(
     """Does the string stay below what inverter, modules and house can take on the coldest morning?
 
     building_most_v: what the code lets stand on a house; None where that is not asked.
-    Formula: N * Voc * cold_factor <= the lowest of inverter maximum, module system voltage and
-    what a house may have.
+    Formula: modules_in_series · voc_v · cold_factor ≤ the lowest of max_dc_v, max_system_v and
+    building_most_v.
     Source: IEC 62548-1:2023, 7.2; NEC 2023 690.7(A); UK practice, by school.
     """
     rule = rule_pack.cold

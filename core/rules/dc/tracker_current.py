@@ -36,7 +36,7 @@ def tracker_isc(
 ) -> Judgement:
     """Can the tracker's input bear the short-circuit current of its strings?
 
-    Formula: Np * Isc * (1 + rear gain) * factor <= the input's maximum short-circuit current.
+    Formula: parallel_strings · isc_a · (1 + rear_gain) · isc_factor ≤ max_short_circuit_a.
     Source: IEC 62548-1:2023, 7.3; inverter sheet.
     """
     value = parallel_strings * isc_a * (1 + rear_gain) * isc_factor
@@ -53,7 +53,7 @@ def tracker_imp(
 ) -> Judgement:
     """Does the tracker use all the current of its strings? Over it clips; it does not break.
 
-    Formula: Np * Imp * (1 + rear gain) <= the input's maximum operating current.
+    Formula: parallel_strings · imp_a · (1 + rear_gain) ≤ max_operating_a.
     Source: inverter sheet.
     """
     value = parallel_strings * imp_a * (1 + rear_gain)

@@ -144,7 +144,8 @@ def continuity_expected(
 ) -> ContinuityBand:
     """What should the continuity of this length and size read? [ohm]
 
-    Formula: R = r20 * L; low = R(coldest) - meter, high = R(hottest) + joints * joint + meter.
+    Formula: r20_ohm_per_km · length_m / 1000; cold less meter_ohm; hot and joints · joint_ohm +
+    meter_ohm.
     Source: IEC 60228 resistances; IEC 62446-1:2016, 6.1.
     """
     km = length_m / M_PER_KM

@@ -27,7 +27,7 @@ def setting_agrees(*, point_id: Name, wanted: float | None, got: float | None) -
     """Does the setting read back from the inverter agree with the profile?
 
     A setting that the profile has and the inverter lacks, or the other way round, is a stop.
-    Formula: |got − wanted| ≤ tolerance of that setting.
+    Formula: wanted − tolerance ≤ got ≤ wanted + tolerance, that of the setting.
     Source: grid profile.
     """
     kind = point_kinds()[point_id]
@@ -122,7 +122,7 @@ def profile_fits_supply(
 ) -> Judgement:
     """Is this profile made for the supply that was measured?
 
-    Formula: |V − V_nominal| ≤ tolerance/100 · V_nominal.
+    Formula: nominal_v · (1 − tolerance_pct/100) ≤ supply_v ≤ nominal_v · (1 + tolerance_pct/100).
     Source: grid profile's nominal voltage.
     """
     low, high = (nominal_v * (1 + sign * tolerance_pct / 100) for sign in (-1, 1))
@@ -135,7 +135,7 @@ def profile_fits_hertz(
 ) -> Judgement:
     """Is this profile made for the frequency that was measured?
 
-    Formula: |f − f_nominal| ≤ tolerance.
+    Formula: nominal_hz − tolerance_hz ≤ supply_hz ≤ nominal_hz + tolerance_hz.
     Source: grid profile's nominal frequency.
     """
     low, high = nominal_hz - tolerance_hz, nominal_hz + tolerance_hz

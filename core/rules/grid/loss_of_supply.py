@@ -38,7 +38,7 @@ def loss_returns(*, seconds: Seconds, observe_s: Seconds) -> Judgement:
     """Did the inverter watch the supply for long enough before it fed again?
 
     Earlier: stop. Much later than that: watch.
-    Formula: t ≥ t_observe.
+    Formula: seconds ≥ observe_s.
     Source: grid profile (observation before reconnecting).
     """
     source = "grid profile (observation before reconnecting)"

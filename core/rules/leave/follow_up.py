@@ -94,6 +94,7 @@ def part_gives(*, part: Name, share: Some, expected_share: Some) -> Judgement:
     """Does a string or unit give its share of the whole, whatever the weather was?
 
     Below 85 % of it: watch; below 10 %: stop, it carries nothing.
+    Formula: 100 · share / expected_share ≥ 85 %.
     Source: IEC 62446-1 (comparison of strings); Long Noon default for the shares.
     """
     rel = share / expected_share if expected_share else 1.0

@@ -215,7 +215,7 @@ def branch_breaker(
 ) -> Judgement:
     """Is the branch's breaker loaded no further than it may be?
 
-    Formula: n · I_unit ≤ share · In.
+    Formula: branch_a ≤ branch.breaker_share · breaker_a.
     Source: IEC 60364-4-43:2008, 433.1; NEC 2023 210.20(A) and 690.8(B), by rule pack.
     """
     share = rule_pack.branch.breaker_share
@@ -260,7 +260,7 @@ def branch_count(
 ) -> Judgement:
     """Are no more units on the branch than its maker allows?
 
-    Formula: n ≤ n_max.
+    Formula: units ≤ most.
     Source: unit sheet.
     """
     return holds(
@@ -306,7 +306,7 @@ def phase_unbalance(
 
     loads_a: of each phase, where units are of several types. The fullest phase against the
     emptiest. Above: watch; the operator's own limit decides.
-    Formula: (n_max − n_min) · I_unit ≤ limit.
+    Formula: (fullest phase − emptiest phase) · unit_a ≤ branch.unbalance.
     Source: network operators' practice, by rule pack.
     """
     limit = rule_pack.branch.unbalance

@@ -164,7 +164,7 @@ def trunk_reach(
     """Does the trunk reach from one unit to the next?
 
     bridged: what one pitch lacks is skipped or let in already; then too short is watch.
-    Formula: distance ≤ reach.
+    Formula: distance_m ≤ reach_m.
     Source: trunk sheet.
     """
     return at_most(
@@ -184,7 +184,7 @@ def trunk_reach(
 def trunk_lead_in(*, lead_m: WayM, lead_in_m: LeadInM) -> Judgement:
     """Does the trunk's lead-in reach from the first unit to the joint box?
 
-    Formula: lead ≤ lead-in.
+    Formula: lead_m ≤ lead_in_m.
     Source: trunk sheet.
     """
     return at_most(
@@ -207,7 +207,7 @@ def lead_reach(
 ) -> Judgement:
     """Do a module's leads reach its unit, with one made extension where there is one?
 
-    Formula: distance ≤ reach, or ≤ reach + extension.
+    Formula: furthest_m ≤ reach_m, with an extension_m where one is fitted.
     Source: unit sheet.
     """
     within = extension_m is not None and furthest_m > reach_m

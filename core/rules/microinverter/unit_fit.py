@@ -45,7 +45,7 @@ def unit_current(
 ) -> Judgement:
     """Does the unit's input bear the module's short-circuit current?
 
-    Formula: factor · Isc ≤ I_max.
+    Formula: factor · isc_a ≤ max_short_circuit_a.
     Source: IEC 62548-1:2023, 6.5; unit sheet.
     """
     return at_most("unit_current", isc_a * factor, max_short_circuit_a, "A", UNIT_SOURCE)

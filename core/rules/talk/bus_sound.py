@@ -171,6 +171,7 @@ def bus_sound(*, read_ohm: ReadOhm, expected_ohm: ReadOhm, one_end_ohm: ReadOhm)
 def devices_served(*, devices: Devices, most: Devices, loggers: Devices) -> Judgement:
     """Do loggers or gateways serve as many devices as are behind them?
 
+    Formula: devices ≤ most · loggers.
     Source: sheet of logger or gateway.
     """
     source = "sheet of logger or gateway"

@@ -43,7 +43,7 @@ def needed_field(
 ) -> Annotated[float, Quantity("side that the device needs", "mm", 0, 12_000)]:
     """How much of the wall does a device take in one direction, clearances included? [mm]
 
-    Formula: before + size + after.
+    Formula: before_mm + size_mm + after_mm.
     Source: device sheet.
     """
     return before_mm + size_mm + after_mm

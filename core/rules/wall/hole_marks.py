@@ -81,7 +81,7 @@ def _across(first_x: float, width: float, count: int) -> list[float]:
 def hole_depth(*, hole_mm: HoleMm, thickness_mm: ThicknessMm, left_mm: LeftMm) -> Judgement:
     """Does enough of the wall stay behind the hole?
 
-    Formula: depth <= thickness - what must stay.
+    Formula: hole_mm ≤ thickness_mm − left_mm.
     Source: fixing sheet; rule pack.
     """
     return at_most("hole_depth", hole_mm, max(thickness_mm - left_mm, 0.0), "mm", HOLE_SOURCE)
@@ -91,6 +91,7 @@ def hole_depth(*, hole_mm: HoleMm, thickness_mm: ThicknessMm, left_mm: LeftMm) -
 def mounted_level(*, out_mm_per_m: LevelMmPerM, most_mm_per_m: MostMmPerM) -> Judgement:
     """Is the bracket level?
 
+    Formula: |out_mm_per_m| ≤ most_mm_per_m.
     Source: rule pack.
     """
     return at_most("mounted_level", abs(out_mm_per_m), most_mm_per_m, "mm/m", LEVEL_SOURCE)

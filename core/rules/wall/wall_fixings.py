@@ -70,6 +70,8 @@ def fixing_load(
     """How much pulls and how much shears on each fixing? [N]
 
     The device tips about its lower edge: tension = m*g*e/(z*n_top), shear = m*g/n_all.
+    Formula: mass_kg · 9.81 · cg_from_wall_mm / (top_row_above_pivot_mm · top_fixings); shear
+    mass_kg · 9.81 / all_fixings.
     Source: equilibrium of forces and moment; g = 9.81 m/s2.
     """
     weight_n = mass_kg * GRAVITY_M_PER_S2
@@ -98,6 +100,7 @@ def fixings_hold(
     """Does the fixing hold the load with the factor on it? [% of what it holds]
 
     Pull and shear together: factor * (T/T_holds + V/V_holds) <= 100 %.
+    Formula: 100 · factor · (tension_n / holds_tension_n + shear_n / holds_shear_n) ≤ 100 %.
     Source: fixing sheet; linear interaction as EN 1992-4 allows it on the safe side.
     """
     used_pct = WHOLE_PCT * factor * (tension_n / holds_tension_n + shear_n / holds_shear_n)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
-
 from core.assessment.common import Gate, RecordedReading
 from core.assessment.site import ArriveStage, LoadInLine
 from core.assessment.whole import Prompt
@@ -11,6 +9,7 @@ from core.base.csv_text import csv_text
 from core.base.judgement import Judgement, Verdict, waiting, worst
 from core.base.messages import figure, say
 from core.base.stage_numbers import ARRIVE as STAGE
+from core.base.trace import kept_ready
 from core.job.job import Job
 from core.job.reading_kinds import KINDS, ReadingKind
 from core.job.readings import INVERTER, Reading
@@ -80,7 +79,7 @@ def _line(job: Job, readings: Readings, needed: Needed) -> LoadInLine:
     )
 
 
-@lru_cache(maxsize=LINES_KEPT)
+@kept_ready(LINES_KEPT)
 def _judged_line(
     needed: Needed,
     found: Reading | None,

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
 from typing import NamedTuple
 
 from core.assessment.site import EarthLinkState, EarthNodeState, EarthStage
@@ -11,6 +10,7 @@ from core.base.glossary import Pole
 from core.base.judgement import Judgement, holds, waiting, worst
 from core.base.messages import figure, say
 from core.base.stage_numbers import EARTH as STAGE
+from core.base.trace import kept_ready
 from core.figures.rule_packs import RulePack
 from core.job.earthing import Earthing, EarthLink
 from core.job.job import Job
@@ -89,7 +89,7 @@ def _left_out(job: Job) -> tuple[Judgement, ...]:
     return (holds("earth_path_whole", True, SIZE_SOURCE),)
 
 
-@lru_cache(maxsize=PATHS_KEPT)
+@kept_ready(PATHS_KEPT)
 def _judged(plan: Plan, read: Kept) -> Judged:
     """One path with what was read of it; a key pressed elsewhere in the job finds it ready."""
     readings, reach = Readings(read), reaching(plan.earthing)

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from functools import lru_cache
 
 from core.assessment.feed import DcRunState, DcSizeStep, RunState
 from core.base.errors import Refused
 from core.base.judgement import Judgement, waiting, worst
 from core.base.messages import figure, say
+from core.base.trace import kept_ready
 from core.base.units import gauge_of, size_name
 from core.figures.rule_packs import RulePack
 from core.job.feed import AcRun, HomeRun, string_run
@@ -133,7 +133,7 @@ def dc_title(pieces: tuple[HomeRun, ...]) -> str:
     )
 
 
-@lru_cache(maxsize=RUNS_KEPT)
+@kept_ready(RUNS_KEPT)
 def _dc_judged(
     rules: RulePack,
     pieces: tuple[HomeRun, ...],

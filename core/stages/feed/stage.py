@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 from core.assessment.common import SHUT
 from core.assessment.feed import FeedStage, Ladder, SupplyState
@@ -13,6 +12,7 @@ from core.base.judgement import Judgement, Verdict, holds, waiting
 from core.base.messages import figure, say
 from core.base.stage_numbers import ARRIVE
 from core.base.stage_numbers import FEED as STAGE
+from core.base.trace import kept_ready
 from core.job.job import PACK_PARTS, Job
 from core.job.reading_kinds import kinds_of
 from core.planning.dc.switching import dc_schools
@@ -81,7 +81,7 @@ def feed_stage(
     return _judged(inputs)
 
 
-@lru_cache(maxsize=FEEDS_KEPT)
+@kept_ready(FEEDS_KEPT)
 def _judged(of: Inputs) -> tuple[FeedStage, tuple[Prompt, ...]]:
     job, strings = of.job, of.strings
     feed = feed_of(job, Readings(of.readings), of.hung)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from functools import lru_cache
 
 from core.assessment.common import Gate
 from core.assessment.site import HangStage, HungDevice
@@ -11,6 +10,7 @@ from core.assessment.whole import Prompt
 from core.base.judgement import Judgement, Verdict, waiting, worst
 from core.base.messages import figure, say
 from core.base.stage_numbers import HANG as STAGE
+from core.base.trace import kept_ready
 from core.equipment.body import Body
 from core.equipment.inverter import Inverter
 from core.figures.rule_packs import RulePack, WallRule
@@ -69,7 +69,7 @@ def _wall_stage(job: Job, readings: Readings) -> tuple[HangStage, tuple[Prompt, 
     return _judged(job.wall, job.inverter, here, job.rules, readings.of_kinds(HUNG))
 
 
-@lru_cache(maxsize=WALLS_KEPT)
+@kept_ready(WALLS_KEPT)
 def _judged(
     wall: Wall, inverter: Inverter | None, here: int, pack: RulePack, read: Kept
 ) -> tuple[HangStage, tuple[Prompt, ...]]:
@@ -160,7 +160,7 @@ def _wall_judgements(wall: Wall, judged: frozenset[str], on_wall: bool) -> tuple
     return tuple(found)
 
 
-@lru_cache(maxsize=16)
+@kept_ready(16)
 def _overlapping(objects: tuple[WallObject, ...]) -> tuple[Judgement, ...]:
     """Objects drawn over each other: a slip of the tape more often than a wall like that."""
     rects: list[tuple[str, Rect]] = [
@@ -286,7 +286,7 @@ def _level_prompt(rules: WallRule, readings: Readings, subject: str) -> Prompt:
     )
 
 
-@lru_cache(maxsize=UNREAD_KEPT)
+@kept_ready(UNREAD_KEPT)
 def _unread_level(subject: str, most: float) -> Prompt:
     judgement = waiting("mounted_level", "mm/m", LEVEL_SOURCE, (say("needs", "reading"),))
     return prompt(
@@ -313,7 +313,7 @@ def _step_prompt(readings: Readings, kind: ReadingKind, subject: str) -> Prompt:
     return prompt(readings, STAGE, kind, subject, (judgement,))
 
 
-@lru_cache(maxsize=UNREAD_KEPT)
+@kept_ready(UNREAD_KEPT)
 def _unseen(kind: ReadingKind, subject: str) -> Prompt:
     return prompt(Readings(Kept(())), STAGE, kind, subject, (step_waits(step=step_of(kind)),))
 

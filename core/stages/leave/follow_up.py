@@ -6,7 +6,6 @@ from collections import defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
-from functools import lru_cache
 from math import fsum
 from zoneinfo import ZoneInfo
 
@@ -16,6 +15,7 @@ from core.assessment.leave import LookDue, YieldLoss, YieldPart, YieldReason, Yi
 from core.assessment.wake import WakeStage
 from core.base.judgement import Judgement, waiting, worst
 from core.base.messages import say
+from core.base.trace import kept_ready
 from core.data import load
 from core.job.job import Job
 from core.job.leave import PLANT, YieldLook
@@ -191,7 +191,7 @@ def _read(look: YieldLook) -> tuple[dict[date, float], float | None]:
     return by_day, fsum(by_day.values()) if by_day else None
 
 
-@lru_cache(maxsize=LOOKS_KEPT)
+@kept_ready(LOOKS_KEPT)
 def _expected(
     plant: EnergyPlant, look: YieldLook, coldest_c: float, hottest_c: float
 ) -> PlantEnergy | None:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from functools import lru_cache
 
 from core.assessment.leave import LabelSize, LabelState
 from core.assessment.wake import WakeStage
@@ -13,6 +12,7 @@ from core.assessment.whole import Prompt, StringStage
 from core.base.judgement import Judgement, waiting, worst
 from core.base.messages import say
 from core.base.stage_numbers import LEAVE
+from core.base.trace import kept_ready
 from core.job.job import Job
 from core.job.sequences import SwitchId
 from core.planning.leave.label_sheets import GUTTER_MM, HEAD_MM, MARGIN_MM, fits_a4, laid
@@ -125,7 +125,7 @@ def _said(kind: LabelKind, label: Label) -> LabelSaid:
     return LabelSaid(id=name[:60], text=label.text, act=label.act, act_words=kind.act_words)
 
 
-@lru_cache(maxsize=READ_BESIDE)
+@kept_ready(READ_BESIDE)
 def _read_beside(labels: tuple[LabelSaid, ...]) -> AlikeLabels:
     """Labels held beside each other: a key pressed elsewhere finds it done."""
     found: AlikeLabels = labels_alike(labels=labels)

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from datetime import datetime, timedelta
-from functools import lru_cache
 
 from core.assessment.common import Gate
 from core.assessment.microinverter import SwapStep
 from core.base.messages import figure, say
+from core.base.trace import kept_ready
 from core.job.microinverter import SWAP_STEPS, swap_key
 from core.job.readings import Reading
 from core.stages.reading_index import Readings
@@ -30,7 +30,7 @@ def swap_steps(
     return _steps(found, readings.latest("unit_serial", unit), unit, wait_min, branch, is_on)
 
 
-@lru_cache(maxsize=BRANCHES_KEPT)
+@kept_ready(BRANCHES_KEPT)
 def swap_to_come(branch: str, is_on: bool) -> tuple[SwapStep, ...]:
     """The steps of a unit that nobody replaces yet: the same for all of a branch."""
     return _steps(dict.fromkeys(SWAP_STEPS), None, "", 0.0, branch, is_on)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from functools import lru_cache
 from itertools import pairwise
 
 from core.assessment.microinverter import (
@@ -22,6 +21,7 @@ from core.base.judgement import Judgement, waiting
 from core.base.messages import figure, say
 from core.base.stage_numbers import HANG
 from core.base.stage_numbers import STRING as STAGE
+from core.base.trace import kept_ready
 from core.equipment.micro import Micro
 from core.equipment.module import Module
 from core.job.job import PACK_PARTS, Job
@@ -106,7 +106,7 @@ def roof_stage(
     return _judged(inputs)
 
 
-@lru_cache(maxsize=ROOFS_KEPT)
+@kept_ready(ROOFS_KEPT)
 def _judged(of: Inputs) -> tuple[RoofStage, tuple[Prompt, ...]]:
     """One roof with what was read of it; a key pressed elsewhere in the job finds it ready."""
     job, readings, on = of.job, Readings(of.readings), of.on

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cache, lru_cache
+from functools import cache
 from typing import Annotated, Literal
 
 from core.assessment.permissions import PermissionId
@@ -11,6 +11,7 @@ from core.base.form import Checked, read
 from core.base.glossary import Name, Note
 from core.base.judgement import Verdict
 from core.base.quantity import Items
+from core.base.trace import kept_ready
 from core.data import load
 
 JUDGED_KEPT = 8192
@@ -62,7 +63,7 @@ def table() -> Table:
     return read(Table, load("permissions"), "$permissions")
 
 
-@lru_cache(maxsize=JUDGED_KEPT)
+@kept_ready(JUDGED_KEPT)
 def passing(rule_id: str, verdict: Verdict, key: str) -> frozenset[PermissionId]:
     """The permissions that may pass a judgement of that rule, so judged, of that reading."""
     return frozenset(

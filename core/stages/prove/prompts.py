@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
-from functools import lru_cache
 
 from core.assessment.whole import Prompt
 from core.base.judgement import Judgement, waiting
 from core.base.messages import figure, say
 from core.base.stage_numbers import PROVE as STAGE
 from core.base.stage_numbers import SET
+from core.base.trace import kept_ready
 from core.figures.rule_packs import RulePack
 from core.job.feed import FeedDevice
 from core.job.job import PACK_PARTS, Job
@@ -84,7 +84,7 @@ def test_asks(job: Job, readings: Readings) -> tuple[Prompt, ...]:
     return _asked(Inputs(job=job.only(*TESTED_PARTS), readings=readings.of_kinds(TESTS | SUN)))
 
 
-@lru_cache(maxsize=TESTS_KEPT)
+@kept_ready(TESTS_KEPT)
 def _asked(of: Inputs) -> tuple[Prompt, ...]:
     job, readings = of.job, Readings(of.readings)
     return (

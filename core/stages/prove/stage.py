@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from datetime import date, datetime
-from functools import lru_cache
 from zoneinfo import ZoneInfo
 
 from core.assessment.common import Gate
@@ -12,6 +11,7 @@ from core.assessment.prove import InstrumentState, ProveStage, TestGroup, TestSt
 from core.assessment.whole import Prompt
 from core.base.judgement import Judgement, waiting, worst
 from core.base.messages import say
+from core.base.trace import kept_ready
 from core.job.job import Job
 from core.job.reading_kinds import KINDS, ReadingKind
 from core.job.testers import Instrument, Testing
@@ -145,7 +145,7 @@ def _group(job: Job, one: Prompt) -> str:
     return say("prove", named.get(one.kind, "supply"))
 
 
-@lru_cache(maxsize=TESTS_KEPT)
+@kept_ready(TESTS_KEPT)
 def _test(testing: Testing, one: Prompt, timezone: str) -> TestState:
     reading = one.reading
     tester = testing.instrument(reading.instrument) if reading else None

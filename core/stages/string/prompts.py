@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from dataclasses import replace
 from datetime import timedelta
-from functools import lru_cache
 from typing import NamedTuple
 
 from core.assessment.whole import Prompt
 from core.base.judgement import Judgement, Verdict, holds, waiting
 from core.base.messages import figure, say
 from core.base.stage_numbers import STRING as STAGE
+from core.base.trace import kept_ready
 from core.job.job import Job
 from core.job.reading_kinds import ReadingKind
 from core.job.readings import INVERTER, SITE, Reading
@@ -101,7 +101,7 @@ def two_way_prompt(readings: Readings, kind: ReadingKind, subject: str) -> Promp
     return prompt(readings, STAGE, kind, subject, (rule(sign=latest.sign),))
 
 
-@lru_cache(maxsize=UNREAD_KEPT)
+@kept_ready(UNREAD_KEPT)
 def _unasked_two_way(kind: ReadingKind, subject: str) -> Prompt:
     _, rule_id, source = TWO_WAY_RULES[kind]
     judgement = waiting(rule_id, "", source, (say("needs", "reading"),))
@@ -159,7 +159,7 @@ def _band_text(expected: ExpectedVoc) -> str:
     return f"{band}, by string {expected.neighbour}" if expected.neighbour else band
 
 
-@lru_cache(maxsize=UNREAD_KEPT)
+@kept_ready(UNREAD_KEPT)
 def _because(expected: ExpectedVoc) -> str:
     """What the expected band is made of, each doubt in volts."""
     centre = figure(expected.centre_v, "V")
@@ -229,7 +229,7 @@ def _held(
     )
 
 
-@lru_cache(maxsize=READINGS_KEPT)
+@kept_ready(READINGS_KEPT)
 def judge_held_voltage(held: Held) -> tuple[tuple[Judgement, ...], tuple[Cause, ...]]:
     """What a reading means and why it may be so; found once for as long as nothing moves."""
     voc_read = string_voc_read(
@@ -345,7 +345,7 @@ def _waiting_to_earth() -> Judgement:
     return waiting("string_earth_leak", "kΩ", READING_SOURCE, needs)
 
 
-@lru_cache(maxsize=UNREAD_KEPT)
+@kept_ready(UNREAD_KEPT)
 def _unasked_to_earth(subject: str) -> tuple[Prompt, Prompt]:
     return _both_poles(NOTHING_READ, subject, _waiting_to_earth())
 

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import replace
-from functools import lru_cache
 
 from core.assessment.common import SHUT, Gate
 from core.assessment.whole import CountStep, Prompt, StringAssessment, StringStage, WindowLimits
 from core.base.judgement import Judgement, Verdict, waiting, worst
 from core.base.messages import figure, say
+from core.base.trace import kept_ready
 from core.equipment.optimiser import Optimiser
 from core.job.job import Job
 from core.job.strings import StringPlan
@@ -197,7 +197,7 @@ def _optimised(
     return strings, asks, ()
 
 
-@lru_cache(maxsize=32)
+@kept_ready(32)
 def _optimised_steps(planner: StringPlanner, sheet: Optimiser) -> tuple[CountStep, ...]:
     return optimiser_plans.steps(planner, sheet)
 

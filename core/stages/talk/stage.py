@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from functools import lru_cache
 
 from core.assessment.common import Gate
 from core.assessment.talk import (
@@ -19,6 +18,7 @@ from core.assessment.whole import Prompt
 from core.base.judgement import Judgement, worst
 from core.base.messages import say
 from core.base.stage_numbers import TALK as STAGE
+from core.base.trace import kept_ready
 from core.equipment.talker import Way
 from core.job.job import PACK_PARTS, Job
 from core.job.reading_kinds import kinds_of
@@ -90,7 +90,7 @@ def talk_stage(job: Job, readings: Readings) -> tuple[TalkStage, tuple[Prompt, .
     )
 
 
-@lru_cache(maxsize=STAGES_KEPT)
+@kept_ready(STAGES_KEPT)
 def _stage(of: Inputs) -> tuple[TalkStage, tuple[Prompt, ...]]:
     job, sums, readings = of.job, of.sums, Readings(of.readings)
     plan = job.talk

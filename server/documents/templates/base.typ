@@ -42,9 +42,15 @@
   columns: columns,
   table.header(..heads.map(h => strong(h))),
   ..rows.flatten().map(c => if type(c) == str { loose(c) } else { c }))
+// How a judgement was found: its numbers, and where each came from.
+#let sum-of(j) = {
+  let found = data.at("sums", default: (:)).at(j.rule_id + " " + j.reason, default: none)
+  if found != none and found.at(0) != "" { text(7.5pt)[ \ #found.at(0)] }
+  if found != none and found.at(1) != "" { text(6.5pt, fill: soft)[ \ #found.at(1)] }
+}
 #let judgements(list) = if list.len() > 0 { table(
   columns: (20mm, 44mm, 1fr),
-  ..list.map(j => (mark(j.verdict), j.title, [#j.reason #faint(j.source)])).flatten()) }
+  ..list.map(j => (mark(j.verdict), j.title, [#j.reason #faint(j.source) #sum-of(j)])).flatten()) }
 #let pair-rows(..rows) = table(columns: (34mm, 1fr), ..rows.pos().filter(r => r != none).map(((k, v)) => (faint(k), v)).flatten())
 #let asked = if a == none { (:) } else { a.asks.map(k => (k.key, k)).to-dict() }
 #let read-of(key) = {

@@ -152,6 +152,8 @@ export const api = {
       }),
     ),
   offers: (id: string) => take(client.GET("/api/jobs/{job_id}/offers", at(id))),
+  sum: (id: string, rule: string, reason: string) =>
+    take(client.GET("/api/jobs/{job_id}/sum", { params: { path: { job_id: id }, query: { rule, reason } } })),
   figures: (id: string) => take(client.GET("/api/jobs/{job_id}/figures", at(id))),
   sheets: (kind: Kind, find: string) =>
     take(client.GET("/api/shelf/{kind}", { params: { path: { kind }, query: { find } } })),

@@ -728,6 +728,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/sum": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Sum */
+        get: operations["get_sum"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/sun": {
         parameters: {
             query?: never;
@@ -11335,6 +11352,51 @@ export interface components {
             reason: string;
         };
         /**
+         * Input
+         * @description One figure that went into a step. origin: sheet, reading, pack, plan, default or a step.
+         */
+        Input: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
+            /** Origin */
+            origin: string;
+        };
+        /**
+         * Step
+         * @description One rule's part of a sum.
+         *
+         *     rule: its name. title: what it answers. formula: as its data sheet has it. numbers: the same
+         *     with the figures in it, and what came of it. source: standard and clause.
+         */
+        Step: {
+            /** Rule */
+            rule: string;
+            /** Title */
+            title: string;
+            /** Formula */
+            formula: string;
+            /** Numbers */
+            numbers: string;
+            /** Inputs */
+            inputs: components["schemas"]["Input"][];
+            /** Source */
+            source: string;
+        };
+        /**
+         * Sum
+         * @description How a judgement came about: its steps in the order of working, the judgement last.
+         */
+        Sum: {
+            /** Rule Id */
+            rule_id: string;
+            /** Reason */
+            reason: string;
+            /** Steps */
+            steps: components["schemas"]["Step"][];
+        };
+        /**
          * PlaneSun
          * @description Clear-sky irradiance on one roof plane now.
          */
@@ -17969,6 +18031,130 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PackView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    get_sum: {
+        parameters: {
+            query: {
+                rule: string;
+                reason: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sum"];
                 };
             };
             /** @description Bad Request */

@@ -2,6 +2,7 @@ import { memo, useCallback, useState } from "react";
 import type { Judgement } from "../api/types";
 import { digitsApart, figure } from "../lib/figures";
 import { Mark } from "../marks/Mark";
+import { SumLines } from "./SumLines";
 import "./JudgementList.css";
 
 function Figures({ judgement }: { judgement: Judgement }) {
@@ -57,6 +58,7 @@ const JudgementRow = memo(function JudgementRow({
         </p>
       )}
       {open && <p className="source">Source: {judgement.source}</p>}
+      {open && <SumLines judgement={judgement} />}
     </li>
   );
 });

@@ -1,0 +1,48 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useParams } from "react-router";
+import { api } from "../api/calls";
+import type { Judgement } from "../api/types";
+import "./SumLines.css";
+
+/** How a judgement was found: each step's formula with its numbers, and where each number came from. */
+export function SumLines({ judgement }: { judgement: Judgement }) {
+  const { jobId = "" } = useParams();
+  const [shown, setShown] = useState(false);
+  const { rule_id: rule, reason } = judgement;
+  const sum = useQuery({
+    queryKey: ["sum", jobId, rule, reason],
+    queryFn: () => api.sum(jobId, rule, reason),
+    enabled: shown,
+    retry: false,
+  });
+  if (jobId === "" || judgement.verdict === "waiting") return null;
+  return (
+    <div className="sum">
+      <button type="button" className="quiet" aria-expanded={shown} onClick={() => setShown(!shown)}>
+        {shown ? "Put the sum away" : "How it was found"}
+      </button>
+      {shown && sum.isError && <p className="source">It says something else by now. Look again.</p>}
+      {shown && sum.isLoading && <p className="source">Working it out.</p>}
+      {shown && sum.data !== undefined && (
+        <ol className="sum-steps">
+          {sum.data.steps.map((step) => (
+            <li key={step.rule + step.numbers}>
+              <b>{step.title}</b>
+              {step.numbers !== "" && <p className="sum-numbers">{step.numbers}</p>}
+              {step.inputs.length > 0 && (
+                <ul className="sum-inputs">
+                  {step.inputs.map((one) => (
+                    <li key={one.name}>
+                      {one.name} <b>{one.value}</b> <span>{one.origin}</span>
+                    </li>
+                  ))}
+                </ul>
+              )}
+            </li>
+          ))}
+        </ol>
+      )}
+    </div>
+  );
+}
