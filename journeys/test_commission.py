@@ -140,8 +140,8 @@ class Commissioning(BrowserCase):
         made = Made(serial=SERIAL, kind="three", model="Ten", rated_w=10_000)
         with running(SimulatedInverter(made, faults("refuses=708,alarms=1"))) as port:
             self.write_to(page, port)
-            expect(page.locator(".attempt-parts")).to_contain_text("Over-voltage step 2")
-            expect(page.locator(".point-stop")).to_have_count(4)
+            expect(page.locator(".attempt-parts")).to_contain_text("Over-voltage step 1")
+            expect(page.locator(".point-stop")).to_have_count(2)
             page.get_by_role("tab", name="live").click()
             expect(page.locator(".live-values").first).to_contain_text("L3-N")
             expect(page.locator(".alarms")).to_contain_text("Supply voltage too high")
@@ -157,6 +157,32 @@ class Commissioning(BrowserCase):
             expect(page.locator(".loss-next")).to_contain_text(title)
         page.locator(".loss-next").get_by_role("button", name="Now").click()
         expect(page.locator("#judgement-loss_returns")).to_contain_text("it must watch for")
+
+    def test_a_profile_from_the_operators_letter(self) -> None:
+        page = self.stage(DESK, "Ferry Office", "set")
+        page.get_by_role("tab", name="letter").click()
+        form = page.get_by_role("form", name="Profile from the operator's letter")
+        form.get_by_role("combobox", name="Begin with").click()
+        page.locator(".ant-select-item-option").filter(has_text="EN 50549").click()
+        step = form.get_by_label("Over-voltage step 1 ", exact=False).first
+        expect(step).to_have_value("264.5")
+        step.fill("250")
+        keep = form.get_by_role("button", name="Keep the letter's profile")
+        keep.click()
+        expect(form.get_by_role("alert")).to_contain_text("network operator")
+        for label, text in (
+            ("Network operator", "Shore Networks"),
+            ("Reference of the letter", "SN-41"),
+            ("Of the day", "2026-11-20"),
+        ):
+            form.get_by_label(label).fill(text)
+        keep.click()
+        # At the level of the mean, or below it, the fast step acts first.
+        expect(form.get_by_role("alert")).to_contain_text("ten-minute mean")
+        step.fill("262 V")
+        keep.click()
+        expect(page.locator(".stage-about")).to_contain_text("Shore Networks, SN-41")
+        expect(form).to_contain_text("filled in by")
 
     def write_to(self, page: Page, port: int) -> None:
         field = page.get_by_role("textbox", name="Port")

@@ -25,7 +25,7 @@ class Quantity:
     @property
     def allowed(self) -> str:
         unit = f" {self.unit}" if self.unit else ""
-        return f"{self.low:g} to {self.high:g}{unit}"
+        return f"{self.low:g} to {self.high:g}{unit}".replace("-", "−")
 
     def problem(self, path: str, value: float) -> Problem | None:
         if math.isfinite(value) and self.low <= value <= self.high:

@@ -5,10 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
-from core.base.errors import Refused, problem
+from core.base.errors import Problem, Refused, problem
+from core.base.form import Checked
 from core.base.quantity import Items
+from core.base.units import parse_quantity
 from core.edits.edit import Catalogue, Edit, Entered
 from core.edits.fields import typed_value
+from core.figures.grid_profiles import ProfilePoint, point_kinds, profile
+from core.job.grid import LETTER, OperatorLetter
 from core.job.job import Job
 from core.job.sequences import Waking
 from core.job.tester_columns import KNOWN
@@ -91,6 +95,76 @@ class SetByHand(Edit):
         return with_hand_setting(job, by_hand=self.by_hand)
 
 
+@dataclass(frozen=True, kw_only=True)
+class LetterPoint(Checked):
+    """A setting as the operator's letter has it; typed empty: it sets none."""
+
+    id: Entered
+    entered: Entered
+
+
+@dataclass(frozen=True, kw_only=True)
+class PutLetter(Edit):
+    """The grid profile from the operator's letter, point by point, as typed.
+
+    based_on: the shipped profile whose points stand where none is given here; empty for a blank
+    one, which then needs nominal voltage and frequency. by, licence: of who fills it in.
+    """
+
+    do: Literal["put_letter"] = "put_letter"
+    operator: Entered
+    reference: Entered
+    dated: Entered
+    by: Entered = ""
+    licence: Entered = ""
+    based_on: Entered = ""
+    nominal_v: Entered = ""
+    nominal_hz: Entered = ""
+    points: Annotated[tuple[LetterPoint, ...], Items("settings", 0, 80)] = ()
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        return with_letter(job, self)
+
+
+@dataclass(frozen=True, kw_only=True)
+class RemoveLetter(Edit):
+    """The profile of the operator's letter taken out of the plan."""
+
+    do: Literal["remove_letter"] = "remove_letter"
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        chosen = None if job.grid.profile == LETTER else job.grid.profile
+        return replace(job, grid=replace(job.grid, letter=None, profile=chosen))
+
+
+def with_letter(job: Job, typed_letter: PutLetter) -> Job:
+    """The job with the profile of the operator's letter, chosen. Raises Refused."""
+    base_id = typed_letter.based_on.strip()
+    base = profile(base_id) if base_id else None
+    points = {one.id: one.value for one in base.points} if base else {}
+    found: list[Problem] = []
+    for index, one in enumerate(typed_letter.points):
+        path = f"$.points[{index}]"
+        kind = point_kinds().get(one.id)
+        if kind is None:
+            found.append(problem(f"{path}.id", one.id, "a known setting"))
+        elif not one.entered.strip():
+            points.pop(one.id, None)
+        else:
+            try:
+                points[one.id] = parse_quantity(one.entered, kind.quantity, f"{path}.entered")
+            except Refused as refused:
+                found.extend(refused.problems)
+    if found:
+        raise Refused(found)
+    nominal = {"nominal_v": base.nominal_v, "nominal_hz": base.nominal_hz} if base else {}
+    ordered = tuple(ProfilePoint(id=k, value=points[k]) for k in point_kinds() if k in points)
+    letter = typed_value(
+        OperatorLetter, typed_letter, **nominal, based_on=base_id or None, points=ordered
+    )
+    return replace(job, grid=replace(job.grid, letter=letter, profile=LETTER))
+
+
 def with_instrument(job: Job, was: str | None, instrument: Instrument) -> Job:
     """The job with one more tester, or one of them (`was`) renewed; its mapping of columns stays.
 
@@ -159,5 +233,12 @@ def with_hand_setting(job: Job, *, by_hand: bool) -> Job:
 
 
 CommissionEdit = (
-    PutInstrument | RemoveInstrument | MapColumns | ChooseCurrent | ChooseSequence | SetByHand
+    PutInstrument
+    | RemoveInstrument
+    | MapColumns
+    | ChooseCurrent
+    | ChooseSequence
+    | SetByHand
+    | PutLetter
+    | RemoveLetter
 )

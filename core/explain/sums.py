@@ -25,7 +25,6 @@ from core.explain.formula import (
 )
 from core.explain.origins import Origins
 from core.explain.shape import Input, Step, Sum
-from core.figures.grid_profiles import profile
 from core.job.house import view
 from core.job.job import Job
 from core.registry import data_sheet, rule, run_rule
@@ -48,8 +47,7 @@ def sums(job: Job, *, at: datetime | None = None) -> tuple[Sum, ...]:
         return sums(view(job, job.id), at=at)
     with followed() as calls:
         assess(job, at=at)
-    chosen = job.grid.profile if job.grid is not None else None
-    chain = _Chain(calls, Origins(job, None if chosen is None else profile(chosen)))
+    chain = _Chain(calls, Origins(job, job.grid_profile))
     found: dict[tuple[str, str], Sum] = {}
     for call in _flat(calls):
         made = call.result

@@ -14,6 +14,7 @@ from functools import cached_property, lru_cache
 from typing import Any
 
 from core.job.feed import FeedDevice
+from core.job.grid import LETTER
 from core.job.job import Job
 from core.job.reading_kinds import KINDS, Part, ReadingKind
 from core.job.readings import INVERTER, Reading, superseded_ids
@@ -165,7 +166,8 @@ class Parts:
 
     def profile(self, _: str) -> Made:
         """The grid profile of the plan."""
-        return (self.job.grid.profile,)
+        grid = self.job.grid
+        return (grid.profile, grid.letter) if grid.profile == LETTER else (grid.profile,)
 
     def earth_link(self, name: str) -> Made:
         """One step of the earth path."""

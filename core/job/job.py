@@ -29,7 +29,7 @@ from core.base.quantity import Items
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
-from core.figures.grid_profiles import known_profiles, point_kinds
+from core.figures.grid_profiles import Profile, point_kinds, profile
 from core.figures.overrides import Override, OwnPack, effective_pack
 from core.figures.rule_packs import RulePack, known_packs
 from core.job.ac_source import AcSource, roof_source, wall_source
@@ -37,7 +37,7 @@ from core.job.arrival import NOTHING_SETTLED, Arrival
 from core.job.day import NOTHING_LAID, DayLayout
 from core.job.earthing import NOTHING_BONDED, Earthing
 from core.job.feed import CIRCUIT, SIGNAL, FeedPlan, end_name, string_run
-from core.job.grid import GridPlan
+from core.job.grid import LETTER, GridPlan
 from core.job.leave import NOTHING_LEFT, LeavePlan, Signature, YieldLook
 from core.job.microinverter import SWAP_STEPS, GatewayRead, MicroPlan, swap_key
 from core.job.reading_kinds import KINDS, ReadingKind, SubjectOf
@@ -210,8 +210,6 @@ class Job(Checked):
 
     def _unknown_names(self) -> Iterator[Problem]:
         yield from self._pack_problems()
-        if self.grid.profile is not None and self.grid.profile not in known_profiles():
-            yield problem("$.grid.profile", self.grid.profile, " · ".join(known_profiles()))
         yield from _doubled("$.planes", [plane.name for plane in self.planes])
         yield from _doubled("$.strings", [string.name for string in self.strings])
 
@@ -237,6 +235,14 @@ class Job(Checked):
     def rules(self) -> RulePack:
         """The rule pack that judges this job, with its own figures."""
         return effective_pack(self.rule_pack, self.own_pack, self.overrides)
+
+    @property
+    def grid_profile(self) -> Profile | None:
+        """The grid profile of the plan: a shipped one, or that of the operator's letter."""
+        chosen, letter = self.grid.profile, self.grid.letter
+        if chosen == LETTER and letter is not None:
+            return letter.profile()
+        return None if chosen is None else profile(chosen)
 
     def module_on(self, plane: str) -> Module:
         """The type of module on a plane: its own, or the job's."""

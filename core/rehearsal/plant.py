@@ -10,7 +10,6 @@ from typing import Literal
 
 from core.assessment.feed import FeedStage
 from core.equipment.module import Module
-from core.figures.grid_profiles import profile
 from core.job.job import Job
 from core.job.sequences import Fitted, known_steps
 from core.planning.dc.module_counts import module_counts
@@ -87,7 +86,7 @@ def _drawn(seed: int, what: str, step: int) -> float:
 
 def plant_of(job: Job, feed: FeedStage, *, seed: int, sun: Sun, supply: Supply) -> Plant:
     """The plant of a job in this sun, on this supply."""
-    chosen = profile(job.grid.profile) if job.grid.profile else None
+    chosen = job.grid_profile
     source = job.source
     trip_v = (chosen and chosen.value("over_voltage_1_v")) or TRIP_SHARE * source.nominal_v
     safety = job.feed.dc.safety

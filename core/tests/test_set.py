@@ -111,7 +111,7 @@ class Drift(TestCase):
         moved = last(written(job, over_voltage_1_v=262.0), only_read=True, sent=())
         judged = next(j for j in stage(moved).judgements if j.rule_id == "settings_unchanged")
         self.assertEqual(judged.verdict, "stop")
-        self.assertIn("253\xa0V → 262\xa0V", judged.reason)
+        self.assertIn("264.5\xa0V → 262\xa0V", judged.reason)
         self.assertEqual(verdicts(moved)["settings_agree"], "stop")
 
     def test_never_written_is_no_drift(self) -> None:

@@ -16,7 +16,7 @@ from core.equipment.catalogue import KINDS, Kind, title
 from core.equipment.catalogue_csv import Progress, Reading, as_csv, columns, flat, template
 from core.equipment.catalogue_json import as_json
 from core.equipment.sheet import Sheet
-from core.figures.grid_profiles import known_profiles, profile
+from core.figures.grid_profiles import known_profiles, point_kinds, profile
 from core.figures.overrides import OwnPack, effective_pack, typed_override
 from core.figures.rule_packs import known_packs, pack
 from core.files.weather import Climate, read_climate
@@ -28,6 +28,8 @@ from server.catalogue.schemas import (
     KindLine,
     PackIn,
     PackView,
+    ProfileLine,
+    SettingLine,
     SheetIn,
     SheetLine,
     SheetList,
@@ -55,7 +57,12 @@ def get_shelf(request: HttpRequest) -> ShelfView:
         kinds=tuple(KindLine(kind=one, title=title(one), count=shelf.count(one)) for one in KINDS),
         packs=(*shipped, *own),
         profiles=tuple(
-            Choice(id=p.id, label=p.name, detail=p.edition) for p in map(profile, known_profiles())
+            ProfileLine(id=p.id, label=p.name, detail=p.edition, points=p.points)
+            for p in map(profile, known_profiles())
+        ),
+        settings=tuple(
+            SettingLine(id=k.id, title=k.title, unit=k.unit, allowed=k.quantity.allowed)
+            for k in point_kinds().values()
         ),
         most_file_bytes=MOST_SHELF_BYTES,
     )

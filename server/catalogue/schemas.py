@@ -17,6 +17,7 @@ from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
 from core.equipment.sheet import Sheet
+from core.figures.grid_profiles import ProfilePoint
 from core.figures.overrides import PackFigure
 from core.figures.rule_packs import Table
 from server.catalogue.stored import Revision
@@ -34,6 +35,26 @@ class Choice:
 
 
 @dataclass(frozen=True, kw_only=True)
+class ProfileLine:
+    """A grid profile to choose, with its settings."""
+
+    id: str
+    label: str
+    detail: str
+    points: tuple[ProfilePoint, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
+class SettingLine:
+    """A setting that a profile may have: what it is called, its unit, what it may be."""
+
+    id: str
+    title: str
+    unit: str
+    allowed: str
+
+
+@dataclass(frozen=True, kw_only=True)
 class KindLine:
     """A kind of sheet, and how many stand on the shelf."""
 
@@ -48,7 +69,8 @@ class ShelfView:
 
     kinds: tuple[KindLine, ...]
     packs: tuple[Choice, ...]
-    profiles: tuple[Choice, ...]
+    profiles: tuple[ProfileLine, ...]
+    settings: tuple[SettingLine, ...]
     most_file_bytes: int
 
 

@@ -13,7 +13,7 @@ from django.db import transaction
 
 from core.base.errors import Refused, problem
 from core.base.judgement import Judgement
-from core.figures.grid_profiles import known_profiles, profile
+from core.figures.grid_profiles import known_profiles
 from core.job.grid import GridPlan
 from core.job.job import Job
 from core.job.live import Live
@@ -55,7 +55,8 @@ def _attempt(person: User, job_id: UUID, *, only_read: bool) -> None:
     """The line is used outside the transaction: a silent device must not hold the database."""
     job = load(job_id).job
     grid = job.grid
-    if grid.profile is None:
+    chosen = job.grid_profile
+    if grid.profile is None or chosen is None:
         said = "No grid profile is chosen. Pick the one that the network operator asks for."
         raise Refused([problem("$.grid.profile", "none", " · ".join(known_profiles()), said)])
     line = _line(grid)
@@ -78,7 +79,7 @@ def _attempt(person: User, job_id: UUID, *, only_read: bool) -> None:
         _keep(person, job_id, begun, "writing begun")
     speak = read_profile if only_read else set_profile
     with heavy(f"device-{line.host}-{line.port}", slots=1):
-        result = speak(line, profile(grid.profile), partial(objection, job))
+        result = speak(line, chosen, partial(objection, job))
     ended = replace(
         begun,
         id=str(uuid4()),
@@ -141,7 +142,7 @@ def watch(job_id: UUID) -> Watched:
 
 
 def _judged(job: Job, mean_v: float, covered_s: float) -> Judgement | None:
-    limit_v = profile(job.grid.profile).value("over_voltage_mean_v") if job.grid.profile else None
+    limit_v = job.grid_profile.value("over_voltage_mean_v") if job.grid_profile else None
     if limit_v is None:
         return None
     return mean_voltage_under(mean_v=mean_v, limit_v=limit_v, covered_s=covered_s)

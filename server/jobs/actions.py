@@ -14,6 +14,7 @@ from django.db import transaction
 from core.base.errors import Refused, problem
 from core.base.form import write
 from core.bench import Bench, bench_plan, bench_readings
+from core.edits.commission import PutLetter
 from core.edits.edit import Edit
 from core.edits.fields import Change, changed
 from core.edits.house import applied, remade
@@ -36,7 +37,7 @@ from server.jobs.bundle import unbundled
 from server.jobs.models import JobRow, SourceFile, source_file
 from server.jobs.stored import Stored, house_of, row_of, store_plan
 from server.people.audit import audit, shown_name
-from server.people.policy import crew_of
+from server.people.policy import crew_of, licence_of
 from server.platform.problems import Conflict
 from server.readings.models import ReadingRow
 from server.signing.models import SignatureRow
@@ -109,6 +110,8 @@ def change(person: User, job_id: UUID, revision: int, changes: tuple[Change, ...
 
 def edit(person: User, job_id: UUID, revision: int, wanted: Edit) -> Stored:
     """Make an edit of a job's plan. Raises Refused; Conflict when it moved on."""
+    if isinstance(wanted, PutLetter):
+        wanted = _signed_for(person, wanted)
     said = json.dumps(write(wanted), ensure_ascii=False)
     return _remade(
         person,
@@ -117,6 +120,15 @@ def edit(person: User, job_id: UUID, revision: int, wanted: Edit) -> Stored:
         lambda house: applied(house, str(job_id), wanted, shelf_of(person)),
         said,
     )
+
+
+def _signed_for(person: User, letter: PutLetter) -> PutLetter:
+    """A profile from the operator's letter with who fills it in. Raises Refused: no licence."""
+    licence = licence_of(person)
+    if not licence:
+        said = "A profile is filled from the operator's letter by somebody with a licence in force."
+        raise Refused([problem("$.edit", shown_name(person), "somebody with a licence", said)])
+    return replace(letter, by=shown_name(person)[:60], licence=licence)
 
 
 def _remade(

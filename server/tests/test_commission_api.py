@@ -139,9 +139,34 @@ class Settings(ApiCase):
         self.assertFalse(points["over_voltage_1_v"]["by_hand"])
         self.assertTrue(points["over_voltage_1_s"]["by_hand"])
         self.assertIn("first, slower", points["over_voltage_1_s"]["where"])
-        self.assertEqual(self.read("setting", "over_voltage_1_s", "3 s").status_code, 200)
+        self.assertEqual(self.read("setting", "over_voltage_1_s", "0.2 s").status_code, 200)
         points = {one["id"]: one for one in self.grid()["points"]}
         self.assertEqual(points["over_voltage_1_s"]["judgement"]["verdict"], "clear")
+
+    def test_a_letters_profile_is_kept_by_who_has_a_licence_in_their_own_name(self) -> None:
+        letter = {
+            "do": "put_letter",
+            "operator": "North Net",
+            "reference": "NN-7",
+            "dated": "2026-05-01",
+            "by": "Somebody else",
+            "licence": "L 0",
+            "based_on": "en-50549-1",
+            "points": [{"id": "over_voltage_1_v", "entered": "262 V"}],
+        }
+        edit = {"revision": self.get()["revision"], "edit": letter}
+        report = self.refused(self.post("/edits", edit))
+        self.assertIn("licence", report["problems"][0]["message"])
+        enter_licence("tester", "L 77")
+        kept = self.done(letter)["plan"]["grid"]["letter"]
+        self.assertEqual((kept["by"], kept["licence"]), ("tester", "L 77"))
+        with running(SimulatedInverter(Made(serial="G-1"))) as port:
+            self.change("$.grid.port", str(port))
+            self.post("/settings", {})
+        points = {one["id"]: one for one in self.grid()["points"]}
+        self.assertAlmostEqual(points["over_voltage_1_v"]["got"], 262, delta=0.1)
+        rules = {one["rule_id"]: one["verdict"] for one in self.grid()["judgements"]}
+        self.assertEqual((rules["settings_agree"], rules["settings_profile"]), ("clear", "clear"))
 
     def test_by_hand_nothing_is_sent_and_every_point_is_asked_for(self) -> None:
         view = self.done({"do": "set_by_hand", "by_hand": True})

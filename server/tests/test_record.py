@@ -170,7 +170,7 @@ class Record(TestCase):
         )
         job = replace(sample_job(), settings_written=(written,))
         text = plain(whole(job))
-        for said in ("262 V", "253 V", "10.1.2.3:502, unit 7", "1 of 26 settings do not agree"):
+        for said in ("273.5 V", "264.5 V", "10.1.2.3:502, unit 7", "1 of 24 settings do not agree"):
             self.assertIn(plain(said), text)
         fingerprint = assess(job).grid.attempts[0].fingerprint
         self.assertIn(fingerprint or "none", text)

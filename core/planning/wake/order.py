@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from core.base.glossary import WakeMethod
 from core.equipment.lights import LightPattern
-from core.figures.grid_profiles import profile
 from core.job.job import Job
 from core.job.sequences import Fitted, Phase, Sequence, Step, Wait, known_sequences, known_steps
 
@@ -85,7 +84,7 @@ def wait_s(job: Job, step: Step) -> float:
 
 def _wait(job: Job, wait: Wait) -> float:
     if wait == "observe":
-        observe_s = profile(job.grid.profile).value("observe_s") if job.grid.profile else None
+        observe_s = job.grid_profile.value("observe_s") if job.grid_profile else None
         return observe_s or 0.0
     if wait == "charge":
         safety = job.feed.dc.safety

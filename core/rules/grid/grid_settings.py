@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Iterable
+from datetime import date
 
 from core.base.glossary import FrequencyHz, Name, NominalV, Note, RatedAcW, SupplyV
 from core.base.judgement import Judgement, holds, waiting, within
@@ -11,6 +12,7 @@ from core.base.messages import figure, say
 from core.base.rule import rule
 from core.figures.grid_profiles import known_profiles, point_kinds
 from core.figures.grid_profiles import profile as known_profile
+from core.job.grid import LETTER
 
 FINGERPRINT_CHARS = 12
 GENERIC_PACK = "generic-iec"
@@ -52,6 +54,13 @@ def setting_agrees(*, point_id: Name, wanted: float | None, got: float | None) -
     )
 
 
+def _called(profile: str) -> str:
+    """A profile as it is called; that of a letter has no name of its own here."""
+    if profile in known_profiles():
+        return known_profile(profile).name
+    return say("letter", "some") if profile == LETTER else profile
+
+
 def _or_none(value: float | None, unit: str) -> str:
     return "none" if value is None else figure(value, unit, 3)
 
@@ -89,15 +98,53 @@ def profile_permitted(
     Unsaid: watch.
     Source: network operator's permit.
     """
-    name = known_profile(profile).name
     return holds(
         "profile_permitted",
         profile == wanted,
         PERMIT_SOURCE,
         bad="watch" if wanted is None else "stop",
-        name=name,
+        name=_called(profile),
         operator=operator,
-        wanted=known_profile(wanted).name if wanted else "",
+        wanted=_called(wanted) if wanted else "",
+    )
+
+
+@rule
+def letter_permitted(
+    *, operator: Name, reference: Name, permit_operator: Name, permit_reference: Name
+) -> Judgement:
+    """Is the letter that the profile was filled from the one of this house's permit?
+
+    Source: network operator's permit.
+    """
+    fits = (operator, reference) == (permit_operator, permit_reference)
+    return holds(
+        "letter_permitted",
+        fits,
+        PERMIT_SOURCE,
+        letter=f"{operator}, {reference}",
+        permit=f"{permit_operator}, {permit_reference}",
+    )
+
+
+@rule
+def setting_former(
+    *, point_id: Name, wanted: float | None, got: float | None, until: date
+) -> Judgement:
+    """Was the setting right when it was made, by the profile as it was before it was mended?
+
+    Always watch: it stands as it was asked for then; who sets it anew sets the present one.
+    Source: grid profile, its former revision.
+    """
+    kind = point_kinds()[point_id]
+    return holds(
+        "setting_former",
+        False,
+        READBACK_SOURCE,
+        bad="watch",
+        wanted=_or_none(wanted, kind.unit),
+        got=_or_none(got, kind.unit),
+        until=until.isoformat(),
     )
 
 
@@ -111,8 +158,8 @@ def settings_profile(*, written: Name, planned: Name) -> Judgement:
         "settings_profile",
         written == planned,
         READBACK_SOURCE,
-        name=known_profile(planned).name,
-        was=known_profile(written).name if written in known_profiles() else written,
+        name=_called(planned),
+        was=_called(written),
     )
 
 

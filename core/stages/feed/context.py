@@ -12,7 +12,7 @@ from core.base.judgement import Judgement, waiting, worst
 from core.base.messages import figure, say
 from core.equipment.cables_switches_fixings import Breaker
 from core.equipment.micro import Micro
-from core.figures.grid_profiles import Profile, profile, response_curves, steady_trip_v
+from core.figures.grid_profiles import Profile, response_curves, steady_trip_v
 from core.figures.rule_packs import RulePack
 from core.job.ac_source import AcSource
 from core.job.feed import AcRun, Chain, FeedDevice
@@ -173,7 +173,7 @@ class Feed:
 
     @cached_property
     def profile(self) -> Profile | None:
-        return profile(self.job.grid.profile) if self.job.grid.profile else None
+        return self.job.grid_profile
 
     @cached_property
     def trip(self) -> tuple[float | None, str]:

@@ -123,10 +123,13 @@ def _mean_prompt(chosen: Profile, readings: Readings) -> tuple[Prompt, ...]:
 
 
 def _over_voltage_prompt(chosen: Profile, readings: Readings) -> tuple[Prompt, ...]:
-    level_v, limit_s = chosen.value("over_voltage_1_v"), chosen.value("over_voltage_1_s")
+    latest = readings.latest("over_voltage_stop", SITE)
+    names = ("over_voltage_1_v", "over_voltage_1_s")
+    level_v, limit_s = (
+        chosen.value_at(name, latest.taken_at) if latest else chosen.value(name) for name in names
+    )
     if level_v is None or limit_s is None:
         return ()
-    latest = readings.latest("over_voltage_stop", SITE)
     judgement = (
         over_voltage_stops(seconds=latest.number, limit_s=limit_s, level_v=level_v)
         if latest

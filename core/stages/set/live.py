@@ -6,7 +6,6 @@ from collections.abc import Iterator
 
 from core.base.judgement import Judgement
 from core.base.messages import say
-from core.figures.grid_profiles import profile
 from core.job.job import Job
 from core.job.live import Live
 from core.planning.dc.string_plans import planner_on
@@ -60,7 +59,7 @@ def _power(job: Job, live: Live, elevation_deg: float) -> Iterator[Judgement]:
 
 
 def _supply(job: Job, live: Live) -> Iterator[Judgement]:
-    chosen = profile(job.grid.profile) if job.grid.profile else None
+    chosen = job.grid_profile
     low_v, high_v = (
         (chosen.value("under_voltage_1_v"), chosen.value("over_voltage_1_v"))
         if chosen

@@ -3,12 +3,26 @@
 from __future__ import annotations
 
 from core.assessment.grid import PointState, Response, ResponsePoint, Sent, TripStep
-from core.base.judgement import waiting
+from core.base.judgement import Judgement, waiting
 from core.base.messages import figure, say
-from core.figures.grid_profiles import Corner, Lookup, PointKind, Profile, curve, droop, point_kinds
+from core.figures.grid_profiles import (
+    Corner,
+    Former,
+    Lookup,
+    PointKind,
+    Profile,
+    curve,
+    droop,
+    point_kinds,
+)
 from core.job.job import Job
 from core.job.readings import Outcome, SettingsWritten
-from core.rules.grid.grid_settings import READBACK_SOURCE, setting_agrees, setting_fingerprint
+from core.rules.grid.grid_settings import (
+    READBACK_SOURCE,
+    setting_agrees,
+    setting_fingerprint,
+    setting_former,
+)
 from core.stages.reading_index import Readings
 
 # What counts as an answer at all; the rest are ways of not getting one.
@@ -62,11 +76,14 @@ def points(
                 continue
             is_read = kind.id in read
             value = got.get(kind.id) if is_read else None
-            states.append(_point(kind, wanted, value, is_read, _sent(current, kind.id)))
+            before = chosen.former_of(kind.id, current.at) if current else None
+            sent = _sent(current, kind.id)
+            states.append(_point(kind, wanted, value, is_read, sent, before))
         elif wanted is not None:
             seen = readings.latest("setting", kind.id)
             value = seen.number if seen else None
-            states.append(_point(kind, wanted, value, seen is not None, "by_hand"))
+            before = chosen.former_of(kind.id, seen.taken_at) if seen else None
+            states.append(_point(kind, wanted, value, seen is not None, "by_hand", before))
     return tuple(states)
 
 
@@ -79,7 +96,12 @@ def _sent(current: SettingsWritten | None, point_id: str) -> Sent:
 
 
 def _point(
-    kind: PointKind, wanted: float | None, got: float | None, is_read: bool, sent: Sent
+    kind: PointKind,
+    wanted: float | None,
+    got: float | None,
+    is_read: bool,
+    sent: Sent,
+    before: Former | None,
 ) -> PointState:
     by_hand = sent == "by_hand"
     needs = (say("needs", "hand" if by_hand else "readback"),)
@@ -94,10 +116,24 @@ def _point(
         by_hand=by_hand,
         where=kind.where,
         sent=sent,
-        judgement=setting_agrees(point_id=kind.id, wanted=wanted, got=got)
+        judgement=_agrees(kind, wanted, got, before)
         if is_read
         else waiting("setting_agrees", kind.unit, READBACK_SOURCE, needs),
     )
+
+
+def _agrees(
+    kind: PointKind, wanted: float | None, got: float | None, before: Former | None
+) -> Judgement:
+    """A setting against the profile, or against what the profile was when it was made."""
+    now = setting_agrees(point_id=kind.id, wanted=wanted, got=got)
+    if now.verdict != "stop" or before is None:
+        return now
+    value, until = before
+    then = setting_agrees(point_id=kind.id, wanted=value, got=got)
+    if then.verdict == "stop":
+        return now
+    return setting_former(point_id=kind.id, wanted=wanted, got=got, until=until)
 
 
 def point_text(value: float | None, kind: PointKind) -> str:

@@ -7,13 +7,15 @@ from core.assessment.whole import Prompt
 from core.base.judgement import Judgement, holds, waiting
 from core.base.messages import say
 from core.base.stage_numbers import SET as STAGE
-from core.figures.grid_profiles import Profile, point_kinds, profile
+from core.figures.grid_profiles import Profile, point_kinds
+from core.job.grid import LETTER
 from core.job.job import Job
 from core.job.readings import INVERTER, SITE, DeviceLabel, DevicePlate, SettingsWritten
 from core.job.subjects import supply_pairs
 from core.rules.grid.grid_settings import (
     READBACK_SOURCE,
     device_planned,
+    letter_permitted,
     plate_differs,
     profile_fits_hertz,
     profile_fits_supply,
@@ -42,7 +44,7 @@ PHASES = {"single": 1, "split": 2, "three": 3}
 
 def grid_stage(job: Job, readings: Readings) -> tuple[GridStage, tuple[Prompt, ...]]:
     """The profile against the supply and against the inverter, point by point."""
-    chosen = profile(job.grid.profile) if job.grid.profile else None
+    chosen = job.grid_profile
     current = standing(job)
     held = points(job, chosen, current, readings) if chosen else ()
     stage = GridStage(
@@ -82,7 +84,7 @@ def _judgements(
             chosen.edition,
             name=chosen.name,
         ),
-        profile_here(profile=chosen.id, zone=job.site.timezone, rule_pack=_pack_of(job)),
+        *_here(job, chosen),
         *_permitted(job, chosen),
         *_written_profile(chosen, current),
         *_supply_judgements(job, readings, chosen),
@@ -98,11 +100,27 @@ def _pack_of(job: Job) -> str:
     return job.own_pack.based_on if job.own_pack else job.rule_pack
 
 
+def _here(job: Job, chosen: Profile) -> tuple[Judgement, ...]:
+    """The profile beside the place; the operator's letter is of the house itself."""
+    if chosen.id == LETTER:
+        return ()
+    return (profile_here(profile=chosen.id, zone=job.site.timezone, rule_pack=_pack_of(job)),)
+
+
 def _permitted(job: Job, chosen: Profile) -> tuple[Judgement, ...]:
     """The profile beside the permit; without a permit Arrive says what is missing."""
-    permit = job.arrival.permit
+    permit, letter = job.arrival.permit, job.grid.letter
     if permit is None:
         return ()
+    if chosen.id == LETTER and letter is not None:
+        return (
+            letter_permitted(
+                operator=letter.operator,
+                reference=letter.reference,
+                permit_operator=permit.operator,
+                permit_reference=permit.reference,
+            ),
+        )
     return (profile_permitted(profile=chosen.id, wanted=permit.profile, operator=permit.operator),)
 
 

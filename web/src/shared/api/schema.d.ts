@@ -2328,6 +2328,44 @@ export interface components {
             count: number;
         };
         /**
+         * ProfileLine
+         * @description A grid profile to choose, with its settings.
+         */
+        ProfileLine: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Detail */
+            detail: string;
+            /** Points */
+            points: components["schemas"]["ProfilePoint"][];
+        };
+        /**
+         * ProfilePoint
+         * @description One setting of a profile.
+         */
+        ProfilePoint: {
+            /** Id */
+            id: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * SettingLine
+         * @description A setting that a profile may have: what it is called, its unit, what it may be.
+         */
+        SettingLine: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Allowed */
+            allowed: string;
+        };
+        /**
          * ShelfView
          * @description What a job can be judged by, and how much of each kind stands on the shelf.
          */
@@ -2337,7 +2375,9 @@ export interface components {
             /** Packs */
             packs: components["schemas"]["Choice"][];
             /** Profiles */
-            profiles: components["schemas"]["Choice"][];
+            profiles: components["schemas"]["ProfileLine"][];
+            /** Settings */
+            settings: components["schemas"]["SettingLine"][];
             /** Most File Bytes */
             most_file_bytes: number;
         };
@@ -5232,7 +5272,8 @@ export interface components {
          * GridPlan
          * @description The grid profile that the site asks for, and where the inverter answers.
          *
-         *     by_hand: it has no open port, or none is used: every setting is made on its own display.
+         *     profile: a shipped one, or the one of the operator's letter. by_hand: it has no open port, or
+         *     none is used: every setting is made on its own display.
          */
         GridPlan: {
             /** Profile */
@@ -5248,6 +5289,7 @@ export interface components {
              * @default false
              */
             by_hand: boolean;
+            letter?: components["schemas"]["OperatorLetter"] | null;
         };
         /**
          * GridStage
@@ -6691,6 +6733,36 @@ export interface components {
              * @default
              */
             part: string;
+        };
+        /**
+         * OperatorLetter
+         * @description A profile filled point by point from the network operator's letter.
+         *
+         *     operator, reference, dated: whose letter it follows. by, licence: who filled it in; a licensed
+         *     person alone does. based_on: the shipped profile that it began with, None from a blank one.
+         */
+        OperatorLetter: {
+            /** Operator */
+            operator: string;
+            /** Reference */
+            reference: string;
+            /**
+             * Dated
+             * Format: date
+             */
+            dated: string;
+            /** By */
+            by: string;
+            /** Licence */
+            licence: string;
+            /** Based On */
+            based_on?: string | null;
+            /** Nominal V */
+            nominal_v: number;
+            /** Nominal Hz */
+            nominal_hz: number;
+            /** Points */
+            points: components["schemas"]["ProfilePoint"][];
         };
         /**
          * Optimiser
@@ -9765,7 +9837,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Edit */
-            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["OutlinePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TellVariant"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["ChoosePlug"] | components["schemas"]["SetHomeRun"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["PutOtherSource"] | components["schemas"]["RemoveOtherSource"] | components["schemas"]["NothingElseFeeds"] | components["schemas"]["AddInverter"] | components["schemas"]["RemoveInverter"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["PutInstrument"] | components["schemas"]["RemoveInstrument"] | components["schemas"]["MapColumns"] | components["schemas"]["ChooseCurrent"] | components["schemas"]["ChooseSequence"] | components["schemas"]["SetByHand"] | components["schemas"]["BeginTalk"] | components["schemas"]["SetWayOut"] | components["schemas"]["SetTalkSchool"] | components["schemas"]["PutTalkDevice"] | components["schemas"]["RemoveTalkDevice"] | components["schemas"]["PutTalkWire"] | components["schemas"]["PlaceTalkWire"] | components["schemas"]["RemoveTalkWire"] | components["schemas"]["TakePortOffer"] | components["schemas"]["SetTalkMeter"] | components["schemas"]["PutSignal"] | components["schemas"]["PutSecretPlace"] | components["schemas"]["SetAccount"] | components["schemas"]["LeaveTalkOpen"] | components["schemas"]["SetHandOver"] | components["schemas"]["SetPlaceWords"] | components["schemas"]["SetLabel"] | components["schemas"]["PutVisit"] | components["schemas"]["MoveVisit"] | components["schemas"]["RemoveVisit"] | components["schemas"]["SetSky"] | components["schemas"]["SetTools"] | components["schemas"]["SetDays"] | components["schemas"]["MoveTask"] | components["schemas"]["SetLateGoods"];
+            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["OutlinePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TellVariant"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["ChoosePlug"] | components["schemas"]["SetHomeRun"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["PutOtherSource"] | components["schemas"]["RemoveOtherSource"] | components["schemas"]["NothingElseFeeds"] | components["schemas"]["AddInverter"] | components["schemas"]["RemoveInverter"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["PutInstrument"] | components["schemas"]["RemoveInstrument"] | components["schemas"]["MapColumns"] | components["schemas"]["ChooseCurrent"] | components["schemas"]["ChooseSequence"] | components["schemas"]["SetByHand"] | components["schemas"]["PutLetter"] | components["schemas"]["RemoveLetter"] | components["schemas"]["BeginTalk"] | components["schemas"]["SetWayOut"] | components["schemas"]["SetTalkSchool"] | components["schemas"]["PutTalkDevice"] | components["schemas"]["RemoveTalkDevice"] | components["schemas"]["PutTalkWire"] | components["schemas"]["PlaceTalkWire"] | components["schemas"]["RemoveTalkWire"] | components["schemas"]["TakePortOffer"] | components["schemas"]["SetTalkMeter"] | components["schemas"]["PutSignal"] | components["schemas"]["PutSecretPlace"] | components["schemas"]["SetAccount"] | components["schemas"]["LeaveTalkOpen"] | components["schemas"]["SetHandOver"] | components["schemas"]["SetPlaceWords"] | components["schemas"]["SetLabel"] | components["schemas"]["PutVisit"] | components["schemas"]["MoveVisit"] | components["schemas"]["RemoveVisit"] | components["schemas"]["SetSky"] | components["schemas"]["SetTools"] | components["schemas"]["SetDays"] | components["schemas"]["MoveTask"] | components["schemas"]["SetLateGoods"];
         };
         /** @description The fixing of a device, from the shelf. */
         FixDevice: {
@@ -9824,6 +9896,16 @@ export interface components {
              * @default
              */
             due: string;
+        };
+        /**
+         * LetterPoint
+         * @description A setting as the operator's letter has it; typed empty: it sets none.
+         */
+        LetterPoint: {
+            /** Id */
+            id: string;
+            /** Entered */
+            entered: string;
         };
         /** @description What the columns of a tester's files are. */
         MapColumns: {
@@ -10125,6 +10207,47 @@ export interface components {
             due_on: string;
             /** @description columns */
             columns?: components["schemas"]["ColumnMap"][];
+        };
+        /** @description The grid profile from the operator's letter, point by point, as typed. */
+        PutLetter: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put_letter";
+            /** @description as typed */
+            operator: string;
+            /** @description as typed */
+            reference: string;
+            /** @description as typed */
+            dated: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            by: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            licence: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            based_on: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            nominal_v: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            nominal_hz: string;
+            /** @description settings */
+            points?: components["schemas"]["LetterPoint"][];
         };
         /** @description A step of the earth path, as typed; `was` names the one that it replaces. */
         PutLink: {
@@ -10489,6 +10612,14 @@ export interface components {
             do: "remove_inverter";
             /** @description as typed */
             name: string;
+        };
+        /** @description The profile of the operator's letter taken out of the plan. */
+        RemoveLetter: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_letter";
         };
         /** @description A step out of the earth path. */
         RemoveLink: {

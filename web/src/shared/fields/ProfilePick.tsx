@@ -5,11 +5,16 @@ import { letGo } from "../lib/useKey";
 import { ProblemNote } from "../judging/ProblemNote";
 import "./ProfilePick.css";
 
+/** What the plan calls the profile that was filled from the operator's letter. */
+const LETTER = "operators-letter";
+
 /** The grid profile of the site: never chosen but by the user. */
-export function ProfilePick({ jobId, now }: { jobId: string; now: string | null }) {
+export function ProfilePick({ jobId, now, letter }: { jobId: string; now: string | null; letter?: string }) {
   const shelf = useShelf();
   const change = useChange(jobId);
-  const options = (shelf.data?.profiles ?? []).map((one) => ({ value: one.id, label: `${one.label} · ${one.detail}` }));
+  const shipped = (shelf.data?.profiles ?? []).map((one) => ({ value: one.id, label: `${one.label} · ${one.detail}` }));
+  const options =
+    letter === undefined ? shipped : [{ value: LETTER, label: `The operator's letter · ${letter}` }, ...shipped];
   return (
     <label className="entry profile-pick">
       <span className="entry-label">Grid profile</span>

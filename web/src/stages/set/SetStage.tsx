@@ -10,6 +10,7 @@ import { Rail } from "../../shared/readings/Rail";
 import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
 import { Attempts } from "./Attempts";
 import { EnvelopePicture } from "./EnvelopePicture";
+import { LetterFace } from "./LetterFace";
 import { LivePanel } from "./LivePanel";
 import { LossTest } from "./LossTest";
 import { PointList } from "./PointList";
@@ -18,7 +19,7 @@ import { WriteButtons } from "./WriteButtons";
 import "./SetStage.css";
 
 const STAGE = 9;
-const FACES = ["profile", "live", "trials"] as const;
+const FACES = ["profile", "letter", "live", "trials"] as const;
 type Face = (typeof FACES)[number];
 
 /**
@@ -45,7 +46,11 @@ export default function SetStage({ jobId, view, whyAll }: StageProps) {
       rail={
         <>
           <div className="entries device">
-            <ProfilePick jobId={jobId} now={plan.grid.profile} />
+            <ProfilePick
+              jobId={jobId}
+              now={plan.grid.profile}
+              {...(plan.grid.letter == null ? {} : { letter: plan.grid.letter.reference })}
+            />
             {!stage.by_hand && (
               <>
                 <Entry jobId={jobId} label="Inverter's address" path="$.grid.host" shown={plan.grid.host} />
@@ -103,6 +108,7 @@ export default function SetStage({ jobId, view, whyAll }: StageProps) {
           <PointList points={stage.points} />
         </>
       )}
+      {face === "letter" && <LetterFace jobId={jobId} letter={plan.grid.letter ?? null} />}
       {face === "live" && <LivePanel jobId={jobId} byHand={stage.by_hand} />}
       {face === "trials" && (
         <>
