@@ -40,6 +40,7 @@ USAGE = """usage:
   noon packs check [NAME or FILE.json]  look a rule pack over, or every one that ships: units,
                                tables, standard, edition and clause of each source
   noon packs diff NAME NAME    where two packs say something else, as a table
+  noon packs editions          the packs that ship, their editions, the days that these count
   noon packs taken NAME        what a pack takes over from another, and from which
 """
 
@@ -60,13 +61,8 @@ def main(arguments: list[str]) -> int:
                     _print_sheet(registry.data_sheet(name))
             case ["rule", name, file]:
                 _print(run_with_sum(name, parse_json(_bytes(file))))
-            case ["packs", "check", *named]:
-                return _check_packs(named or list(known_packs()))
-            case ["packs", "diff", one, other]:
-                _print_rows(differences(pack(one), pack(other)))
-            case ["packs", "taken", name]:
-                for path, whose in taken_over(pack(name)).items():
-                    sys.stdout.write(f"{path}\t{whose}\n")
+            case ["packs", *asked]:
+                return _packs(asked)
             case _:
                 sys.stderr.write(USAGE)
                 return EXIT_REFUSED
@@ -75,6 +71,24 @@ def main(arguments: list[str]) -> int:
             line = f"{found.path}: {found.message}"
             sys.stderr.write(f"{line} Given: {found.value}. Allowed: {found.allowed}.\n")
         return EXIT_REFUSED
+    return EXIT_OK
+
+
+def _packs(asked: list[str]) -> int:
+    """What is asked of rule packs; gives the exit code. Raises Refused."""
+    match asked:
+        case ["check", *named]:
+            return _check_packs(named or list(known_packs()))
+        case ["diff", one, other]:
+            _print_rows(differences(pack(one), pack(other)))
+        case ["editions"]:
+            _print_editions()
+        case ["taken", name]:
+            for path, whose in taken_over(pack(name)).items():
+                sys.stdout.write(f"{path}\t{whose}\n")
+        case _:
+            sys.stderr.write(USAGE)
+            return EXIT_REFUSED
     return EXIT_OK
 
 
@@ -89,6 +103,13 @@ def _check_packs(named: list[str]) -> int:
             sys.stdout.write(f"{rules.id}\t{one.path}\t{one.said}\n")
         sys.stdout.write(f"{rules.id}\t{rules.edition}\tlooked over\n")
     return EXIT_REFUSED if found else EXIT_OK
+
+
+def _print_editions() -> None:
+    for rules in map(pack, known_packs()):
+        days = (rules.counts_from, rules.counts_until)
+        shown = ("-" if day is None else day.isoformat() for day in days)
+        sys.stdout.write("\t".join((rules.id, rules.edition, *shown)) + "\n")
 
 
 def _print_rows(rows: tuple[Difference, ...]) -> None:

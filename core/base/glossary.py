@@ -117,7 +117,7 @@ SafetyFactor = Annotated[float, Quantity("safety factor on current", "", 1, 2)]
 
 # -- AC run
 LengthM = Annotated[float, Quantity("one-way length", "m", 0.1, 500)]
-SectionMm2 = Annotated[float, Quantity("conductor size", "mm²", 1.5, 95)]
+SectionMm2 = Annotated[float, Quantity("conductor size", "mm²", 1.5, 120)]
 Cores = Annotated[int, Quantity("cores", "cores", 2, 5)]
 Service = Literal["single", "split", "three"]
 SupplyV = Annotated[float, Quantity("supply voltage", "V", 60, 500)]
@@ -198,7 +198,12 @@ UnitId = Annotated[int, Quantity("device unit number", "", 0, 247)]
 ColdMethod = Literal["datasheet", "banded", "flat"]
 StartMethod = Literal["vmp_hot", "voc_hot"]
 FuseMethod = Literal["iec", "us"]
-AgreeMethod = Literal["mean", "max"]
+AgreeMethod = Literal["mean", "max", "median"]
+# What a sheet says of something that a device has or has not.
+Has = Literal["yes", "no", "unsaid"]
+# Whether a code asks for something; how it wants the array parted.
+Asked = Literal["asked", "not_asked"]
+Disconnect = Literal["isolator", "point"]
 # What a device says with its lights.
 LightState = Literal[
     "off", "waiting", "starting", "watching", "feeding", "pairing", "fault", "earth_fault"

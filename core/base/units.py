@@ -29,7 +29,11 @@ POUND_KG = 0.45359237
 # Pound-force over an inch: pound, standard gravity and inch.
 INCH_POUND_NM = POUND_KG * 9.80665 * INCH_MM / 1000
 # ASTM B258: conductor area of American Wire Gauge sizes, mm2 (NEC chapter 9, Table 8).
-AWG_MM2 = {14: 2.08, 12: 3.31, 10: 5.26, 8: 8.37, 6: 13.3, 4: 21.2}
+# From 1/0 on the number counts down: 0 is 1/0, -3 is 4/0.
+AWG_MM2 = {
+    14: 2.08, 12: 3.31, 10: 5.26, 8: 8.37, 6: 13.3, 4: 21.2, 3: 26.7, 2: 33.6, 1: 42.4,
+    0: 53.5, -1: 67.4, -2: 85.0, -3: 107.2,
+}  # fmt: skip
 GAUGES = {area: gauge for gauge, area in AWG_MM2.items()}
 FAHRENHEIT = Conversion(5 / 9, -32 * 5 / 9)
 
@@ -79,7 +83,7 @@ EITHER_WAY = ("V", "A", "W", "VA", "W/m²", "Hz", "Nm", "°C", "C", "°F", "F", 
 _ENTRY = re.compile(
     r"^([+-]?[\d.,\s]*\d[.,]?(?:[eE][+-]?\d+)?|[+-]?(?i:nan|inf(?:inity)?))\s*(\D.*)?$"
 )
-_GAUGE = re.compile(r"^#?\s*(\d+)\s*awg$|^awg\s*(\d+)$", re.IGNORECASE)
+_GAUGE = re.compile(r"^#?\s*(\d+(?:/0)?)\s*awg$|^awg\s*(\d+(?:/0)?)$", re.IGNORECASE)
 _OHM = re.compile("ohms?|\u2126", re.IGNORECASE)
 _PLAIN_LETTERS = str.maketrans(
     {"−": "-", "–": "-", "’": "'", "\u00a0": " ", "\u202f": " ", "\u03bc": "µ"}
@@ -102,7 +106,7 @@ def parse_quantity(
         raise Refused([_wrong(path, text, quantity, "nothing was entered")])
     gauge = _GAUGE.match(cleaned) if quantity.unit == "mm²" else None
     if gauge:
-        return _gauge_mm2(int(gauge.group(1) or gauge.group(2)), text, path)
+        return _gauge_mm2(gauge_number(gauge.group(1) or gauge.group(2)), text, path)
     match = _ENTRY.match(cleaned)
     if not match:
         raise Refused([_wrong(path, text, quantity, f"“{text.strip()}” is not a number")])
@@ -119,16 +123,26 @@ def gauge_of(section_mm2: float) -> int | None:
     return GAUGES.get(section_mm2)
 
 
+def gauge_number(name: str) -> int:
+    """The number of a gauge from its name: 1/0 is 0, 2/0 is -1."""
+    return 1 - int(name.removesuffix("/0")) if name.endswith("/0") else int(name)
+
+
+def gauge_name(gauge: int) -> str:
+    """What a gauge is called: 10, or 2/0 for -1."""
+    return str(gauge) if gauge > 0 else f"{1 - gauge}/0"
+
+
 def size_name(section_mm2: float) -> str:
     """What a conductor of this size is called: a gauge where it is one, else its area."""
     gauge = gauge_of(section_mm2)
-    return f"{section_mm2:g}\u00a0mm²" if gauge is None else f"{gauge}\u00a0AWG"
+    return f"{section_mm2:g}\u00a0mm²" if gauge is None else f"{gauge_name(gauge)}\u00a0AWG"
 
 
 def _gauge_mm2(gauge: int, text: str, path: str) -> float:
     if gauge in AWG_MM2:
         return AWG_MM2[gauge]
-    known = " · ".join(f"{one} AWG" for one in AWG_MM2)
+    known = " · ".join(f"{gauge_name(one)} AWG" for one in AWG_MM2)
     said = f"conductor size: {text.strip()} is none of {known}."
     raise Refused([problem(path, text, known, said)])
 

@@ -14,7 +14,7 @@ from core.equipment.micro import Micro, Trunk
 from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
 from core.equipment.sheet import Sheet
-from core.figures.overrides import Override, OwnPack, typed_override
+from core.figures.overrides import Override, OwnPack, effective_pack, typed_override
 from core.job.job import Job
 from core.job.microinverter import MicroPlan, MicroUnit, PlaneTypes
 
@@ -164,7 +164,19 @@ def _with_inputs(unit: MicroUnit, sheet: Micro, is_of_it: bool) -> MicroUnit:
 
 
 def with_pack(job: Job, pack_id: str, own: OwnPack | None) -> Job:
-    """The job judged by another rule pack; figures replaced for the job stay replaced."""
+    """The job judged by another rule pack; figures replaced for the job stay replaced.
+
+    Raises Refused for one whose edition does not count on the day of the job: it keeps its own.
+    """
+    rules = effective_pack(pack_id, own, ())
+    if not rules.counts_on(job.day):
+        first, last = (
+            "" if one is None else one.isoformat()
+            for one in (rules.counts_from, rules.counts_until)
+        )
+        said = f"{rules.edition} does not count on {job.day.isoformat()}: {first} to {last}."
+        allowed = "an edition that counts on the day of the job"
+        raise Refused([problem("$.id", pack_id, allowed, said)])
     return replace(job, rule_pack=pack_id, own_pack=own)
 
 

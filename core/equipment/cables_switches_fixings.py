@@ -28,6 +28,8 @@ from core.equipment.terminals import Terminals
 
 ScrewMm = Annotated[float, Quantity("diameter", "mm", 2, 20)]
 LengthMm = Annotated[float, Quantity("length", "mm", 10, 400)]
+BreakingKa = Annotated[float, Quantity("breaking capacity", "kA", 1, 100)]
+IpDigits = Annotated[int, Quantity("degree of protection", "", 20, 69)]
 HoldsN = Annotated[float, Quantity("working load", "N", 10, 50_000)]
 
 
@@ -49,7 +51,7 @@ class Isolator(Terminals, Sheet):
     """One isolating switch, DC or AC.
 
     poles_in_series: poles that part one conductor where rated_v holds. duty: its utilisation
-    category, as DC-PV2 or AC-22B.
+    category, as DC-PV2 or AC-22B. ip: the two digits of its degree of protection.
     """
 
     use: Literal["dc", "ac"]
@@ -60,6 +62,7 @@ class Isolator(Terminals, Sheet):
     poles_in_series: Poles = 1
     duty: Note = ""
     body: Body | None = None
+    ip: IpDigits | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -79,7 +82,10 @@ class Plug(Terminals, Sheet):
 
 @dataclass(frozen=True, kw_only=True)
 class Breaker(Terminals, Sheet):
-    """One circuit breaker, with a residual-current part where residual_ma is given."""
+    """One circuit breaker, with a residual-current part where residual_ma is given.
+
+    breaking_ka: the largest fault current that it breaks.
+    """
 
     poles: Poles
     rated_a: RatedA
@@ -87,6 +93,7 @@ class Breaker(Terminals, Sheet):
     residual_type: ResidualType = "none"
     residual_ma: ResidualMa | None = None
     two_way: bool = False
+    breaking_ka: BreakingKa | None = None
 
     def contradictions(self) -> Iterator[Problem]:
         yield from super().contradictions()

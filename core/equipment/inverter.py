@@ -12,6 +12,7 @@ from core.base.form import Checked
 from core.base.glossary import (
     FullPowerMaxV,
     FullPowerMinV,
+    Has,
     MaxDcV,
     MaxDcW,
     MaxOperatingA,
@@ -104,7 +105,9 @@ class Inverter(Sheet):
     DC plugs that lie in the box. ac: its AC side, where the sheet gives it. lights: its table of
     light patterns. switch_on, switch_off: which side its maker wants first, where the sheet says.
     discharge_min: how long its capacitors hold, where the sheet says. battery: its battery input,
-    where it has one. variants: the make-ups that share this sheet; empty where there is one.
+    where it has one. insulation_monitor, residual_monitor: it tests the array's insulation before
+    it feeds and watches the residual current while it does; arc_detection: it stops on an arc in
+    the array. variants: the make-ups that share this sheet; empty where there is one.
     """
 
     service: Service
@@ -125,6 +128,9 @@ class Inverter(Sheet):
     switch_on: WakeMethod | None = None
     switch_off: OffMethod | None = None
     discharge_min: DischargeMin | None = None
+    insulation_monitor: Has = "unsaid"
+    residual_monitor: Has = "unsaid"
+    arc_detection: Has = "unsaid"
     variants: Annotated[tuple[Variant, ...], Items("variants", 0, 6)] = ()
 
     def contradictions(self) -> Iterator[Problem]:

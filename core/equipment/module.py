@@ -26,6 +26,8 @@ from core.base.glossary import (
 )
 from core.equipment.sheet import Sheet
 
+MM2_PER_M2 = 1e6
+
 
 @dataclass(frozen=True, kw_only=True)
 class Module(Sheet):
@@ -53,6 +55,13 @@ class Module(Sheet):
     long_mm: ModuleSideMm | None = None
     short_mm: ModuleSideMm | None = None
     serials_kept: bool = False
+
+    @property
+    def area_m2(self) -> float | None:
+        """Its area; None where the sheet gives no sides."""
+        if self.long_mm is None or self.short_mm is None:
+            return None
+        return self.long_mm * self.short_mm / MM2_PER_M2
 
     def contradictions(self) -> Iterator[Problem]:
         if self.vmp_v >= self.voc_v:

@@ -36,8 +36,10 @@ class AcSide(Terminals):
     """The AC side of an inverter: its terminals and gland, its current, what it declares.
 
     max_a: maximum output current of the sheet, for each line. dc_fault_limited: the maker
-    declares that it cannot feed a DC fault current above 6 mA.
+    declares that it cannot feed a DC fault current above 6 mA. upstream_most_a: the largest device
+    that may protect it.
     """
 
     max_a: RatedA | None = None
+    upstream_most_a: RatedA | None = None
     dc_fault_limited: bool = False

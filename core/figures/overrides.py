@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, fields, is_dataclass, replace
+from datetime import date
 from functools import lru_cache
 from typing import Annotated, Any
 
@@ -13,12 +14,14 @@ from core.base.glossary import Name, Note, Reason, Source
 from core.base.messages import say
 from core.base.quantity import Items, Quantity
 from core.base.units import parse_quantity
-from core.figures.rule_packs import Figure, RulePack, inherited_from, known_packs, pack
+from core.figures.rule_packs import Figure, RulePack, inherited_from, known_packs, pack, wrong_days
 
 # A replacement further off than this is a slip of the pen, not another opinion.
 MOST_TIMES_OFF = 3.0
 # The fields of a pack that name a school.
-SCHOOLS = ("school", "on", "start_on", "roof", "busbar")
+SCHOOLS = (
+    "school", "on", "start_on", "roof", "busbar", "residual", "arc", "shutdown", "disconnect",
+)  # fmt: skip
 MOST_SOURCE_CHARS = 300
 PACKS_KEPT = 64
 
@@ -43,7 +46,10 @@ class Override(Checked):
 
 @dataclass(frozen=True, kw_only=True)
 class OwnPack(Checked):
-    """A pack that a user made: a shipped one with figures replaced, each with its reason."""
+    """A pack that a user made: a shipped one with figures replaced, each with its reason.
+
+    counts_from, counts_until: the days of its own edition, beside those of the shipped one.
+    """
 
     id: Name
     name: Name
@@ -52,8 +58,11 @@ class OwnPack(Checked):
     based_on: Name
     note: Note = ""
     figures: Annotated[tuple[Override, ...], Items("figures replaced", 1, 60)]
+    counts_from: date | None = None
+    counts_until: date | None = None
 
     def contradictions(self) -> Iterator[Problem]:
+        yield from wrong_days(self.counts_from, self.counts_until)
         if self.id in known_packs():
             yield problem("$.id", self.id, "a name that no shipped pack has")
         if self.based_on not in known_packs():
@@ -222,5 +231,7 @@ def effective_pack(pack_id: str, own: OwnPack | None, overrides: tuple[Override,
         checked_on=own.checked_on,
         note=own.note or made.note,
         based_on=own.based_on,
+        counts_from=own.counts_from or made.counts_from,
+        counts_until=own.counts_until or made.counts_until,
     )
     return overridden(named, overrides)

@@ -12,7 +12,7 @@ from core.figures.rule_packs import GENERIC, Figure, RulePack, inherited_from, k
 
 # A standard by its number, as sources name it, and what may stand for one.
 STANDARD = re.compile(
-    r"\b(IEC|EN|ISO|BS|DIN|VDE|AS|NEC|NFPA|ANSI|IRC|EREC|ESQCR|PAS|MCS|NIOSH|EEG)\b[^,;:]*\d"
+    r"\b(IEC|EN|ISO|BS|IEEE|DIN|VDE|AS|NEC|NFPA|ANSI|IRC|EREC|ESQCR|PAS|MCS|NIOSH|EEG)\b[^,;:]*\d"
 )
 EDITION = re.compile(r":(19|20)\d\d|\b(19|20)\d\d\b|\bissue \d|A\d:20")
 CLAUSE = re.compile(

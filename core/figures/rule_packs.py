@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from datetime import date
 from functools import cache, lru_cache
 from itertools import pairwise
 from typing import Annotated, Any, Literal
@@ -13,9 +14,11 @@ from core.base.form import Checked, read
 from core.base.glossary import (
     AcIsolator,
     AgreeMethod,
+    Asked,
     BusbarMethod,
     ColdMethod,
     ConductorName,
+    Disconnect,
     FuseMethod,
     Name,
     Note,
@@ -28,7 +31,7 @@ from core.base.glossary import (
     WakeMethod,
 )
 from core.base.quantity import Items, Quantity
-from core.base.units import AWG_MM2, size_name
+from core.base.units import AWG_MM2, gauge_number, size_name
 from core.data import load, names
 
 PACKS = "packs"
@@ -193,6 +196,36 @@ class CircuitRule(Checked):
     trip_d: Figure
     dc_isolator: Figure
     isolator_above: Figure
+
+
+@dataclass(frozen=True, kw_only=True)
+class SafetyRule(Checked):
+    """What a code asks of supply and array beside circuits: each asked for or not, with figures.
+
+    residual: residual-current devices; arc: arc detection from arc_above on; shutdown: an array
+    made safe by one touch; disconnect: how the array is parted.
+    """
+
+    source: Source
+    residual: Asked
+    arc: Asked
+    arc_above: Figure
+    shutdown: Asked
+    inside: Figure
+    outside: Figure
+    within: Figure
+    disconnect: Disconnect
+    bond_combined: Figure
+    exposed_least: Figure
+    service_least: Figure
+    roof_gap: Figure
+    roof_adder: Figure
+    notify: Figure
+    lead_most: Figure
+    surge_reach: Figure
+    outdoor_ip: Figure
+    area_above: Figure
+    area_least: Figure
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -430,6 +463,7 @@ class Table(Checked):
 class RulePack(Checked):
     """One region's or school's default figures. Check each against the code in force.
 
+    counts_from, counts_until: the first and the last day on which its edition counts, where known.
     Two packs are the same only when they are one object: a pack is made once and kept, so that
     a plan judged by it can be found again quickly.
     """
@@ -453,6 +487,7 @@ class RulePack(Checked):
     ac: AcRule
     run: RunRule
     circuit: CircuitRule
+    safety: SafetyRule
     colours: ColourRule
     sun: SunRule
     wall: WallRule
@@ -464,6 +499,16 @@ class RulePack(Checked):
     talk: TalkRule
     wake: WakeRule
     tables: Annotated[tuple[Table, ...], Items("tables", 0, 60)]
+    counts_from: date | None = None
+    counts_until: date | None = None
+
+    def contradictions(self) -> Iterator[Problem]:
+        yield from wrong_days(self.counts_from, self.counts_until)
+
+    def counts_on(self, day: date) -> bool:
+        """Whether the edition counts on a day, as far as its days are known."""
+        begun = self.counts_from is None or self.counts_from <= day
+        return begun and (self.counts_until is None or day <= self.counts_until)
 
     @property
     def ac_sizes_mm2(self) -> dict[float, str]:
@@ -485,6 +530,13 @@ class RulePack(Checked):
         return pack(name)
 
 
+def wrong_days(counts_from: date | None, counts_until: date | None) -> Iterator[Problem]:
+    """An edition that ends before it counts."""
+    if counts_from is not None and counts_until is not None and counts_until < counts_from:
+        allowed = f"{counts_from.isoformat()} or later"
+        yield problem("$.counts_until", counts_until.isoformat(), allowed)
+
+
 @lru_cache(maxsize=64)
 def _tables(rules: RulePack) -> dict[str, Table]:
     return {table.id: table for table in rules.tables}
@@ -492,7 +544,9 @@ def _tables(rules: RulePack) -> dict[str, Table]:
 
 @lru_cache(maxsize=64)
 def _sizes(rules: RulePack) -> tuple[dict[float, str], dict[float, str]]:
-    gauges = {AWG_MM2[int(row.name)]: row.name for row in rules.table("awg_resistance").rows}
+    gauges = {
+        AWG_MM2[gauge_number(row.name)]: row.name for row in rules.table("awg_resistance").rows
+    }
     ac = [one.section_mm2 for one in rules.ac.conductors]
     dc = [float(row.name) for row in rules.table("dc_resistance").rows]
     metric = ({size: size_name(size) for size in sizes} for sizes in (ac, dc))
@@ -527,11 +581,15 @@ def read_pack(data: object) -> RulePack:
     return read(RulePack, data)
 
 
-def _data(pack_id: str) -> dict[str, Any]:
-    """A pack's file laid over the one it is based on."""
+def _data(pack_id: str, above: tuple[str, ...] = ()) -> dict[str, Any]:
+    """A pack's file laid over the one it is based on. Raises Refused where that leads in a ring."""
+    if pack_id in above:
+        ring = " on ".join((*above, pack_id))
+        said = f"Packs are based on each other: {ring}."
+        raise Refused([problem("$.based_on", pack_id, "a pack that stands by itself", said)])
     own: dict[str, Any] = load(f"{PACKS}/{pack_id}")
     based_on = own["based_on"]
-    return own if based_on is None else _laid_over(_data(based_on), own)
+    return own if based_on is None else _laid_over(_data(based_on, (*above, pack_id)), own)
 
 
 def _laid_over(base: dict[str, Any], own: dict[str, Any]) -> dict[str, Any]:

@@ -41,6 +41,7 @@ from core.base.quantity import Items, Quantity, Text
 from core.equipment.backup_unit import BackupUnit
 from core.equipment.battery import Battery
 from core.equipment.cables_switches_fixings import Breaker, Isolator, Meter, Plug, SafetySwitch
+from core.job.safety import NOTHING_KNOWN, SafetyFacts
 
 DeviceKind = Literal[
     "supply",
@@ -69,6 +70,8 @@ BOARDS: tuple[DeviceKind, ...] = ("board", "branches", "backup")
 # Short, so that the name of an end, a run at a device, stays inside what a name may be.
 FeedName = Annotated[str, Text("name", 1, 28)]
 InsideMm = Annotated[float, Quantity("inside", "mm", 5, 500)]
+AboveMm = Annotated[float, Quantity("above the roof", "mm", 0, 2000)]
+TradeSize = Literal["1/2", "3/4", "1", "1-1/4", "1-1/2", "2"]
 SlackM = Annotated[float, Quantity("slack", "m", 0, 50)]
 BreakingA = Annotated[float, Quantity("breaking capacity", "A", 100, 200_000)]
 Units = Annotated[int, Quantity("battery units", "", 1, 20)]
@@ -86,7 +89,7 @@ class HomeRun(Checked):
     """One piece of a string's way to the inverter: two conductors, one-way length, one size.
 
     to: what stands at its far end. laid: two touching on a surface, or each free in air.
-    outside_mm: of one conductor.
+    outside_mm: of one conductor. rated_v: what its insulation is made for, where it is printed.
     """
 
     length_m: LengthM
@@ -97,6 +100,7 @@ class HomeRun(Checked):
     grouped: Grouped = 1
     material: Material = "copper"
     outside_mm: OutsideMm | None = None
+    rated_v: RatedV | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -104,7 +108,7 @@ class AcRun(Checked):
     """One piece of the AC run. of_network: the operator's own cable, outside the limit of rise.
 
     grouped: circuits side by side, this one among them. outside_mm: of the cable. terminals: what
-    both ends bear, °C.
+    both ends bear, °C. shared: loads hang on this cable too, between its ends.
     """
 
     name: FeedName
@@ -122,6 +126,7 @@ class AcRun(Checked):
     grouped: Grouped = 1
     outside_mm: OutsideMm | None = None
     of_network: bool = False
+    shared: bool = False
 
     def contradictions(self) -> Iterator[Problem]:
         if self.start == self.end:
@@ -180,7 +185,8 @@ class Containment(Checked):
 
     width_mm: of a trunking, or the inside diameter of a pipe. holds: AC runs by name, strings as
     ``string A``, or ``signal``. parted: how DC and AC are kept apart. slack_m: left on purpose.
-    signal_mm: outside diameter of the signal cable.
+    signal_mm: outside diameter of the signal cable. trade_size: of a pipe sold by one; then its
+    table has the inside. above_roof_mm: of a pipe in the sun over a roof; None: it lies elsewhere.
     """
 
     name: FeedName
@@ -191,6 +197,8 @@ class Containment(Checked):
     parted: FeedParted = "alone"
     slack_m: SlackM = 0.0
     signal_mm: OutsideMm | None = None
+    trade_size: TradeSize | None = None
+    above_roof_mm: AboveMm | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -292,7 +300,7 @@ class FeedPlan(Checked):
 
     supply_service: what the house is fed with; None while nobody has looked. phase: which a
     one-phase inverter feeds on a three-phase supply; 0 while that is not said. others: what else
-    feeds the house; None while nobody has looked.
+    feeds the house; None while nobody has looked. safety: what is known beside the plan.
     """
 
     devices: Annotated[tuple[FeedDevice, ...], Items("devices", 1, 90)]
@@ -304,6 +312,7 @@ class FeedPlan(Checked):
     backup: BackupPlan | None = None
     phase: Phase = 0
     others: Annotated[tuple[OtherSource, ...], Items("other sources", 0, 12)] | None = ()
+    safety: SafetyFacts = NOTHING_KNOWN
 
     def contradictions(self) -> Iterator[Problem]:
         yield from _doubled("devices", [one.name for one in self.devices])

@@ -43,6 +43,7 @@ from core.job.microinverter import SWAP_STEPS, GatewayRead, MicroPlan, swap_key
 from core.job.reading_kinds import KINDS, ReadingKind, SubjectOf
 from core.job.readings import (
     EARTH,
+    FUNCTIONAL,
     INVERTER,
     LOOKED_OVER,
     LOSS_MOMENTS,
@@ -399,6 +400,7 @@ class Job(Checked):
             "inverter": frozenset({INVERTER}),
             "label": frozenset(),
             "look_over": frozenset(LOOKED_OVER),
+            "functional": frozenset(FUNCTIONAL),
             "loss_moment": frozenset(LOSS_MOMENTS),
             "module": gone | {text for plane in self.planes for text in plane.module_names},
             "plane": gone | {plane.name for plane in self.planes},

@@ -36,6 +36,8 @@ Outcome = Literal[
 LOSS_MOMENTS = ("opened", "stopped", "closed", "returned")
 # What is looked over before the tests, and the half-waves on which a residual device is tried.
 LOOKED_OVER = ("covers", "entries", "apart", "labels")
+# What is tried beyond the switches once all is connected.
+FUNCTIONAL = ("inverter", "controls")
 HALF_WAVES = ("0°", "180°")
 # What stands for the whole job where a reading is of no single plane or string.
 SITE, INVERTER, EARTH = "site", "inverter", "earth"

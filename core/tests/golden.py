@@ -14,11 +14,14 @@ from pathlib import Path
 from typing import Any
 
 from core.assess import assess
+from core.assessment.whole import Assessment
 from core.base.judgement import Judgement
 from core.files.job import read_job
+from core.tests.regions import regions
 
 DEMO = Path(__file__).parents[2] / "server" / "demo" / "jobs"
 KEPT = Path(__file__).parent / "cases" / "demo_jobs.json"
+KEPT_REGIONS = KEPT.with_name("regions.json")
 # The demo's day of work: nothing there has grown old yet.
 AT = datetime(2026, 11, 24, 13, 0, tzinfo=UTC)
 
@@ -29,7 +32,11 @@ def told() -> dict[str, dict[str, Any]]:
 
 
 def _told(path: Path) -> dict[str, Any]:
-    assessment = assess(read_job(path.read_bytes()), at=AT)
+    return summary(assess(read_job(path.read_bytes()), at=AT))
+
+
+def summary(assessment: Assessment) -> dict[str, Any]:
+    """The verdict of each stage of an assessment, and every judgement with its count."""
     counted = Counter(_line(one) for one in _judgements(assessment))
     return {
         "stages": [stage.verdict for stage in assessment.stages],
@@ -54,4 +61,6 @@ def _judgements(of: Any) -> Iterator[Judgement]:
 
 
 if __name__ == "__main__":
-    KEPT.write_text(json.dumps(told(), indent=1, ensure_ascii=False) + "\n")
+    by_region = {name: summary(assess(job)) for name, job in regions().items()}
+    for file, said in ((KEPT, told()), (KEPT_REGIONS, by_region)):
+        file.write_text(json.dumps(said, indent=1, ensure_ascii=False) + "\n")

@@ -31,6 +31,9 @@ MET_ON_PURPOSE = {
     "label_fits",
     "part_gives",
     "yield_as_due",
+    "supply_side",
+    "exposed_earth",
+    "surge_leads",
 }
 Row = tuple[Callable[..., Judgement], dict[str, Any], str, float, float, float, Verdict]
 

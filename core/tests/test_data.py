@@ -84,6 +84,8 @@ TABLE_ROWS: tuple[tuple[str, str, tuple[float | None, ...]], ...] = (
     ("nec_air_factor", "45", (0.87,)),
     ("nec_adjustment", "9", (0.70,)),
     ("nec_small", "12", (20,)),
+    ("trade_size", "3/4", (343,)),
+    ("trade_fill", "2", (31,)),
     ("radio", "usable", (-70,)),
     ("insulation", "120 to 500 V", (500, 1)),
     ("day", "current tests", (400,)),

@@ -15,7 +15,7 @@ from core.base.drawing import HALF_UNITS, symbols
 from core.base.errors import Refused
 from core.base.form import limits_of, write
 from core.base.glossary import SectionMm2, TorqueNm
-from core.base.units import AWG_MM2, parse_quantity, size_name
+from core.base.units import AWG_MM2, gauge_name, parse_quantity, size_name
 from core.edits.feed.containment_backup import with_containment, without_containment
 from core.edits.feed.devices import with_dc, with_device, without_device
 from core.edits.feed.home_runs import with_home_piece, without_home_piece
@@ -185,7 +185,7 @@ class Sizes(TestCase):
             self.assertEqual(parse_quantity(typed, quantity), AWG_MM2[10])
         for gauge, area in AWG_MM2.items():
             self.assertEqual(parse_quantity(size_name(area), quantity), area)
-            self.assertEqual(size_name(area), f"{gauge}\u00a0AWG")
+            self.assertEqual(size_name(area), f"{gauge_name(gauge)}\u00a0AWG")
         for wrong in ("9 AWG", "10 AWGG", "AWG", "10 kcmil"):
             with self.subTest(typed=wrong), self.assertRaises(Refused):
                 parse_quantity(wrong, quantity)

@@ -149,7 +149,7 @@ class BadFiles(TestCase):
             (("own_pack", "based_on"), "moon", "$.own_pack.based_on"),
             (("own_pack", "figures", 0, "path"), "x", "$.own_pack.figures[0].path"),
             (("own_pack", "figures", 0, "value"), 12, "$.own_pack.figures[0].value"),
-            (("overrides", 0, "choice"), "median", "$.overrides[0].choice"),
+            (("overrides", 0, "choice"), "mode", "$.overrides[0].choice"),
             (("overrides", 0, "reason"), "", "$.overrides[0].reason"),
             (("retired",), [], "$.readings[5].subject"),
             (("module", "max_series_fuse_a"), -1, "$.module.max_series_fuse_a"),

@@ -3,12 +3,17 @@
 from __future__ import annotations
 
 import json
+from dataclasses import replace
+from datetime import timedelta
 from typing import Any
-from unittest import TestCase
+from unittest import TestCase, mock
 
+from core.assess import assess
 from core.base.errors import Refused
 from core.data import load
-from core.figures.overrides import Override, figures_of, overridden
+from core.edits.sheets_and_figures import with_pack
+from core.figures import rule_packs
+from core.figures.overrides import Override, OwnPack, figures_of, overridden
 from core.figures.pack_check import differences, findings, taken_over
 from core.figures.rule_packs import GENERIC, RulePack, known_packs, pack, read_pack
 from core.rules.ac.conductors import conductor_ampacity
@@ -16,6 +21,7 @@ from core.rules.ac.protection import loop_trips
 from core.rules.ac.supply_conductors import pair_volts
 from core.rules.dc.dc_drop import dc_terminals
 from core.rules.dc.string_voltage import string_voc_cold
+from core.tests.samples import sample_job
 
 
 def made(**sections: Any) -> dict[str, Any]:
@@ -80,6 +86,45 @@ class Looked(TestCase):
             made(ac={"rise_limit": {"value": 2, "unit": "%", "source": "Trade practice"}})
         )
         self.assertEqual([one.path for one in differences(own, GENERIC)], ["ac.rise_limit"])
+
+
+class Editions(TestCase):
+    """Editions side by side: each with its days, and a job keeps the one that it was judged by."""
+
+    def test_one_that_ended_or_has_not_begun_is_not_taken(self) -> None:
+        job = sample_job()
+        own = OwnPack(
+            id="crew", name="Crew", edition="Own 1", checked_on="2026-01-01",
+            based_on="generic-iec",
+            figures=(Override(path="ac.rise_limit", reason="ours", value=2),),
+        )  # fmt: skip
+        day = job.day
+        for first, last, taken in (
+            (None, None, True),
+            (day, day, True),
+            (None, day - timedelta(days=1), False),
+            (day + timedelta(days=1), None, False),
+        ):
+            dated = replace(own, counts_from=first, counts_until=last)
+            if taken:
+                self.assertEqual(with_pack(job, "crew", dated).rules.ac.rise_limit.value, 2)
+                continue
+            with self.assertRaises(Refused) as refused:
+                with_pack(job, "crew", dated)
+            self.assertEqual(refused.exception.problems[0].path, "$.id")
+            # One that holds it already says so, and is judged on.
+            held = assess(replace(job, rule_pack="crew", own_pack=dated))
+            said = {one.rule_id: one.verdict for one in held.arrive.judgements}
+            self.assertEqual(said["edition_counts"], "watch")
+        with self.assertRaises(Refused):
+            replace(own, counts_from=day, counts_until=day - timedelta(days=1))
+
+    def test_packs_based_on_each_other_are_refused(self) -> None:
+        rings = {"one": {"based_on": "two"}, "two": {"based_on": "one"}}
+        ring = mock.patch.object(rule_packs, "load", lambda path: rings[path.rpartition("/")[2]])
+        with ring, self.assertRaises(Refused) as refused:
+            rule_packs._data("one")
+        self.assertIn("one on two on one", refused.exception.problems[0].message)
 
 
 class Regions(TestCase):

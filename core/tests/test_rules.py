@@ -50,6 +50,7 @@ from core.tests import (
     test_leave,
     test_plant_worked,
     test_roof_rules,
+    test_safety,
     test_site_rules,
     test_talk_rules,
 )
@@ -168,6 +169,7 @@ ELSEWHERE = (
     *test_plant_worked.ROWS,
     *test_talk_rules.ROWS,
     *test_leave.ROWS,
+    *test_safety.ROWS,
 )
 
 
@@ -186,6 +188,7 @@ class Limits(TestCase):
             | test_plant_worked.OTHERWISE
             | test_talk_rules.OTHERWISE
             | test_leave.OTHERWISE
+            | test_safety.OTHERWISE
             | {
                 "ac_cores",
                 "array_power",

@@ -12,6 +12,7 @@ from ninja import Router
 
 from core.base.errors import Refused
 from core.base.limits import MOST_SHELF_BYTES, MOST_WEATHER_BYTES
+from core.edits.fields import typed_value
 from core.equipment.catalogue import KINDS, Kind, title
 from core.equipment.catalogue_csv import Progress, Reading, as_csv, columns, flat, template
 from core.equipment.catalogue_json import as_json
@@ -81,12 +82,10 @@ def keep_pack(request: HttpRequest, body: PackIn) -> PackView:
         typed_override(base, one.path, one.entered, one.reason, f"$.figures[{index}]")
         for index, one in enumerate(body.figures)
     )
-    made = OwnPack(
+    made = typed_value(
+        OwnPack,
+        body,
         id=body.id.strip(),
-        name=body.name,
-        edition=body.edition,
-        based_on=body.based_on,
-        note=body.note,
         checked_on=f"{datetime.now(UTC):%Y-%m-%d}",
         figures=figures,
     )

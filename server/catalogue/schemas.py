@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import date
 from typing import Annotated
 
 from ninja import Field, Schema
@@ -124,6 +125,8 @@ class PackView:
     id: str
     name: str
     edition: str
+    counts_from: date | None
+    counts_until: date | None
     based_on: str | None
     note: str
     figures: tuple[PackFigure, ...]
@@ -171,6 +174,8 @@ class PackIn(Schema):
     edition: Entered
     based_on: Entered
     note: Entered = ""
+    counts_from: Entered = ""
+    counts_until: Entered = ""
     figures: Annotated[list[FigureIn], Field(min_length=1, max_length=60)]
 
 

@@ -13,6 +13,8 @@ def pack_view(rules: RulePack) -> PackView:
         id=rules.id,
         name=rules.name,
         edition=rules.edition,
+        counts_from=rules.counts_from,
+        counts_until=rules.counts_until,
         based_on=rules.based_on,
         note=rules.note,
         figures=figures_of(rules),

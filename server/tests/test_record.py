@@ -23,6 +23,7 @@ from core.figures.overrides import Override
 from core.job.job import Job
 from core.job.readings import SettingsWritten, SettingValue
 from core.job.strings import StringPlan
+from core.tests.regions import regions
 from core.tests.samples import NOON, measured_job, sample_job, with_reading
 from server.documents.record import PARTS, record_pdf
 from server.documents.typesetting import TEMPLATES, typeset
@@ -53,6 +54,16 @@ def many_strings() -> Job:
         for i in range(40)
     )
     return sample_job(strings=many)
+
+
+# Of each region a figure with its numbers, and where one of them came from.
+SUMS = {
+    "generic-iec": ("11 modules · 39.1 V · 1.085 = 466.7 V", "read 18.06.2026"),
+    "uk-small": ("0.95 · 230 V / 125 A = 1.748 Ω", "BS 7671:2018+A3:2024"),
+    "germany": ("1 · 230 V / 125 A = 1.84 Ω", "VDE"),
+    "australia-nz": ("1 · 230 V / 100 A = 2.3 Ω", "AS/NZS 3000"),
+    "north-america": ("150 A + 40 A + 0 A = 190 A ≤ 1.2 · 200 A = 240 A", "NEC 2023 705.12"),
+}
 
 
 class Record(TestCase):
@@ -147,6 +158,13 @@ class Record(TestCase):
         self.assertIn(plain("Optimisers hold each string at 400 V"), text)
         self.assertIn(plain("counts 10 of 11"), text)
         self.assertNotIn(plain("never above"), text)
+
+    def test_a_house_of_each_region_to_its_record_with_the_sum_of_each_figure(self) -> None:
+        for name, job in regions().items():
+            text = plain(whole(job))
+            for said in (job.rules.name, job.rules.edition, *SUMS[name]):
+                with self.subTest(pack=name, said=said):
+                    self.assertIn(plain(said), text)
 
     def test_what_was_written_and_read_back(self) -> None:
         chosen = profile("en-50549-1")

@@ -43,6 +43,8 @@ class PutContainment(Edit):
     parted: FeedParted
     slack_m: Entered
     signal_mm: Entered
+    trade_size: Entered = ""
+    above_roof_mm: Entered = ""
 
     def apply(self, job: Job, catalogue: Catalogue) -> Job:
         return with_containment(job, self.was, typed_value(Containment, self))

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from core.base.errors import Refused, problem
+from core.base.form import Checked
 from core.base.glossary import (
     EarthSystem,
     Entry,
@@ -25,6 +26,7 @@ from core.job.feed import (
     FeedDevice,
 )
 from core.job.job import Job
+from core.job.safety import SafetyFacts, Shutdown
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -86,6 +88,39 @@ class SetSupply(Edit):
 
     def apply(self, job: Job, catalogue: Catalogue) -> Job:
         return with_supply(job, self.service, self.earth_system, int(self.phase))
+
+
+@dataclass(frozen=True, kw_only=True)
+class ShutdownIn(Checked):
+    """How the array is made safe by one touch, as typed."""
+
+    initiator: Entered
+    inside_v: Entered
+    outside_v: Entered
+    seconds: Entered
+    listed: bool
+
+
+@dataclass(frozen=True, kw_only=True)
+class SetSafety(Edit):
+    """What is known of supply and array beside the plan, as typed; empty or None: nobody looked."""
+
+    do: Literal["set_safety"] = "set_safety"
+    fault_ka: Entered = ""
+    combined_neutral: bool | None = None
+    outbuilding: bool = False
+    service_a: Entered = ""
+    flashes: Entered = ""
+    surge_ucpv_v: Entered = ""
+    surge_lead_m: Entered = ""
+    point: bool | None = None
+    earth_exposed: bool | None = None
+    shutdown: ShutdownIn | None = None
+
+    def apply(self, job: Job, catalogue: Catalogue) -> Job:
+        shutdown = typed_value(Shutdown, self.shutdown) if self.shutdown else None
+        made = typed_value(SafetyFacts, self, shutdown=shutdown)
+        return with_feed(job, replace(job.feed, safety=made))
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -194,4 +229,4 @@ def with_dc(job: Job, dc: DcSwitching) -> Job:
     return with_feed(job, replace(job.feed, dc=dc))
 
 
-DeviceEdit = PutFeedDevice | RemoveFeedDevice | SetSupply | ChooseDc | ChoosePlug
+DeviceEdit = PutFeedDevice | RemoveFeedDevice | SetSupply | SetSafety | ChooseDc | ChoosePlug

@@ -48,6 +48,7 @@ class PutHomePiece(Edit):
     grouped: Entered
     material: Material
     outside_mm: Entered
+    rated_v: Entered = ""
 
     def apply(self, job: Job, catalogue: Catalogue) -> Job:
         return with_home_piece(job, self.string, self.number, typed_value(HomeRun, self))

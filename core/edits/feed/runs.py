@@ -48,6 +48,7 @@ class PutRun(Edit):
     grouped: Entered
     outside_mm: Entered
     of_network: bool
+    shared: bool = False
 
     def apply(self, job: Job, catalogue: Catalogue) -> Job:
         return with_run(job, self.was, typed_value(AcRun, self))

@@ -93,6 +93,8 @@ def proposed(job: Job) -> Earthing:
     if job.micro is not None:
         planes = [plane.name for plane in job.planes if plane.modules]
     least_mm2 = (rule.bond_lightning if earthing.lightning else rule.bond_least).value
+    if job.feed.safety.combined_neutral:
+        least_mm2 = max(least_mm2, job.rules.safety.bond_combined.value)
     bond_mm2 = standard_size(job, least_mm2)
     terminal, electrode = say("earth_nodes", "terminal"), say("earth_nodes", "electrode")
     inverter = say("earth_nodes", "inverter" if job.inverter else "units")

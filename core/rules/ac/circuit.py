@@ -23,7 +23,7 @@ from core.base.glossary import (
 from core.base.judgement import Judgement, at_least, at_most, holds, same
 from core.base.messages import say
 from core.base.rule import rule
-from core.base.units import gauge_of
+from core.base.units import gauge_name, gauge_of
 from core.figures.rule_packs import GENERIC, RulePack
 from core.rules.ac.conductors import conductor_ampacity
 from core.rules.ac.voltage_rise import PHASES
@@ -127,7 +127,8 @@ def conductor_section(
 
 def _small_limit(section_mm2: float, rules: RulePack) -> float:
     """The largest breaker on a small conductor by gauge; no limit for any other."""
-    limit = rules.table("nec_small").at(str(gauge_of(section_mm2)), "breaker")
+    gauge = gauge_of(section_mm2)
+    limit = None if gauge is None else rules.table("nec_small").at(gauge_name(gauge), "breaker")
     return math.inf if limit is None else limit
 
 

@@ -24,7 +24,7 @@ from core.base.glossary import (
 from core.base.messages import figure, say
 from core.base.quantity import Quantity
 from core.base.rule import rule
-from core.base.units import gauge_of
+from core.base.units import gauge_name, gauge_of
 from core.figures.rule_packs import GENERIC, RulePack, Table
 from core.rules.ac.voltage_rise import resistance_at
 
@@ -112,9 +112,9 @@ def dc_resistance(
 
 
 def _gauge_resistance(gauge: int, conductor_c: float, rules: RulePack) -> float:
-    r75 = rules.table("awg_resistance").at(str(gauge), "resistance")
+    r75 = rules.table("awg_resistance").at(gauge_name(gauge), "resistance")
     if r75 is None:
-        raise _no_size(gauge, [row.name for row in rules.table("awg_resistance").rows])
+        raise _no_size(gauge_name(gauge), [row.name for row in rules.table("awg_resistance").rows])
     return resistance_from_75(r75_ohm_per_km=r75, conductor_c=conductor_c)
 
 
@@ -197,10 +197,10 @@ def _gauge_ampacity(
     if method != "raceway":
         raise Refused([problem("$.method", method, "raceway, for a conductor by gauge")])
     table = rules.table("nec_ampacity")
-    amps = table.at(str(gauge), GAUGE_COLUMN[insulation])
-    terminals = table.at(str(gauge), GAUGE_TERMINALS)
+    amps = table.at(gauge_name(gauge), GAUGE_COLUMN[insulation])
+    terminals = table.at(gauge_name(gauge), GAUGE_TERMINALS)
     if amps is None or terminals is None:
-        raise _no_size(gauge, [row.name for row in table.rows])
+        raise _no_size(gauge_name(gauge), [row.name for row in table.rows])
     air = 1.0
     if air_c > GAUGE_AIR_C:
         if insulation != "xlpe":
@@ -285,5 +285,5 @@ def _copper_only(material: Material) -> None:
         raise Refused([problem("$.material", material, "copper", say("tables", "material"))])
 
 
-def _no_size(size: float, names: list[str]) -> Refused:
+def _no_size(size: float | str, names: list[str]) -> Refused:
     return Refused([problem("$.section_mm2", size, " · ".join(names))])

@@ -14,10 +14,10 @@ from core.base.glossary import (
     TripCurve,
     WholeWayM,
 )
-from core.base.judgement import Judgement, Verdict, at_most, holds, waiting
+from core.base.judgement import Judgement, Verdict, at_most, fits, holds, waiting
 from core.base.messages import figure, say
 from core.base.rule import rule
-from core.figures.rule_packs import GENERIC, RulePack
+from core.figures.rule_packs import GENERIC, CircuitRule, RulePack
 
 RESIDUAL_SOURCE = "IEC 60364-7-712:2017, 712.531.3"
 LOOP_SOURCE = "IEC 60364-4-41:2005, 411"
@@ -101,8 +101,8 @@ def loop_trips(
 
     TN: the least supply voltage over the breaker's magnetic trip; above the pack's share of it,
     for a cold conductor, watch; beyond it stop, or watch where a residual-current device trips in
-    its stead. TT: touch voltage over the rated
-    residual current.
+    its stead, as long as the loop keeps the touch voltage at its rated residual current. TT: touch
+    voltage over the rated residual current.
     In TT above 200 Ω: watch, such an electrode may not stay so. A loop of 0 Ω is no reading.
     Formula: loop_ohm ≤ circuit.loop_c_min · nominal_v / trip_current. Under TT: circuit.touch over
     the residual device's current.
@@ -130,11 +130,20 @@ def loop_trips(
         limit,
         "Ω",
         source,
-        over="watch" if earth_system == "TN" and residual_ma else "stop",
+        over="watch" if _trips_by_residual(loop_ohm, earth_system, residual_ma, rule) else "stop",
         advisory=advisory,
         advised=figure(advisory or limit, "Ω", OHM_DIGITS),
         trip=figure(by_a, "A", OHM_DIGITS),
     )
+
+
+def _trips_by_residual(
+    loop_ohm: float, earth_system: EarthSystem, residual_ma: float | None, rule: CircuitRule
+) -> bool:
+    """Whether a residual-current device trips where the breaker does not: U = R · IΔn ≤ touch."""
+    if earth_system != "TN" or not residual_ma:
+        return False
+    return fits(loop_ohm * residual_ma / MA_PER_A, rule.touch.value)
 
 
 @rule

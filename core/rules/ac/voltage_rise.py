@@ -21,6 +21,7 @@ from core.base.glossary import (
     Reactive,
     ROhmPerKm,
     Service,
+    Source,
     SupplyV,
     TerminalV,
     XOhmPerKm,
@@ -42,6 +43,7 @@ PHASES: dict[Service, int] = {"single": 1, "split": 1, "three": 3}
 LEAST_CORES: dict[Service, int] = {"single": 3, "split": 4, "three": 4}
 REACTIVE_SIGN: dict[Reactive, int] = {"none": 0, "absorbing": -1, "injecting": 1}
 
+SUPPLY_SOURCE = "EN 50160:2022, 4.2.2; nameplate"
 RISE_SOURCE = "IEC 60364-5-52:2009, annex G; circuit theory"
 
 
@@ -247,6 +249,7 @@ def ac_supply(
     nominal_v: NominalV,
     tolerance_pct: LimitPct = 10.0,
     below_pct: LimitPct | None = None,
+    source: Source = SUPPLY_SOURCE,
 ) -> Judgement:
     """Is the measured supply the one this inverter is made for?
 
@@ -262,7 +265,7 @@ def ac_supply(
         low,
         high,
         "V",
-        "EN 50160:2022, 4.2.2; nameplate",
+        source,
         nominal=figure(nominal_v, "V"),
     )
 

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Annotated
 
-from core.base.glossary import Counted, Name, RatedAcW
+from core.base.glossary import Counted, Name, RatedAcW, Source
 from core.base.judgement import Judgement, at_most, holds, waiting
 from core.base.messages import figure, say
 from core.base.quantity import Quantity
@@ -17,6 +18,28 @@ GOODS_SOURCE = "load-in sheet, counted from the plan"
 Licensed = Annotated[int, Quantity("licensed people present", "", 0, 12)]
 Lines = Annotated[int, Quantity("lines of the load-in sheet", "", 0, 400)]
 GrantedW = Annotated[float, Quantity("export granted", "W", 0, 1_000_000)]
+
+
+@rule
+def edition_counts(
+    *,
+    day: date,
+    edition: Source,
+    counts_from: date | None = None,
+    counts_until: date | None = None,
+) -> Judgement:
+    """Does the edition of the rule pack count on the day of the job?
+
+    Not: watch, the code in force decides.
+    Source: rule pack.
+    """
+    good = (counts_from is None or counts_from <= day) and (
+        counts_until is None or day <= counts_until
+    )
+    first, last = ("" if one is None else one.isoformat() for one in (counts_from, counts_until))
+    return holds(
+        "edition_counts", good, edition, bad="watch", day=day.isoformat(), first=first, last=last
+    )
 
 
 @rule

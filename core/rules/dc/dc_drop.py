@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Annotated
 
 from core.base.form import Checked
-from core.base.glossary import CurrentA, LengthM, LimitPct, ROhmPerKm, StringV
+from core.base.glossary import CurrentA, LengthM, LimitPct, ROhmPerKm, Source, StringV
 from core.base.judgement import Judgement, at_least, at_most
 from core.base.messages import figure
 from core.base.quantity import Items
@@ -101,10 +101,12 @@ def dc_terminals(
 
 
 @rule
-def dc_ampacity(*, iz_a: CurrentA, string_a: CurrentA) -> Judgement:
+def dc_ampacity(
+    *, iz_a: CurrentA, string_a: CurrentA, source: Source = AMPACITY_SOURCE
+) -> Judgement:
     """Does the wire carry the string's current with its factor?
 
-    string_a: short-circuit current times the pack's factor.
+    string_a: short-circuit current times the pack's factor. source: of the table that iz_a is from.
     Source: IEC 62548-1:2023, 7.3; EN 50618:2014, Table A.3.
     """
-    return at_least("dc_ampacity", iz_a, string_a, "A", AMPACITY_SOURCE)
+    return at_least("dc_ampacity", iz_a, string_a, "A", source)

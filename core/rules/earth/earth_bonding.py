@@ -16,6 +16,7 @@ from core.base.glossary import (
     ROhmPerKm,
     RoofEarth,
     SectionMm2,
+    Source,
     StudMm,
     TestCurrentA,
 )
@@ -32,6 +33,11 @@ POLE_SOURCE = "inverter sheet (earthing of the array); IEC 60364-7-712:2017, 712
 M_PER_KM = 1000.0
 
 OhmEach = Annotated[float, Quantity("resistance of a joint", "Ω", 0, 1)]
+
+
+LEADS_SOURCE = "IEC 61557-4:2019, 4.3, as generally known"
+LEADS_MOST_OHM = 1.0
+LeadsOhm = Annotated[float, Quantity("resistance of the test leads", "Ω", 0, 20)]
 
 
 @rule
@@ -51,12 +57,14 @@ def protective_size(*, line_mm2: SectionMm2, rule_pack: RulePack = GENERIC) -> E
 
 
 @rule
-def bond_size(*, section_mm2: EarthMm2, least_mm2: EarthMm2) -> Judgement:
+def bond_size(
+    *, section_mm2: EarthMm2, least_mm2: EarthMm2, source: Source = SIZE_SOURCE
+) -> Judgement:
     """Is the earth conductor large enough?
 
     Source: IEC 60364-5-54:2011, 543.1; rule pack.
     """
-    return at_least("bond_size", section_mm2, least_mm2, "mm²", SIZE_SOURCE, exact="clear")
+    return at_least("bond_size", section_mm2, least_mm2, "mm²", source, exact="clear")
 
 
 @rule
@@ -178,6 +186,17 @@ def continuity(
             low=figure(low_ohm, "Ω", 2),
         )
     return at_most("continuity", read_ohm, high_ohm, "Ω", CONTINUITY_SOURCE)
+
+
+@rule
+def leads_subtracted(*, leads_ohm: LeadsOhm) -> Judgement:
+    """Are the leads of a tester that cannot be nulled read by themselves, and taken off?
+
+    Leads above 1 Ω: watch, one of them is probably broken inside.
+    Formula: leads_ohm ≤ 1 Ω.
+    Source: IEC 61557-4:2019, 4.3 (resistance of the test leads), as generally known.
+    """
+    return at_most("leads_subtracted", leads_ohm, LEADS_MOST_OHM, "Ω", LEADS_SOURCE, over="watch")
 
 
 @rule

@@ -27,6 +27,7 @@ Step = Literal[
     "drops_sealed",
     "switch_works",
     "look_over",
+    "functional",
     "board_in",
     "pins_seen",
     "entry_closed",

@@ -11,11 +11,14 @@ from core.base.messages import figure, say
 from core.base.stage_numbers import ARRIVE as STAGE
 from core.base.trace import kept_ready
 from core.job.job import Job
+from core.job.microinverter import phase_a
 from core.job.reading_kinds import KINDS, ReadingKind
 from core.job.readings import INVERTER, Reading
 from core.job.subjects import NAMEPLATE_KINDS
 from core.planning.goods.load_list import load_in
 from core.planning.goods.needed import Needed
+from core.rules.ac.supply_safety import notification
+from core.rules.ac.voltage_rise import PHASES
 from core.rules.arrival.nameplate import (
     NAMEPLATE_SOURCE,
     LimitKind,
@@ -27,6 +30,7 @@ from core.rules.arrival.nameplate import (
 )
 from core.rules.arrival.permit_people_goods import (
     GOODS_SOURCE,
+    edition_counts,
     goods_counted,
     goods_here,
     licensed_present,
@@ -139,6 +143,18 @@ def _judgements(job: Job) -> tuple[Judgement, ...]:
             document=document,
         )
     ]
+    found.append(
+        notification(phase_a=_phase_a(job), has_permit=permit is not None, rule_pack=job.rules)
+    )
+    if not job.rules.counts_on(job.day):
+        found.append(
+            edition_counts(
+                day=job.day,
+                edition=job.rules.edition,
+                counts_from=job.rules.counts_from,
+                counts_until=job.rules.counts_until,
+            )
+        )
     if permit is not None and permit.export_w is not None:
         found.append(permit_export(rated_ac_w=job.source.rated_ac_w, granted_w=permit.export_w))
     licensed = [one.name for one in arrival.crew if one.present and one.licence.strip()]
@@ -148,6 +164,14 @@ def _judgements(job: Job) -> tuple[Judgement, ...]:
         )
     )
     return tuple(found)
+
+
+def _phase_a(job: Job) -> float:
+    """What the plant gives the fullest phase at full output."""
+    if job.micro is not None:
+        return max(phase_a(job.micro))
+    source = job.source
+    return source.rated_ac_w / (PHASES[source.service] * source.nominal_v)
 
 
 def _start(
@@ -162,7 +186,12 @@ def _start(
         *(line.judgement for line in lines if line.must),
         *(j for one in asks if not one.optional for j in one.judgements),
     )
-    looked_at = [one.verdict for one in judgements if one.verdict == "watch"]
+    # That the permission comes first is said with the permit itself.
+    looked_at = [
+        one.verdict
+        for one in judgements
+        if one.verdict == "watch" and one.rule_id != "notification"
+    ]
     verdict = worst(("clear", *looked_at, *(one.verdict for one in conditions)))
     reason = _decisive((*judgements, *conditions), verdict)
     permit = next((one for one in judgements if one.rule_id == "permit_on_file"), None)

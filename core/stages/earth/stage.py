@@ -11,14 +11,16 @@ from core.base.judgement import Judgement, holds, waiting, worst
 from core.base.messages import figure, say
 from core.base.stage_numbers import EARTH as STAGE
 from core.base.trace import kept_ready
-from core.figures.rule_packs import RulePack
+from core.figures.rule_packs import Figure, RulePack
 from core.job.earthing import Earthing, EarthLink
 from core.job.job import Job
 from core.job.reading_kinds import kinds_of
 from core.job.readings import EARTH
 from core.planning.earth.path import left_out, reaching, roof_methods
+from core.rules.ac.supply_safety import exposed_earth
 from core.rules.earth.earth_bonding import (
     CONTINUITY_SOURCE,
+    LEADS_SOURCE,
     SIZE_SOURCE,
     ContinuityBand,
     array_pole,
@@ -27,6 +29,7 @@ from core.rules.earth.earth_bonding import (
     continuity,
     continuity_current,
     continuity_expected,
+    leads_subtracted,
     protective_size,
     ring_lug,
     roof_bonding,
@@ -43,12 +46,18 @@ EARTH_KINDS = frozenset(kinds_of(stage=STAGE))
 
 
 class Plan(NamedTuple):
-    """What the earth path is judged by: the path, what the sheet earths, the AC line, the pack."""
+    """What the earth path is judged by: the path, what the sheet earths, the AC line, the pack.
+
+    combined: neutral and earth are one in the supply. exposed: the conductor lies where it can be
+    hurt.
+    """
 
     earthing: Earthing
     pole_earthed: Pole
     line_mm2: float | None
     rules: RulePack
+    combined: bool = False
+    exposed: bool = False
 
 
 # The path without what the roof needs, and what is asked of it.
@@ -60,7 +69,12 @@ def earth_stage(job: Job, readings: Readings) -> tuple[EarthStage, tuple[Prompt,
     last = job.feed.last
     line_mm2 = last.section_mm2 if last else None
     plan = Plan(
-        job.earthing, job.inverter.pole_earthed if job.inverter else "none", line_mm2, job.rules
+        job.earthing,
+        job.inverter.pole_earthed if job.inverter else "none",
+        line_mm2,
+        job.rules,
+        combined=job.feed.safety.combined_neutral is True,
+        exposed=job.feed.safety.earth_exposed is True,
     )
     line, links, overall, asks = _judged(plan, readings.of_kinds(EARTH_KINDS))
     reach = reaching(job.earthing)
@@ -107,6 +121,9 @@ def _judged(plan: Plan, read: Kept) -> Judged:
         own = _continuity_prompt(readings, link, band, tuple(asks[:2]))
         asks.append(own)
         links.append(_link(plan, link, band, own, readings))
+    nulled = readings.latest("lead_null", EARTH)
+    if plan.earthing.links and nulled is not None and nulled.sign != 1:
+        asks.append(_leads_prompt(readings))
     overall = _overall(plan, bonded)
     return _line(tuple(links), overall), tuple(links), overall, tuple(asks)
 
@@ -144,10 +161,17 @@ def least_mm2(plan: Plan, link: EarthLink) -> float | None:
     """The smallest conductor that a step of the path may be; None for a washer or clamp."""
     if link.how in ("washer", "clamp"):
         return None
-    rule = plan.rules.earth
     if link.how == "core" and plan.line_mm2 is not None:
         return protective_size(line_mm2=plan.line_mm2, rule_pack=plan.rules)
-    return (rule.bond_lightning if plan.earthing.lightning else rule.bond_least).value
+    return _bond_least(plan).value
+
+
+def _bond_least(plan: Plan) -> Figure:
+    """The least of a bonding conductor, with where that comes from."""
+    rule, combined = plan.rules.earth, plan.rules.safety.bond_combined
+    least = rule.bond_lightning if plan.earthing.lightning else rule.bond_least
+    # Where neutral and earth are one in the supply, a bond may carry what the neutral should.
+    return max(least, combined, key=lambda one: one.value) if plan.combined else least
 
 
 def _sized(plan: Plan, link: EarthLink) -> tuple[Judgement, ...]:
@@ -159,7 +183,12 @@ def _sized(plan: Plan, link: EarthLink) -> tuple[Judgement, ...]:
     if link.section_mm2 is None:
         needs = (say("needs", "earth_size", name=link.name),)
         return (waiting("bond_size", "mm²", SIZE_SOURCE, needs),)
-    found = [bond_size(section_mm2=link.section_mm2, least_mm2=least)]
+    source = SIZE_SOURCE if link.how == "core" else _bond_least(plan).source
+    found = [bond_size(section_mm2=link.section_mm2, least_mm2=least, source=source)]
+    if plan.exposed and link.how == "wire":
+        found.append(
+            exposed_earth(section_mm2=link.section_mm2, name=link.name, rule_pack=plan.rules)
+        )
     if link.stud_mm is not None:
         lug = ring_lug(section_mm2=link.section_mm2, stud_mm=link.stud_mm, rule_pack=plan.rules)
         found.append(lug)
@@ -192,7 +221,27 @@ def _null_prompt(readings: Readings) -> Prompt:
     judgement = (
         step_seen(step="lead_null", sign=latest.sign) if latest else step_waits(step="lead_null")
     )
+    leads = _leads_ohm(readings)
+    if leads is not None:
+        judgement = leads_subtracted(leads_ohm=leads)
     return prompt(readings, STAGE, "lead_null", EARTH, (judgement,))
+
+
+def _leads_ohm(readings: Readings) -> float | None:
+    """What the leads have, where the tester cannot be nulled and they were read by themselves."""
+    nulled, leads = readings.latest("lead_null", EARTH), readings.latest("lead_ohm", EARTH)
+    is_nulled = nulled is None or nulled.sign == 1
+    return None if is_nulled or leads is None else leads.number
+
+
+def _leads_prompt(readings: Readings) -> Prompt:
+    latest = readings.latest("lead_ohm", EARTH)
+    judgement = (
+        leads_subtracted(leads_ohm=latest.number)
+        if latest
+        else waiting("leads_subtracted", "Ω", LEADS_SOURCE, (say("needs", "reading"),))
+    )
+    return prompt(readings, STAGE, "lead_ohm", EARTH, (judgement,))
 
 
 def _current_prompt(plan: Plan, readings: Readings) -> Prompt:
@@ -220,7 +269,8 @@ def _continuity_prompt(
     if latest is None or band is None or unsound:
         judgement = waiting("continuity", "Ω", CONTINUITY_SOURCE, needs)
     else:
-        judgement = continuity(read_ohm=latest.number, low_ohm=band.low_ohm, high_ohm=band.high_ohm)
+        own_ohm = max(latest.number - (_leads_ohm(readings) or 0.0), 0.0)
+        judgement = continuity(read_ohm=own_ohm, low_ohm=band.low_ohm, high_ohm=band.high_ohm)
     low_high = (band.low_ohm, band.high_ohm) if band else None
     return prompt(
         readings,

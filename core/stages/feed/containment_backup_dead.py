@@ -37,6 +37,8 @@ from core.stages.reading_index import prompt
 
 FILL_SOURCE = "trade practice (space factor)"
 WIRES = 2
+# The fill of a conduit by trade size is told apart for one, two, and three or more conductors.
+MOST_TOLD_APART = 3
 PHASES = (1, 2, 3)
 
 
@@ -72,7 +74,7 @@ def containment(
 def _fill(feed: Feed, one: Containment) -> Judgement | None:
     if one.way == "open" or not one.holds:
         return None
-    inside_mm2 = _inside_mm2(one)
+    inside_mm2 = _inside_mm2(feed, one)
     outsides = [size for name in one.holds for size in _outsides(feed, one, name)]
     known = [size for size in outsides if size is not None]
     needs = tuple(
@@ -83,10 +85,17 @@ def _fill(feed: Feed, one: Containment) -> Judgement | None:
         return waiting("containment_fill", "%", FILL_SOURCE, needs)
     rule = feed.rules.run
     limit = rule.conduit_fill if one.way == "pipe" else rule.trunking_fill
-    return containment_fill(outsides_mm=tuple(known), inside_mm2=inside_mm2, limit_pct=limit.value)
+    most_pct = limit.value
+    if one.way == "pipe" and one.trade_size is not None:
+        # By count: one conductor, two, or more of them.
+        row = str(min(len(known), MOST_TOLD_APART))
+        most_pct = feed.rules.table("trade_fill").at(row, "share") or most_pct
+    return containment_fill(outsides_mm=tuple(known), inside_mm2=inside_mm2, limit_pct=most_pct)
 
 
-def _inside_mm2(one: Containment) -> float | None:
+def _inside_mm2(feed: Feed, one: Containment) -> float | None:
+    if one.way == "pipe" and one.trade_size is not None:
+        return feed.rules.table("trade_size").at(one.trade_size, "area")
     if one.width_mm is None or (one.way == "trunking" and one.height_mm is None):
         return None
     if one.way == "pipe":

@@ -45,11 +45,13 @@ from core.rules.ac.switching import (
     dc_isolator_voltage,
     isolator_room,
 )
+from core.rules.dc.array_safety import outdoor_rating
 from core.rules.prove.yes_no_steps import step_seen, step_waits
 from core.rules.wall.wall_fixings import entry_outdoors
 from core.stages.feed import other_sources
 from core.stages.feed.context import Feed, deciding
 from core.stages.feed.runs import StringLoad
+from core.stages.feed.safety import array_judgements, breaker_judgements, supply_judgements
 from core.stages.reading_index import prompt
 
 SwitchStep = Literal["line_side", "isolator_up"]
@@ -89,7 +91,7 @@ def _judged(feed: Feed, device: FeedDevice) -> tuple[Judgement, ...]:
         return _board(feed, device)
     match device.kind:
         case "supply":
-            return (_supply(feed),)
+            return tuple(supply_judgements(feed, _supply(feed)))
         case "board":
             return _board(feed, device)
         case "isolator":
@@ -135,19 +137,24 @@ def _board(feed: Feed, device: FeedDevice) -> tuple[Judgement, ...]:
         breaker_carries(breaker_a=breaker.rated_a, design_a=feed.design_a, rule_pack=rules),
         breaker_poles(poles=breaker.poles, service=feed.service),
         breaker_two_way(two_way=breaker.two_way),
-        residual_type(
-            fitted=breaker.residual_type,
-            dc_fault_limited=feed.source.dc_fault_limited,
-            earth_system=plan.earth_system,
-            rule_pack=rules,
-        ),
     ]
-    if breaker.residual_ma is not None:
+    # Where the code knows no residual devices, none is wanted; one that is there is no matter.
+    if rules.safety.residual == "asked":
+        found.append(
+            residual_type(
+                fitted=breaker.residual_type,
+                dc_fault_limited=feed.source.dc_fault_limited,
+                earth_system=plan.earth_system,
+                rule_pack=rules,
+            )
+        )
+    if breaker.residual_ma is not None and rules.safety.residual == "asked":
         found.append(
             residual_sensitivity(
                 fitted_ma=breaker.residual_ma, earth_system=plan.earth_system, rule_pack=rules
             )
         )
+    found += breaker_judgements(feed, breaker)
     return (*found, *_busbar(feed, device, breaker.rated_a), surge)
 
 
@@ -224,6 +231,7 @@ def _isolator(feed: Feed, device: FeedDevice) -> tuple[Judgement, ...]:
         ac_isolator_poles(poles=isolator.poles, service=feed.service),
         *room,
         *entry,
+        *([outdoor_rating(ip=isolator.ip, rule_pack=feed.rules)] if device.outdoors else []),
     )
 
 
@@ -282,7 +290,12 @@ def _step_prompt(feed: Feed, step: SwitchStep, name: str) -> Prompt:
 def dc_switching_state(job: Job, strings: tuple[StringLoad, ...]) -> FeedDeviceState:
     """The chosen way of parting the DC side judged."""
     dc = job.feed.dc
-    judgements = (_decided(job), *_dc_switches(job, strings), _dc_surge(job))
+    judgements = (
+        _decided(job),
+        *_dc_switches(job, strings),
+        _dc_surge(job),
+        *array_judgements(job, _coldest_v(job, strings), _longest_m(job)),
+    )
     line, _ = deciding(judgements, say("dc_schools", f"{dc.school}_live"))
     return FeedDeviceState(
         name=say("dc_schools", "name"),
@@ -308,11 +321,17 @@ def _decided(job: Job) -> Judgement:
     )
 
 
-def _dc_surge(job: Job) -> Judgement:
+def _longest_m(job: Job) -> float | None:
+    """The longest way of any string; None while one is not known."""
     lengths = [sum(one.length_m for one in string.home_run) for string in job.strings]
-    if not lengths or not all(lengths):
+    return max(lengths) if lengths and all(lengths) else None
+
+
+def _dc_surge(job: Job) -> Judgement:
+    length_m = _longest_m(job)
+    if length_m is None:
         return waiting("surge_dc", "", DC_SOURCE, (say("needs", "home_run"),))
-    return surge_dc(fitted=job.feed.dc.surge != "none", length_m=max(lengths), rule_pack=job.rules)
+    return surge_dc(fitted=job.feed.dc.surge != "none", length_m=length_m, rule_pack=job.rules)
 
 
 def _dc_switches(job: Job, strings: tuple[StringLoad, ...]) -> tuple[Judgement, ...]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 from core.assessment.feed import DcRunState, DcSizeStep, RunState
@@ -17,7 +18,9 @@ from core.job.strings import StringPlan
 from core.planning.dc.currents import string_bears_a
 from core.rules.ac.cable_loss import yearly_loss
 from core.rules.ac.conductors import Ampacity, dc_resistance, pv_wire_ampacity
+from core.rules.ac.supply_safety import SHARED_SOURCE, shared_cable
 from core.rules.ac.voltage_rise import AcRise
+from core.rules.dc.array_safety import cable_voltage, roof_raceway_air
 from core.rules.dc.dc_drop import (
     AMPACITY_SOURCE,
     DROP_SOURCE,
@@ -39,6 +42,7 @@ SHOWN_PIECES = 2
 def run_state(feed: Feed, run: AcRun, rise: AcRise | None) -> RunState:
     """One AC run: what it carries, what it lifts, what the next size buys."""
     ampacity, judgements = carried(feed, run)
+    judgements = (*judgements, *_shared(feed, run, ampacity))
     in_chain = run in feed.chain.runs
     index = feed.chain.runs.index(run) if in_chain else -1
     lifted = rise.node_v[index + 1] - rise.node_v[index] if rise and in_chain else None
@@ -57,6 +61,18 @@ def run_state(feed: Feed, run: AcRun, rise: AcRise | None) -> RunState:
         verdict=worst(("clear", *(one.verdict for one in judgements))),
         line=line,
     )
+
+
+def _shared(feed: Feed, run: AcRun, ampacity: Ampacity | None) -> Iterator[Judgement]:
+    """A cable on which loads hang too: both ends feed into it."""
+    if not run.shared or ampacity is None:
+        return
+    board = feed.job.feed.of_kind("board")
+    guard = feed.breaker or (board.breaker if board else None)
+    if guard is None:
+        yield waiting("shared_cable", "A", SHARED_SOURCE, (feed.breaker_wanted,))
+        return
+    yield shared_cable(iz_a=ampacity.iz_a, breaker_a=guard.rated_a, inverter_a=feed.design_a)
 
 
 def _clear_line(ampacity: Ampacity | None, lifted: float | None) -> str:
@@ -83,7 +99,9 @@ class StringLoad:
 def dc_run_state(job: Job, string: StringPlan, assessed: StringLoad) -> DcRunState:
     """One string's home run: what it carries, what it drops, what the next size buys."""
     current_a, string_v, most_a = _string_figures(job, string, assessed)
-    ampacity, drop, judgements = _dc_judged(job.rules, string.home_run, current_a, string_v, most_a)
+    pieces = in_the_sun(job, string)
+    ampacity, drop, judgements = _dc_judged(job.rules, pieces, current_a, string_v, most_a)
+    judgements = (*judgements, *_insulated(pieces, assessed))
     volts = "" if drop is None else figure(drop.drop_v, "V", KILO_DIGITS)
     share = "" if drop is None else figure(drop.drop_pct, "%", KILO_DIGITS)
     line, _ = deciding(judgements, say("feed", "drops", volts=volts, share=share))
@@ -101,6 +119,32 @@ def dc_run_state(job: Job, string: StringPlan, assessed: StringLoad) -> DcRunSta
         verdict=worst(one.verdict for one in judgements),
         line=line,
     )
+
+
+def in_the_sun(job: Job, string: StringPlan) -> tuple[HomeRun, ...]:
+    """A string's way, hotter where it lies in a raceway low over a roof."""
+    name = string_run(string.name)
+    low = [
+        one.above_roof_mm
+        for one in job.feed.containments
+        if name in one.holds and one.above_roof_mm is not None
+    ]
+    if not low:
+        return string.home_run
+    return tuple(
+        replace(
+            one,
+            air_c=roof_raceway_air(air_c=one.air_c, above_roof_mm=min(low), rule_pack=job.rules),
+        )
+        for one in string.home_run
+    )
+
+
+def _insulated(pieces: tuple[HomeRun, ...], assessed: StringLoad) -> Iterator[Judgement]:
+    """Whether the cable is made for the volts of the string, where its print is known."""
+    known = [one.rated_v for one in pieces if one.rated_v is not None]
+    if known and assessed.voc_cold_v is not None:
+        yield cable_voltage(rated_v=min(known), voc_cold_v=assessed.voc_cold_v)
 
 
 def _string_figures(
@@ -204,7 +248,7 @@ def _weakest(
     ends = [one.terminal_a for one in found if one.terminal_a is not None]
     # The smallest gauge has the smallest ends, wherever the heat takes most of another.
     weakest = replace(min(found, key=lambda one: one.iz_a), terminal_a=min(ends, default=None))
-    return weakest, dc_ampacity(iz_a=weakest.iz_a, string_a=most_a)
+    return weakest, dc_ampacity(iz_a=weakest.iz_a, string_a=most_a, source=weakest.source)
 
 
 def _terminals(rules: RulePack, weakest: Ampacity | None, most_a: float) -> tuple[Judgement, ...]:

@@ -255,6 +255,7 @@ def _supply_prompt(feed: Feed, pair: str) -> Prompt:
             nominal_v=nominal_v,
             tolerance_pct=tolerance.value,
             below_pct=below.value,
+            source=tolerance.source,
         )
         if latest
         else waiting("ac_supply", "V", tolerance.source, (say("needs", "reading"),))

@@ -15,7 +15,7 @@ from core.figures.rule_packs import RulePack
 from core.job.feed import FeedDevice
 from core.job.job import PACK_PARTS, Job
 from core.job.reading_kinds import ReadingKind, kinds_of
-from core.job.readings import HALF_WAVES, INVERTER, LOOKED_OVER, SITE, Reading
+from core.job.readings import EARTH, FUNCTIONAL, HALF_WAVES, INVERTER, LOOKED_OVER, SITE, Reading
 from core.job.strings import StringPlan
 from core.job.subjects import MORE_PAIRS, residual_name
 from core.rules.ac.supply_conductors import (
@@ -25,6 +25,8 @@ from core.rules.ac.supply_conductors import (
     pair_volts,
     phases_turn,
 )
+from core.rules.ac.supply_safety import electrode_holds
+from core.rules.dc.array_safety import insulation_by_area
 from core.rules.dc.string_current import (
     band_text,
     current_sun_enough,
@@ -52,6 +54,7 @@ TESTS = frozenset(kinds_of(stage=STAGE))
 SUN: frozenset[ReadingKind] = frozenset(
     {"irradiance", "air_temperature", "module_temperature", "wind"}
 )
+W_PER_KW = 1000.0
 TESTS_KEPT = 32
 
 
@@ -94,6 +97,8 @@ def _asked(of: Inputs) -> tuple[Prompt, ...]:
         *_run_prompts(job, readings),
         *_residual_prompts(job, readings),
         *_switch_prompts(job, readings),
+        *_electrode_prompts(job, readings),
+        *(_step(readings, "functional", one, say("functional", one)) for one in FUNCTIONAL),
     )
 
 
@@ -200,8 +205,19 @@ def _insulation_prompts(
         most = job.module_on(string.plane).max_system_v
         return (insulation_test_voltage(used_v=reading.number, needed_v=test.test_v, most_v=most),)
 
+    module = job.module_on(string.plane)
+    area_m2 = None if module.area_m2 is None else string.modules_in_series * module.area_m2
+    powers = (one.modules_in_series * job.module_on(one.plane).pmax_w for one in job.strings)
+    array_kw = sum(powers) / W_PER_KW
+
     def held(reading: Reading) -> tuple[Judgement, ...]:
-        return (insulation_holds(mohm=reading.number, system_v=volts, rule_pack=rules),)
+        plain = insulation_holds(mohm=reading.number, system_v=volts, rule_pack=rules)
+        if area_m2 is None or array_kw <= rules.safety.area_above.value:
+            return (plain,)
+        by_area = insulation_by_area(
+            mohm=reading.number, area_m2=area_m2, array_kw=array_kw, rule_pack=rules
+        )
+        return plain, by_area
 
     rule = "insulation_test_voltage"
     because = "" if job.optimiser else _system_because(job, string, volts)
@@ -296,6 +312,21 @@ def _run_prompts(job: Job, readings: Readings) -> Iterator[Prompt]:
         yield _read(readings, "insulation_ac_volts", run.name, rule, "V", used, shown)
         text = say("prove", "ac_least", least=least, test=shown)
         yield _read(readings, "insulation_ac", run.name, "insulation_holds", "MΩ", held, text)
+
+
+def _electrode_prompts(job: Job, readings: Readings) -> Iterator[Prompt]:
+    """The electrode of a house that has its own, against the device that trips for it."""
+    guard = next((o.breaker for o in job.feed.devices if o.breaker and o.breaker.residual_ma), None)
+    if job.feed.earth_system != "TT" or guard is None or guard.residual_ma is None:
+        return
+    residual_ma, rules = guard.residual_ma, job.rules
+
+    def held(reading: Reading) -> tuple[Judgement, ...]:
+        return (
+            electrode_holds(electrode_ohm=reading.number, residual_ma=residual_ma, rule_pack=rules),
+        )
+
+    yield _read(readings, "electrode", EARTH, "electrode_holds", "Ω", held, "")
 
 
 def _residual_prompts(job: Job, readings: Readings) -> Iterator[Prompt]:

@@ -58,7 +58,9 @@ def prove_stage(
     """
     own = test_asks(job, readings)
     chosen = [one for one in earlier if one.kind in EARLIER and not one.optional]
-    groups = tuple(_groups(job, (*chosen, *own)))
+    # What may be tried counts once somebody has.
+    made = tuple(one for one in own if not one.optional or one.reading is not None)
+    groups = tuple(_groups(job, (*chosen, *made)))
     tests = [test for group in groups for test in group.tests]
     undone = sorted(
         (test for test in tests if test.verdict != "clear"),
@@ -117,7 +119,9 @@ ORDER: tuple[ReadingKind, ...] = (
     "loop_impedance",
     "residual_ms",
     "residual_ma",
+    "electrode",
     "switch_works",
+    "functional",
 )
 
 
@@ -141,6 +145,8 @@ def _group(job: Job, one: Prompt) -> str:
         "continuity": "earth",
         "loop_impedance": "circuit",
         "switch_works": "switches",
+        "electrode": "circuit",
+        "functional": "functional",
     }
     return say("prove", named.get(one.kind, "supply"))
 

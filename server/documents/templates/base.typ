@@ -43,9 +43,14 @@
   table.header(..heads.map(h => strong(h))),
   ..rows.flatten().map(c => if type(c) == str { loose(c) } else { c }))
 // How a judgement was found: its numbers, and where each came from.
-#let sum-of(j) = {
-  let found = data.at("sums", default: (:)).at(j.rule_id + " " + j.reason, default: none)
+#let found-of(j) = data.at("sums", default: (:)).at(j.rule_id + " " + j.reason, default: none)
+#let numbers-of(j) = {
+  let found = found-of(j)
   if found != none and found.at(0) != "" { text(7.5pt)[ \ #found.at(0)] }
+}
+#let sum-of(j) = {
+  let found = found-of(j)
+  numbers-of(j)
   if found != none and found.at(1) != "" { text(6.5pt, fill: soft)[ \ #found.at(1)] }
 }
 #let judgements(list) = if list.len() > 0 { table(

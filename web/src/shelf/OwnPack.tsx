@@ -3,6 +3,7 @@ import { Button, Input, Select } from "antd";
 import { useState } from "react";
 import { api } from "../shared/api/calls";
 import type { Choice, PackIn, PackView } from "../shared/api/types";
+import { DraftField } from "../shared/fields/DraftField";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import { PackFigures, shownFigure } from "../shared/fields/PackFigures";
 import "./shelf.css";
@@ -35,6 +36,8 @@ function PackSheet({ pack }: { pack: PackView }) {
     <>
       <p className="sheet">
         {pack.edition}
+        {pack.counts_from !== null && `, counts from ${pack.counts_from}`}
+        {pack.counts_until !== null && `, counts until ${pack.counts_until}`}
         {pack.based_on === null ? "" : `; based on ${pack.based_on}`}. {pack.note}
       </p>
       <table className="points">
@@ -97,7 +100,7 @@ function PackSheet({ pack }: { pack: PackView }) {
 
 function Making({ pack, kept }: { pack: PackView; kept: (id: string) => void }) {
   const client = useQueryClient();
-  const [named, setNamed] = useState({ id: "", name: "", edition: "" });
+  const [named, setNamed] = useState({ id: "", name: "", edition: "", counts_from: "", counts_until: "" });
   const [figures, setFigures] = useState<PackIn["figures"]>([]);
   const keep = useMutation({
     mutationFn: () => api.keepPack({ ...named, based_on: pack.based_on ?? pack.id, note: "", figures }),
@@ -138,6 +141,18 @@ function Making({ pack, kept }: { pack: PackView; kept: (id: string) => void }) 
           <span className="entry-label">Edition: by which code or paper</span>
           <Input value={named.edition} onChange={(event) => setNamed({ ...named, edition: event.target.value })} />
         </label>
+        <DraftField
+          label="Counts from, where that is known"
+          value={named.counts_from}
+          placeholder="2026-11-24"
+          put={(counts_from) => setNamed({ ...named, counts_from })}
+        />
+        <DraftField
+          label="Counts until"
+          value={named.counts_until}
+          placeholder="2028-12-31"
+          put={(counts_until) => setNamed({ ...named, counts_until })}
+        />
       </div>
       <ul className="replaced">
         {figures.map((one) => (

@@ -218,7 +218,7 @@
     a.asks.filter(k => k.reading != none).map(k => (
       k.title, k.expected_text,
       [*#k.reading.text*#if k.reading.basis == "clear_sky" [ \ #small[clear sky, computed]]#if k.reading.note != "" [ \ #faint(k.reading.note)]],
-      [#mark(k.verdict)],
+      [#mark(k.verdict)#k.judgements.map(numbers-of).join()],
       small[#k.reading.by, #when(k.reading.id)#if k.reading.instrument != "" [ \ #k.reading.instrument]#if k.verdict != "clear" [ \ #k.judgements.filter(j => j.verdict == k.verdict).map(j => j.reason).join(" ")]])))
   #let open = a.asks.filter(k => k.reading == none and not k.optional)
   #if open.len() > 0 [*Not read:* #open.map(k => k.title).join("; ").]

@@ -2428,6 +2428,10 @@ export interface components {
             name: string;
             /** Edition */
             edition: string;
+            /** Counts From */
+            counts_from: string | null;
+            /** Counts Until */
+            counts_until: string | null;
             /** Based On */
             based_on: string | null;
             /** Note */
@@ -2502,6 +2506,16 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * Counts From
+             * @default
+             */
+            counts_from: string;
+            /**
+             * Counts Until
+             * @default
+             */
+            counts_until: string;
             /** Figures */
             figures: components["schemas"]["FigureIn"][];
         };
@@ -2866,9 +2880,9 @@ export interface components {
             /** Title */
             title: string;
             /** Done */
-            done: ("irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code" | "label_stuck")[];
+            done: ("irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "lead_ohm" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "electrode" | "functional" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code" | "label_stuck")[];
             /** Wrong */
-            wrong: ("irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code" | "label_stuck")[];
+            wrong: ("irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "lead_ohm" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "electrode" | "functional" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code" | "label_stuck")[];
             /** Of */
             of: number;
             /** By */
@@ -2900,7 +2914,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code" | "label_stuck";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "lead_ohm" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "electrode" | "functional" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code" | "label_stuck";
             /** Subject */
             subject: string;
             /** Title */
@@ -3364,7 +3378,7 @@ export interface components {
          * @description One piece of the AC run. of_network: the operator's own cable, outside the limit of rise.
          *
          *     grouped: circuits side by side, this one among them. outside_mm: of the cable. terminals: what
-         *     both ends bear, °C.
+         *     both ends bear, °C. shared: loads hang on this cable too, between its ends.
          */
         AcRun: {
             /** Name */
@@ -3426,13 +3440,19 @@ export interface components {
              * @default false
              */
             of_network: boolean;
+            /**
+             * Shared
+             * @default false
+             */
+            shared: boolean;
         };
         /**
          * AcSide
          * @description The AC side of an inverter: its terminals and gland, its current, what it declares.
          *
          *     max_a: maximum output current of the sheet, for each line. dc_fault_limited: the maker
-         *     declares that it cannot feed a DC fault current above 6 mA.
+         *     declares that it cannot feed a DC fault current above 6 mA. upstream_most_a: the largest device
+         *     that may protect it.
          */
         AcSide: {
             /** Least Mm2 */
@@ -3449,6 +3469,8 @@ export interface components {
             gland_most_mm?: number | null;
             /** Max A */
             max_a?: number | null;
+            /** Upstream Most A */
+            upstream_most_a?: number | null;
             /**
              * Dc Fault Limited
              * @default false
@@ -4142,6 +4164,8 @@ export interface components {
         /**
          * Breaker
          * @description One circuit breaker, with a residual-current part where residual_ma is given.
+         *
+         *     breaking_ka: the largest fault current that it breaks.
          */
         Breaker: {
             /** Id */
@@ -4191,6 +4215,8 @@ export interface components {
              * @default false
              */
             two_way: boolean;
+            /** Breaking Ka */
+            breaking_ka?: number | null;
         };
         /**
          * BusFace
@@ -4279,7 +4305,8 @@ export interface components {
          *
          *     width_mm: of a trunking, or the inside diameter of a pipe. holds: AC runs by name, strings as
          *     ``string A``, or ``signal``. parted: how DC and AC are kept apart. slack_m: left on purpose.
-         *     signal_mm: outside diameter of the signal cable.
+         *     signal_mm: outside diameter of the signal cable. trade_size: of a pipe sold by one; then its
+         *     table has the inside. above_roof_mm: of a pipe in the sun over a roof; None: it lies elsewhere.
          */
         Containment: {
             /** Name */
@@ -4311,6 +4338,10 @@ export interface components {
             slack_m: number;
             /** Signal Mm */
             signal_mm?: number | null;
+            /** Trade Size */
+            trade_size?: ("1/2" | "3/4" | "1" | "1-1/4" | "1-1/2" | "2") | null;
+            /** Above Roof Mm */
+            above_roof_mm?: number | null;
         };
         /**
          * ContainmentState
@@ -5017,7 +5048,7 @@ export interface components {
          *
          *     supply_service: what the house is fed with; None while nobody has looked. phase: which a
          *     one-phase inverter feeds on a three-phase supply; 0 while that is not said. others: what else
-         *     feeds the house; None while nobody has looked.
+         *     feeds the house; None while nobody has looked. safety: what is known beside the plan.
          */
         FeedPlan: {
             /** Devices */
@@ -5063,6 +5094,21 @@ export interface components {
              * @default []
              */
             others: components["schemas"]["OtherSource"][] | null;
+            /**
+             * @default {
+             *       "fault_ka": null,
+             *       "combined_neutral": null,
+             *       "outbuilding": false,
+             *       "service_a": null,
+             *       "flashes": null,
+             *       "surge_ucpv_v": null,
+             *       "surge_lead_m": null,
+             *       "point": null,
+             *       "earth_exposed": null,
+             *       "shutdown": null
+             *     }
+             */
+            safety: components["schemas"]["SafetyFacts"];
         };
         /**
          * FeedStage
@@ -5373,7 +5419,7 @@ export interface components {
          * @description One piece of a string's way to the inverter: two conductors, one-way length, one size.
          *
          *     to: what stands at its far end. laid: two touching on a surface, or each free in air.
-         *     outside_mm: of one conductor.
+         *     outside_mm: of one conductor. rated_v: what its insulation is made for, where it is printed.
          */
         HomeRun: {
             /** Length M */
@@ -5409,6 +5455,8 @@ export interface components {
             material: "copper" | "aluminium";
             /** Outside Mm */
             outside_mm?: number | null;
+            /** Rated V */
+            rated_v?: number | null;
         };
         /**
          * HungDevice
@@ -5509,7 +5557,9 @@ export interface components {
          *     DC plugs that lie in the box. ac: its AC side, where the sheet gives it. lights: its table of
          *     light patterns. switch_on, switch_off: which side its maker wants first, where the sheet says.
          *     discharge_min: how long its capacitors hold, where the sheet says. battery: its battery input,
-         *     where it has one. variants: the make-ups that share this sheet; empty where there is one.
+         *     where it has one. insulation_monitor, residual_monitor: it tests the array's insulation before
+         *     it feeds and watches the residual current while it does; arc_detection: it stops on an arc in
+         *     the array. variants: the make-ups that share this sheet; empty where there is one.
          */
         Inverter: {
             /** Id */
@@ -5574,6 +5624,24 @@ export interface components {
             /** Discharge Min */
             discharge_min?: number | null;
             /**
+             * Insulation Monitor
+             * @default unsaid
+             * @enum {string}
+             */
+            insulation_monitor: "yes" | "no" | "unsaid";
+            /**
+             * Residual Monitor
+             * @default unsaid
+             * @enum {string}
+             */
+            residual_monitor: "yes" | "no" | "unsaid";
+            /**
+             * Arc Detection
+             * @default unsaid
+             * @enum {string}
+             */
+            arc_detection: "yes" | "no" | "unsaid";
+            /**
              * Variants
              * @default []
              */
@@ -5584,7 +5652,7 @@ export interface components {
          * @description One isolating switch, DC or AC.
          *
          *     poles_in_series: poles that part one conductor where rated_v holds. duty: its utilisation
-         *     category, as DC-PV2 or AC-22B.
+         *     category, as DC-PV2 or AC-22B. ip: the two digits of its degree of protection.
          */
         Isolator: {
             /** Id */
@@ -5639,6 +5707,8 @@ export interface components {
              */
             duty: string;
             body?: components["schemas"]["Body"] | null;
+            /** Ip */
+            ip?: number | null;
         };
         /**
          * JobView
@@ -6198,7 +6268,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code" | "label_stuck";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "lead_ohm" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "electrode" | "functional" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code" | "label_stuck";
             /** Title */
             title: string;
             /** Caution */
@@ -7913,6 +7983,41 @@ export interface components {
             note: string;
         };
         /**
+         * SafetyFacts
+         * @description What was asked, seen or looked up; None where nobody has.
+         *
+         *     fault_ka: prospective fault current at the supply. combined_neutral: neutral and earth are one
+         *     conductor in the supply. outbuilding: the inverter stands in a building of its own that takes
+         *     its earth from the house. service_a: the rating of the service, where the inverter joins it on
+         *     the supply's side of the main switch. flashes: lightning, per km² and year. surge_ucpv_v,
+         *     surge_lead_m: of the DC surge device. point: the array can be parted at a point that is
+         *     reached and marked. earth_exposed: the array's earth conductor lies where it can be hurt.
+         */
+        SafetyFacts: {
+            /** Fault Ka */
+            fault_ka?: number | null;
+            /** Combined Neutral */
+            combined_neutral?: boolean | null;
+            /**
+             * Outbuilding
+             * @default false
+             */
+            outbuilding: boolean;
+            /** Service A */
+            service_a?: number | null;
+            /** Flashes */
+            flashes?: number | null;
+            /** Surge Ucpv V */
+            surge_ucpv_v?: number | null;
+            /** Surge Lead M */
+            surge_lead_m?: number | null;
+            /** Point */
+            point?: boolean | null;
+            /** Earth Exposed */
+            earth_exposed?: boolean | null;
+            shutdown?: components["schemas"]["Shutdown"] | null;
+        };
+        /**
          * SafetySwitch
          * @description One automatic switch that parts the DC side on heat or on loss of AC.
          */
@@ -8052,6 +8157,26 @@ export interface components {
             reactive_var: number;
             /** Limited */
             limited: boolean;
+        };
+        /**
+         * Shutdown
+         * @description How the array is made safe at one touch from outside.
+         *
+         *     initiator: what is touched, and where. inside_v, outside_v: what stays between conductors inside
+         *     the array's boundary and outside it; seconds: after how long. listed: the equipment is listed
+         *     for it as a system.
+         */
+        Shutdown: {
+            /** Initiator */
+            initiator: string;
+            /** Inside V */
+            inside_v: number;
+            /** Outside V */
+            outside_v: number;
+            /** Seconds */
+            seconds: number;
+            /** Listed */
+            listed: boolean;
         };
         /**
          * SideSpace
@@ -9837,7 +9962,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Edit */
-            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["OutlinePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TellVariant"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["ChooseDc"] | components["schemas"]["ChoosePlug"] | components["schemas"]["SetHomeRun"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["PutOtherSource"] | components["schemas"]["RemoveOtherSource"] | components["schemas"]["NothingElseFeeds"] | components["schemas"]["AddInverter"] | components["schemas"]["RemoveInverter"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["PutInstrument"] | components["schemas"]["RemoveInstrument"] | components["schemas"]["MapColumns"] | components["schemas"]["ChooseCurrent"] | components["schemas"]["ChooseSequence"] | components["schemas"]["SetByHand"] | components["schemas"]["PutLetter"] | components["schemas"]["RemoveLetter"] | components["schemas"]["BeginTalk"] | components["schemas"]["SetWayOut"] | components["schemas"]["SetTalkSchool"] | components["schemas"]["PutTalkDevice"] | components["schemas"]["RemoveTalkDevice"] | components["schemas"]["PutTalkWire"] | components["schemas"]["PlaceTalkWire"] | components["schemas"]["RemoveTalkWire"] | components["schemas"]["TakePortOffer"] | components["schemas"]["SetTalkMeter"] | components["schemas"]["PutSignal"] | components["schemas"]["PutSecretPlace"] | components["schemas"]["SetAccount"] | components["schemas"]["LeaveTalkOpen"] | components["schemas"]["SetHandOver"] | components["schemas"]["SetPlaceWords"] | components["schemas"]["SetLabel"] | components["schemas"]["PutVisit"] | components["schemas"]["MoveVisit"] | components["schemas"]["RemoveVisit"] | components["schemas"]["SetSky"] | components["schemas"]["SetTools"] | components["schemas"]["SetDays"] | components["schemas"]["MoveTask"] | components["schemas"]["SetLateGoods"];
+            edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["OutlinePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TellVariant"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["SetSafety"] | components["schemas"]["ChooseDc"] | components["schemas"]["ChoosePlug"] | components["schemas"]["SetHomeRun"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["PutOtherSource"] | components["schemas"]["RemoveOtherSource"] | components["schemas"]["NothingElseFeeds"] | components["schemas"]["AddInverter"] | components["schemas"]["RemoveInverter"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["PutInstrument"] | components["schemas"]["RemoveInstrument"] | components["schemas"]["MapColumns"] | components["schemas"]["ChooseCurrent"] | components["schemas"]["ChooseSequence"] | components["schemas"]["SetByHand"] | components["schemas"]["PutLetter"] | components["schemas"]["RemoveLetter"] | components["schemas"]["BeginTalk"] | components["schemas"]["SetWayOut"] | components["schemas"]["SetTalkSchool"] | components["schemas"]["PutTalkDevice"] | components["schemas"]["RemoveTalkDevice"] | components["schemas"]["PutTalkWire"] | components["schemas"]["PlaceTalkWire"] | components["schemas"]["RemoveTalkWire"] | components["schemas"]["TakePortOffer"] | components["schemas"]["SetTalkMeter"] | components["schemas"]["PutSignal"] | components["schemas"]["PutSecretPlace"] | components["schemas"]["SetAccount"] | components["schemas"]["LeaveTalkOpen"] | components["schemas"]["SetHandOver"] | components["schemas"]["SetPlaceWords"] | components["schemas"]["SetLabel"] | components["schemas"]["PutVisit"] | components["schemas"]["MoveVisit"] | components["schemas"]["RemoveVisit"] | components["schemas"]["SetSky"] | components["schemas"]["SetTools"] | components["schemas"]["SetDays"] | components["schemas"]["MoveTask"] | components["schemas"]["SetLateGoods"];
         };
         /** @description The fixing of a device, from the shelf. */
         FixDevice: {
@@ -10134,6 +10259,16 @@ export interface components {
             slack_m: string;
             /** @description as typed */
             signal_mm: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            trade_size: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            above_roof_mm: string;
         };
         /** @description A device of the AC side, as typed; `was` names the one that it replaces. */
         PutFeedDevice: {
@@ -10188,6 +10323,11 @@ export interface components {
             material: "copper" | "aluminium";
             /** @description as typed */
             outside_mm: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            rated_v: string;
         };
         /** @description A tester, as typed; `was` names the one that it renews. Dates as 2026-05-14, or empty. */
         PutInstrument: {
@@ -10380,6 +10520,8 @@ export interface components {
             /** @description as typed */
             outside_mm: string;
             of_network: boolean;
+            /** @default false */
+            shared: boolean;
         };
         /** @description Where a secret stands; never the secret itself, so only one of a few places is taken. */
         PutSecretPlace: {
@@ -11073,6 +11215,49 @@ export interface components {
             label: "frame_and_map" | "map";
             three_phase: boolean;
         };
+        /** @description What is known of supply and array beside the plan, as typed; empty or None: nobody looked. */
+        SetSafety: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_safety";
+            /**
+             * @description as typed
+             * @default
+             */
+            fault_ka: string;
+            /** @default null */
+            combined_neutral: boolean | null;
+            /** @default false */
+            outbuilding: boolean;
+            /**
+             * @description as typed
+             * @default
+             */
+            service_a: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            flashes: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            surge_ucpv_v: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            surge_lead_m: string;
+            /** @default null */
+            point: boolean | null;
+            /** @default null */
+            earth_exposed: boolean | null;
+            /** @default null */
+            shutdown: components["schemas"]["ShutdownIn"] | null;
+        };
         /** @description Wind or rain expected in hours of a visit; no hours: none of it. */
         SetSky: {
             /**
@@ -11225,6 +11410,22 @@ export interface components {
             let_go: boolean;
             /** @description rows */
             rows: string[];
+        };
+        /**
+         * ShutdownIn
+         * @description How the array is made safe by one touch, as typed.
+         */
+        ShutdownIn: {
+            /** Initiator */
+            initiator: string;
+            /** Inside V */
+            inside_v: string;
+            /** Outside V */
+            outside_v: string;
+            /** Seconds */
+            seconds: string;
+            /** Listed */
+            listed: boolean;
         };
         /** @description Another size in every piece of a home run. */
         SizeHome: {
@@ -11664,7 +11865,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code" | "label_stuck";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "lead_ohm" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "electrode" | "functional" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code" | "label_stuck";
             /** Subject */
             subject: string;
             /** Entered */
@@ -11907,7 +12108,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code" | "label_stuck";
+            kind: "irradiance" | "air_temperature" | "module_temperature" | "wind" | "open_circuit" | "polarity" | "connectors" | "dc_switch" | "plus_to_earth" | "minus_to_earth" | "safety_voltage" | "reporting" | "supply_voltage" | "setting" | "goods_found" | "goods_damaged" | "nameplate_model" | "nameplate_serial" | "nameplate_max_dc" | "nameplate_isc" | "nameplate_power" | "nameplate_nominal" | "services" | "level" | "holes_first" | "way_up" | "entry_side" | "hooks" | "locked" | "lead_null" | "lead_ohm" | "test_current" | "continuity" | "torque" | "pull" | "loop_impedance" | "line_side" | "isolator_up" | "dead_step" | "lid" | "unit_serial" | "units_hung" | "unit_covered" | "trunk_marks" | "drops_sealed" | "branch_on" | "swap_step" | "loss_moment" | "over_voltage_stop" | "mean_voltage" | "supply_frequency" | "look_over" | "electrode" | "functional" | "short_circuit" | "operating" | "insulation_volts" | "insulation_plus" | "insulation_minus" | "insulation_ac_volts" | "insulation_ac" | "conductor_voltage" | "rotation" | "residual_ms" | "residual_ma" | "switch_works" | "wake_step" | "light" | "switch_stands" | "end_pin" | "end_crimp" | "end_nut" | "end_pull" | "unit_bolt" | "unit_washer" | "unit_click" | "unit_joint" | "unit_label" | "module_serial" | "signal_dbm" | "talk_ready" | "board_in" | "pins_seen" | "entry_closed" | "bus_ohm" | "end_resistor" | "drain_wire" | "controller_up" | "network_answers" | "page_saved" | "grid_by_name" | "firmware" | "default_replaced" | "meter_load" | "meter_reads" | "export_limit" | "export_seen" | "signal_before" | "signal_at" | "signal_after" | "activation_in" | "pairing_began" | "report_count" | "listed_count" | "chain_count" | "status_row" | "account_step" | "optimiser_serial" | "device_serial" | "check_code" | "label_stuck";
             /** Subject */
             subject: string;
             /** Entered */

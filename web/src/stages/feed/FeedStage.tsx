@@ -15,6 +15,7 @@ import { JoinTo } from "./JoinTo";
 import { LadderBench } from "./LadderBench";
 import { OtherSources } from "./OtherSources";
 import { RunPanel } from "./RunPanel";
+import { SafetyPanel } from "./SafetyPanel";
 import { StringRun } from "./StringRun";
 import { Ways } from "./Ways";
 import { SERVICES } from "./words";
@@ -28,6 +29,7 @@ const BENCHES = [
   ["ends", "Ends and torque"],
   ["backup", "Backup"],
   ["others", "Other sources"],
+  ["safety", "Supply and safety"],
 ] as const;
 const GROUPS = [
   { title: "Supply made dead", kinds: ["dead_step"] },
@@ -129,6 +131,7 @@ function Bench({ jobId, view, whyAll, opened, open, take }: BenchProps) {
         whyAll={whyAll}
       />
     );
+  if (what === "safety") return <SafetyPanel jobId={jobId} facts={feed.safety} stage={stage} whyAll={whyAll} />;
   if (what === "others") return <OtherSources jobId={jobId} view={view} />;
   if (what === "earth")
     return (

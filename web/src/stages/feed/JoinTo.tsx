@@ -49,6 +49,7 @@ export function JoinTo({
             grouped: "1",
             outside_mm: "",
             of_network: false,
+            shared: false,
           },
           { onSuccess: () => open(`run ${name}`) },
         );

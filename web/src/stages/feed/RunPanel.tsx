@@ -43,6 +43,7 @@ function asEntered(run: AcRun, sizes: FeedStage["runs"][number]["sizes"]): Put {
     grouped: String(run.grouped),
     outside_mm: shownAs(run.outside_mm, "mm"),
     of_network: run.of_network,
+    shared: run.shared,
   };
 }
 
@@ -130,6 +131,9 @@ export function RunPanel({ jobId, run, state, feed, open, whyAll }: RunPanelProp
           <Pick label="Material" value={entered.material} options={MATERIALS} put={(material) => put({ material })} />
           <Checkbox checked={entered.of_network} onChange={(event) => put({ of_network: event.target.checked })}>
             the operator's own cable
+          </Checkbox>
+          <Checkbox checked={entered.shared} onChange={(event) => put({ shared: event.target.checked })}>
+            loads hang on this cable too
           </Checkbox>
           <KeepRow
             changed={changed}

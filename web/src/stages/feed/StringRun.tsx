@@ -84,6 +84,7 @@ function asEntered(string: string, number: number | null, piece: Piece | null, s
     grouped: String(piece?.grouped ?? 1),
     material: piece?.material ?? "copper",
     outside_mm: shownAs(piece?.outside_mm, "mm"),
+    rated_v: shownAs(piece?.rated_v, "V"),
   };
 }
 
@@ -133,6 +134,12 @@ function PieceForm({
           value={entered.outside_mm}
           placeholder="5.6 mm"
           put={(outside_mm) => put({ outside_mm })}
+        />
+        <DraftField
+          label="Printed on it, voltage"
+          value={entered.rated_v}
+          placeholder="1500 V"
+          put={(rated_v) => put({ rated_v })}
         />
         <Pick label="Laid" value={entered.laid} options={LAID} put={(laid) => put({ laid })} />
         <DraftField label="Hottest air around it" value={entered.air_c} put={(air_c) => put({ air_c })} />

@@ -9,7 +9,7 @@ import { Pick } from "../../shared/fields/Pick";
 import { DraftField } from "../../shared/fields/DraftField";
 import { KeepRow } from "../../shared/fields/KeepRow";
 import { shownAs, useDraft } from "../../shared/fields/useDraft";
-import { PARTED, WAYS } from "./words";
+import { PARTED, TRADE_SIZES, WAYS } from "./words";
 import "./Ways.css";
 
 type Put = Extract<Edit, { do: "put_containment" }>;
@@ -64,6 +64,8 @@ function asEntered(way: Containment | null): Put {
     parted: way?.parted ?? "alone",
     slack_m: shownAs(way?.slack_m ?? 0, "m"),
     signal_mm: shownAs(way?.signal_mm, "mm"),
+    trade_size: way?.trade_size ?? "",
+    above_roof_mm: shownAs(way?.above_roof_mm, "mm"),
   };
 }
 
@@ -88,6 +90,22 @@ function WayForm({ jobId, way, circuits }: { jobId: string; way: Containment | n
             value={entered.width_mm}
             placeholder="25 mm"
             put={(width_mm) => put({ width_mm })}
+          />
+        )}
+        {entered.way === "pipe" && (
+          <Pick
+            label="Trade size"
+            value={entered.trade_size}
+            options={TRADE_SIZES}
+            put={(trade_size) => put({ trade_size })}
+          />
+        )}
+        {entered.way === "pipe" && (
+          <DraftField
+            label="Above a roof in the sun"
+            value={entered.above_roof_mm}
+            placeholder="elsewhere"
+            put={(above_roof_mm) => put({ above_roof_mm })}
           />
         )}
         {entered.way === "trunking" && (

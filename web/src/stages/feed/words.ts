@@ -95,3 +95,18 @@ export const PHASES = [
   ["3", "L3"],
   ["0", "all three"],
 ] as const;
+export const TRADE_SIZES = [
+  ["", "by its inside"],
+  ["1/2", "1/2"],
+  ["3/4", "3/4"],
+  ["1", "1"],
+  ["1-1/4", "1-1/4"],
+  ["1-1/2", "1-1/2"],
+  ["2", "2"],
+] as const;
+/** What may be known, known not to be so, or not known. */
+export const KNOWN = [
+  ["", "nobody looked"],
+  ["yes", "yes"],
+  ["no", "no"],
+] as const;
