@@ -190,7 +190,7 @@ class WholeJob(BrowserCase):
                 page.get_by_role("button", name="Write and read back").click()
             expect(page.get_by_text(said).first).to_be_visible()
         self.write(page, port)
-        expect(page.get_by_text("4 of 26 settings do not agree").first).to_be_visible()
+        expect(page.get_by_text("2 of 24 settings do not agree").first).to_be_visible()
 
     def write(self, page: Page, port: int) -> None:
         field = page.get_by_role("textbox", name="Port")

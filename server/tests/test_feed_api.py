@@ -167,7 +167,7 @@ class Editing(FeedCase):
             (RUN | {"length_m": "5000"}, "0.1 to 500 m"),
             (RUN | {"section_mm2": "7"}, "4 mm²"),
             (RUN | {"section_mm2": "11 AWG"}, "10 AWG"),
-            (RUN | {"section_mm2": "0.5"}, "1.5 to 95"),
+            (RUN | {"section_mm2": "0.5"}, "1.5 to 120"),
             (RUN | {"end": "Shed"}, "Inverter"),
             (RUN | {"start": "Supply point", "end": "Inverter", "was": None, "name": "x"}, "loop"),
             (RUN | {"name": "To Board"}, "once"),
