@@ -69,7 +69,7 @@ ROWS: tuple[Row, ...] = (
     (cable_voltage, {"voc_cold_v": 620.0}, "rated_v", 1500, 620, 600, "stop"),
     (surge_level, {"voc_cold_v": 620.0}, "ucpv_v", 1000, 620, 600, "stop"),
     (surge_leads, {}, "lead_m", 0.3, 0.5, 0.8, "watch"),
-    (leads_subtracted, {}, "leads_ohm", 0.2, 1.0, 1.4, "watch"),
+    (leads_subtracted, {}, "leads_ohm", 0.2, 1.0, 1.4, "stop"),
     (insulation_by_area, {"area_m2": 40.0, "array_kw": 12.0}, "mohm", 1.4, 1.0, 0.8, "stop"),
 )
 OTHERWISE = {

@@ -21,14 +21,12 @@ from core.base.rule import rule
 from core.equipment.cables_switches_fixings import BreakingKa
 from core.figures.rule_packs import GENERIC, RulePack
 from core.job.safety import FaultKa
+from core.rules.ac.protection import MA_PER_A, TT_STEADY_OHM
 
-MA_PER_A = 1000.0
 A_PER_KA = 1000.0
 BREAKING_SOURCE = "IEC 60364-4-43:2008, 434.5.1; NEC 2023 110.9"
 SHARED_SOURCE = "IEC 60364-5-55:2011, 551.7.2; BS 7671:2018+A2:2022, 551.7.2"
 OUTBUILDING_SOURCE = "BS 7671:2018+A2:2022, 411.3.1.2 and 542.1; IEC 60364-5-54:2011, 542.1"
-# Above this an electrode may not stay as it is, whatever the residual device allows.
-STEADY_OHM = 200.0
 FaultLoopOhm = Annotated[float, Quantity("loop impedance", "Ω", 0.001, 10_000)]
 LoopKa = Annotated[float, Quantity("fault current of a loop", "kA", 0, 1000)]
 
@@ -148,8 +146,8 @@ def electrode_holds(
         touch.value / (residual_ma / MA_PER_A),
         "Ω",
         touch.source,
-        advisory=STEADY_OHM,
-        steady=figure(STEADY_OHM, "Ω"),
+        advisory=TT_STEADY_OHM,
+        steady=figure(TT_STEADY_OHM, "Ω"),
     )
 
 

@@ -5,11 +5,12 @@ from __future__ import annotations
 from datetime import date
 from typing import Annotated
 
-from core.base.glossary import Counted, Name, RatedAcW, Source
+from core.base.glossary import Counted, Name, RatedAcW
 from core.base.judgement import Judgement, at_most, holds, waiting
 from core.base.messages import figure, say
 from core.base.quantity import Quantity
 from core.base.rule import rule
+from core.figures.rule_packs import GENERIC, RulePack
 
 PERMIT_SOURCE = "network operator's permit"
 PEOPLE_SOURCE = "local law on electrical work"
@@ -21,24 +22,22 @@ GrantedW = Annotated[float, Quantity("export granted", "W", 0, 1_000_000)]
 
 
 @rule
-def edition_counts(
-    *,
-    day: date,
-    edition: Source,
-    counts_from: date | None = None,
-    counts_until: date | None = None,
-) -> Judgement:
+def edition_counts(*, day: date, rule_pack: RulePack = GENERIC) -> Judgement:
     """Does the edition of the rule pack count on the day of the job?
 
     Not: watch, the code in force decides.
     Source: rule pack.
     """
-    good = (counts_from is None or counts_from <= day) and (
-        counts_until is None or day <= counts_until
-    )
-    first, last = ("" if one is None else one.isoformat() for one in (counts_from, counts_until))
+    days = (rule_pack.counts_from, rule_pack.counts_until)
+    first, last = ("" if one is None else one.isoformat() for one in days)
     return holds(
-        "edition_counts", good, edition, bad="watch", day=day.isoformat(), first=first, last=last
+        "edition_counts",
+        rule_pack.counts_on(day),
+        rule_pack.edition,
+        bad="watch",
+        day=day.isoformat(),
+        first=first,
+        last=last,
     )
 
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from typing import Annotated
 
 from core.base.glossary import Has, LengthM, RatedV, StringV
@@ -59,7 +58,7 @@ def arc_detection(*, detects: Has, voc_cold_v: StringV, rule_pack: RulePack = GE
     Source: NEC 2023 690.11; rule pack.
     """
     rule = rule_pack.safety
-    asked = rule.arc == "asked" and voc_cold_v >= rule.arc_above.value
+    asked = rule.arc == "asked" and not voc_cold_v < rule.arc_above.value
     bad: Verdict = "stop" if detects == "no" else "watch"
     return holds(
         "arc_detection",
@@ -225,7 +224,7 @@ def insulation_by_area(
     Source: IEC 62446-1:2016, 6.7; IEC 61215-2:2021, MQT 03; rule pack.
     """
     rule = rule_pack.safety
-    if array_kw <= rule.area_above.value or not math.isfinite(mohm):
+    if array_kw <= rule.area_above.value:
         return holds("insulation_small", True, rule.area_above.source)
     least = rule.area_least
     return at_least("insulation_by_area", mohm * area_m2, least.value, "MΩ·m²", least.source)

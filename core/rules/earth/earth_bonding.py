@@ -192,11 +192,11 @@ def continuity(
 def leads_subtracted(*, leads_ohm: LeadsOhm) -> Judgement:
     """Are the leads of a tester that cannot be nulled read by themselves, and taken off?
 
-    Leads above 1 Ω: watch, one of them is probably broken inside.
+    Leads above 1 Ω: stop, one of them is probably broken inside, and what is taken off is wrong.
     Formula: leads_ohm ≤ 1 Ω.
     Source: IEC 61557-4:2019, 4.3 (resistance of the test leads), as generally known.
     """
-    return at_most("leads_subtracted", leads_ohm, LEADS_MOST_OHM, "Ω", LEADS_SOURCE, over="watch")
+    return at_most("leads_subtracted", leads_ohm, LEADS_MOST_OHM, "Ω", LEADS_SOURCE)
 
 
 @rule

@@ -147,14 +147,7 @@ def _judgements(job: Job) -> tuple[Judgement, ...]:
         notification(phase_a=_phase_a(job), has_permit=permit is not None, rule_pack=job.rules)
     )
     if not job.rules.counts_on(job.day):
-        found.append(
-            edition_counts(
-                day=job.day,
-                edition=job.rules.edition,
-                counts_from=job.rules.counts_from,
-                counts_until=job.rules.counts_until,
-            )
-        )
+        found.append(edition_counts(day=job.day, rule_pack=job.rules))
     if permit is not None and permit.export_w is not None:
         found.append(permit_export(rated_ac_w=job.source.rated_ac_w, granted_w=permit.export_w))
     licensed = [one.name for one in arrival.crew if one.present and one.licence.strip()]

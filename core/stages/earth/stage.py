@@ -266,10 +266,14 @@ def _continuity_prompt(
         + [say("needs", "earth_length", name=link.name)] * (band is None)
         + [one.title for one in unsound if latest is not None]
     )
-    if latest is None or band is None or unsound:
+    leads_ohm = _leads_ohm(readings) or 0.0
+    # More in the leads than in leads and path together: one of the two was misread.
+    if latest is not None and latest.number < leads_ohm:
+        needs = (*needs, say("needs", "leads_apart"))
+    if latest is None or band is None or needs:
         judgement = waiting("continuity", "Ω", CONTINUITY_SOURCE, needs)
     else:
-        own_ohm = max(latest.number - (_leads_ohm(readings) or 0.0), 0.0)
+        own_ohm = latest.number - leads_ohm
         judgement = continuity(read_ohm=own_ohm, low_ohm=band.low_ohm, high_ohm=band.high_ohm)
     low_high = (band.low_ohm, band.high_ohm) if band else None
     return prompt(

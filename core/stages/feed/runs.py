@@ -67,12 +67,11 @@ def _shared(feed: Feed, run: AcRun, ampacity: Ampacity | None) -> Iterator[Judge
     """A cable on which loads hang too: both ends feed into it."""
     if not run.shared or ampacity is None:
         return
-    board = feed.job.feed.of_kind("board")
-    guard = feed.breaker or (board.breaker if board else None)
-    if guard is None:
-        yield waiting("shared_cable", "A", SHARED_SOURCE, (feed.breaker_wanted,))
+    by_a = feed.protected_by_a(run)
+    if by_a is None:
+        yield waiting("shared_cable", "A", SHARED_SOURCE, (feed.breaker_needed(run),))
         return
-    yield shared_cable(iz_a=ampacity.iz_a, breaker_a=guard.rated_a, inverter_a=feed.design_a)
+    yield shared_cable(iz_a=ampacity.iz_a, breaker_a=by_a, inverter_a=feed.run_a(run))
 
 
 def _clear_line(ampacity: Ampacity | None, lifted: float | None) -> str:

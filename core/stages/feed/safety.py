@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from core.base.judgement import Judgement
+from core.base.judgement import Judgement, waiting
+from core.base.messages import say
 from core.equipment.cables_switches_fixings import Breaker
 from core.job.feed import CIRCUIT
 from core.job.job import Job
 from core.rules.ac.supply_safety import (
+    BREAKING_SOURCE,
     breaking_capacity,
     fault_current,
     outbuilding_earth,
@@ -55,16 +57,17 @@ def breaker_judgements(feed: Feed, breaker: Breaker) -> Iterator[Judgement]:
         yield upstream_protection(breaker_a=breaker.rated_a, upstream_most_a=ac.upstream_most_a)
     known_ka, breaks_ka = feed.job.feed.safety.fault_ka, breaker.breaking_ka
     if breaks_ka is None:
+        if known_ka is not None:
+            needs = (say("needs", "breaking", name=breaker.label),)
+            yield waiting("breaking_capacity", "kA", BREAKING_SOURCE, needs)
         return
     loop = feed.readings.latest("loop_impedance", CIRCUIT)
-    if known_ka is not None:
-        yield breaking_capacity(breaking_ka=breaks_ka, fault_ka=known_ka)
-    elif loop is not None and loop.number > 0:
-        # The loop is read behind the breaker: it shows too small a one, and never one large enough.
+    # The loop is read behind the breaker: it shows too small a one, and never one large enough.
+    at_end_ka = 0.0
+    if loop is not None and loop.number > 0:
         at_end_ka = fault_current(loop_ohm=loop.number, nominal_v=feed.source.nominal_v)
-        judged = breaking_capacity(breaking_ka=breaks_ka, fault_ka=at_end_ka)
-        if judged.verdict == "stop":
-            yield judged
+    if known_ka is not None or at_end_ka > breaks_ka:
+        yield breaking_capacity(breaking_ka=breaks_ka, fault_ka=max(known_ka or 0.0, at_end_ka))
 
 
 def array_judgements(

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from core.assessment.grid import PointState, Response, ResponsePoint, Sent, TripStep
 from core.base.judgement import Judgement, waiting
 from core.base.messages import figure, say
@@ -63,11 +65,20 @@ def _read_of(current: SettingsWritten | None) -> frozenset[str]:
     return frozenset(kind.id for kind in point_kinds().values() if whole and not kind.by_hand)
 
 
+def _made_at(job: Job, current: SettingsWritten | None) -> datetime | None:
+    """When what the inverter holds was set: a later look at it sets nothing."""
+    if current is None or not current.only_read:
+        return current.at if current else None
+    made = [one.at for one in job.settings_written if not one.only_read and one.outcome in HEARD]
+    return made[-1] if made else current.at
+
+
 def points(
     job: Job, chosen: Profile, current: SettingsWritten | None, readings: Readings
 ) -> tuple[PointState, ...]:
     got = {s.id: s.value for s in current.readback} if current else {}
     carried, read = _carried(job, current), _read_of(current)
+    made_at = _made_at(job, current)
     states = []
     for kind in point_kinds().values():
         wanted = chosen.value(kind.id)
@@ -76,7 +87,7 @@ def points(
                 continue
             is_read = kind.id in read
             value = got.get(kind.id) if is_read else None
-            before = chosen.former_of(kind.id, current.at) if current else None
+            before = chosen.former_of(kind.id, made_at) if made_at else None
             sent = _sent(current, kind.id)
             states.append(_point(kind, wanted, value, is_read, sent, before))
         elif wanted is not None:
