@@ -101,6 +101,10 @@ class Former(TestCase):
         late = replace(last, at=last.at + timedelta(days=(until - NOON.date()).days))
         after = replace(job, settings_written=(late,))
         self.assertEqual({point_verdicts(after)[one] for one in OLD}, {"stop"})
+        # A look after that day sets nothing: what it finds was set before it.
+        look = replace(late, id="attempt-0009", only_read=True)
+        looked = replace(job, settings_written=(last, look))
+        self.assertEqual({point_verdicts(looked)[one] for one in OLD}, {"watch"})
 
     def test_a_trial_made_then_is_held_against_what_was_asked_then(self) -> None:
         slow = with_reading(sample_job(), "over_voltage_stop", "site", 2.4)

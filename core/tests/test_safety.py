@@ -234,8 +234,21 @@ class Stages(TestCase):
         # 230 V over 0.03 Ω is 7.7 kA at the end of the run already.
         short = with_reading(job, "loop_impedance", "inverter circuit", 0.03)
         self.assertEqual(verdicts(short)["breaking_capacity"], "stop")
+        # The worse of what was said and what was read; a sheet that is silent is waited for.
+        told = done(short, do="set_safety", fault_ka="4.1")
+        self.assertEqual(verdicts(told)["breaking_capacity"], "stop")
+        silent = with_feed(sample_job())
+        self.assertEqual(self.known(silent, fault_ka="4.1")["breaking_capacity"], "waiting")
         self.assertEqual(self.known(job, outbuilding=True)["outbuilding_earth"], "watch")
         self.assertIn("supply_side", self.known(job, service_a="100 A"))
+
+    def test_a_shared_run_is_held_against_what_guards_it(self) -> None:
+        """16 mm² carries 85 A: 63 A of the supply and 22.7 A of the inverter are more."""
+        job = with_feed(sample_job())
+        runs = (replace(job.feed.runs[0], shared=True), *job.feed.runs[1:])
+        self.assertEqual(
+            verdicts(replace(job, feed=replace(job.feed, runs=runs)))["shared_cable"], "stop"
+        )
 
     def test_the_array(self) -> None:
         job = sample_job()
@@ -266,7 +279,9 @@ class Stages(TestCase):
         self.assertEqual(self.of(with_reading(read, "lead_null", "earth", 1), link.name), "stop")
         bare = with_reading(read, "lead_null", "earth", -1)
         self.assertEqual(self.of(bare, link.name), "waiting")
-        self.assertEqual(self.of(with_reading(bare, "lead_ohm", "earth", 0.2), link.name), "clear")
+        for leads_ohm, verdict in ((0.2, "clear"), (0.4, "waiting"), (1.2, "waiting")):
+            with_leads = with_reading(bare, "lead_ohm", "earth", leads_ohm)
+            self.assertEqual(self.of(with_leads, link.name), verdict, leads_ohm)
 
     def of(self, job: Job, name: str) -> str:
         return next(one for one in assess(job).asks if one.key == f"continuity/{name}").verdict
