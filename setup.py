@@ -12,7 +12,12 @@ from setuptools import setup
 from setuptools.command.build_py import build_py
 
 ROOT = Path(__file__).parent
-SHIPPED = {"web/dist": "web", ".cache/static": "static", ".cache/fonts": "fonts"}
+SHIPPED = {
+    "web/dist": "web",
+    ".cache/static": "static",
+    ".cache/fonts": "fonts",
+    ".cache/engine": "engine",
+}
 
 
 class BuildWithFrontEnd(build_py):

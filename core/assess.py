@@ -38,6 +38,7 @@ from core.stages.arrive import stage as arrive
 from core.stages.earth import stage as earth
 from core.stages.feed import stage as feed
 from core.stages.hang import stage as hang
+from core.stages.leads import led, next_step
 from core.stages.leave import stage as leave
 from core.stages.making import MODULE_SERIAL
 from core.stages.microinverter import stage as roof
@@ -95,6 +96,8 @@ def assess(job: Job, *, at: datetime | None = None) -> Assessment:
         for standing in (*before_leave, _leave(before_leave, standings[LEAVE - 1]))
     }
     states, locks = grants.states(), grants.every_lock()
+    every = led(every, asks)
+    tested = frozenset(test.key for group in before.prove.groups for test in group.tests)
     return Assessment(
         job_id=job.id,
         name=job.name,
@@ -111,6 +114,7 @@ def assess(job: Job, *, at: datetime | None = None) -> Assessment:
         locks=locks,
         evidence=job.evidence,
         open_points=every,
+        next=next_step(job, every, asks, tested),
         past_readings=readings.past(frozenset(_read_by(stages, woken, asks))),
         **vars(stages),
     )

@@ -22,6 +22,8 @@ from core.base.glossary import (
     VocReadV,
 )
 from core.base.judgement import Judgement
+from core.edits.edit import Entered
+from core.edits.fields import typed_value
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from core.job.feed import one_run
@@ -40,8 +42,18 @@ PLANE, STRING = "Roof", "A"
 
 
 @dataclass(frozen=True, kw_only=True)
-class Bench(Checked):
-    """What lies on the bench. Readings that were not taken are None."""
+class BenchRead(Checked):
+    """What was read on the bench. Readings that were not taken are None."""
+
+    irradiance_w_per_m2: IrradianceWPerM2 | None = None
+    t_module_c: TModuleC | None = None
+    t_air_c: TAirC | None = None
+    read_v: VocReadV | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class Bench(BenchRead):
+    """What lies on the bench."""
 
     module: Module
     inverter: Inverter
@@ -50,10 +62,19 @@ class Bench(Checked):
     mounting: Mounting
     t_air_min_c: TAirMinC
     t_air_max_c: TAirMaxC
-    irradiance_w_per_m2: IrradianceWPerM2 | None = None
-    t_module_c: TModuleC | None = None
-    t_air_c: TAirC | None = None
-    read_v: VocReadV | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class BenchTyped(Checked):
+    """What was read on the bench, as typed; empty where it was not taken."""
+
+    irradiance_w_per_m2: Entered = ""
+    t_module_c: Entered = ""
+    t_air_c: Entered = ""
+    read_v: Entered = ""
+
+
+NOTHING_READ = BenchTyped()
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -81,7 +102,7 @@ def bench_verdict(bench: Bench, at: datetime) -> BenchVerdict:
     )
 
 
-def bench_readings(bench: Bench, at: datetime) -> tuple[Reading, ...]:
+def bench_readings(bench: BenchRead, at: datetime) -> tuple[Reading, ...]:
     """What was read on the bench, as readings of a job's first string."""
     taken: tuple[tuple[ReadingKind, str, float | None], ...] = (
         ("irradiance", PLANE, bench.irradiance_w_per_m2),
@@ -103,6 +124,11 @@ def bench_readings(bench: Bench, at: datetime) -> tuple[Reading, ...]:
         for kind, subject, value in taken
         if value is not None
     )
+
+
+def bench_reads(typed: BenchTyped) -> BenchRead:
+    """What was read on the bench, from what was typed. Raises Refused with every problem."""
+    return typed_value(BenchRead, typed)
 
 
 def bench_plan(bench: Bench) -> tuple[tuple[Plane, ...], tuple[StringPlan, ...]]:

@@ -2,25 +2,16 @@
 
 from __future__ import annotations
 
-import shutil
-from typing import Any
+from collections.abc import Callable
+from typing import Any, Literal
 
 from django.conf import settings
 from django.test import LiveServerTestCase, override_settings
 from playwright.sync_api import Browser, Locator, Page, Playwright, Route, expect, sync_playwright
 
+from journeys.chromium import FLAGS, HAND, browser_path
 from server.jobs.models import JobRow
 
-FLAGS = (
-    "--no-sandbox",
-    "--disable-gpu",
-    "--disable-quic",
-    "--no-first-run",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-    "--disable-dev-shm-usage",
-)
 # How many answers of the server are still awaited.
 COUNT_FETCHES = """window.awaited = 0;
 const asked = window.fetch;
@@ -38,7 +29,7 @@ GO = """(path) => {
 }"""
 # How long a page may take beside other browsers on a busy machine.
 PATIENCE_MS = 30_000
-DESK, HAND = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
+LOOK_AGAIN_MS = 100
 # Chromium logs a refused entry as a console error; that a refusal is shown is what is tested.
 REFUSAL = "the server responded with a status of 4"
 
@@ -51,6 +42,10 @@ class BrowserCase(LiveServerTestCase):
     static_handler = staticmethod(lambda app: app)
     playwright: Playwright
     browser: Browser
+    # The core in the browser comes some seconds after the page: only where it is tried.
+    core_in_browser = False
+    # What lays the app down on a device takes requests out of sight: only where it is tried.
+    service_workers: Literal["allow", "block"] = "block"
 
     @classmethod
     def setUpClass(cls) -> None:
@@ -58,9 +53,11 @@ class BrowserCase(LiveServerTestCase):
         expect.set_options(timeout=PATIENCE_MS)
         if not (settings.STATIC_ROOT / "assets").exists():
             raise AssertionError("collect static files first: ./noon test does")
+        if not cls.core_in_browser:
+            cls.enterClassContext(override_settings(ENGINE_ROOT=None))
         cls.playwright = sync_playwright().start()
         cls.browser = cls.playwright.chromium.launch(
-            executable_path=shutil.which("chromium-headless-shell") or shutil.which("chromium"),
+            executable_path=browser_path(),
             args=list(FLAGS),
         )
         cls.addClassCleanup(cls.playwright.stop)
@@ -73,6 +70,7 @@ class BrowserCase(LiveServerTestCase):
             has_touch=size is HAND,
             accept_downloads=True,
             timezone_id="Europe/London",
+            service_workers=self.service_workers,
         )
         self.addCleanup(context.close)
         self.faults: list[str] = []
@@ -102,6 +100,13 @@ class BrowserCase(LiveServerTestCase):
         """Show another page of the app, all of it."""
         page.evaluate(GO, path)
         self.settled(page)
+
+    def until(self, page: Page, holds: Callable[[], bool]) -> None:
+        """Wait until something holds on the server, however long the page takes."""
+        for _ in range(PATIENCE_MS // LOOK_AGAIN_MS):
+            if holds():
+                return
+            page.wait_for_timeout(LOOK_AGAIN_MS)
 
     def settled(self, page: Page) -> None:
         """Wait until everything that was asked for is there and drawn."""

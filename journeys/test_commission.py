@@ -9,7 +9,8 @@ from playwright.sync_api import Page, expect
 from devices.simulated.faults import faults
 from devices.simulated.image import Made
 from devices.simulated.inverter import SimulatedInverter, running
-from journeys.browser import DESK, HAND, BrowserCase, keep_reading
+from journeys.browser import BrowserCase, keep_reading
+from journeys.chromium import DESK, HAND
 from server.demo.load import load
 
 SERIAL = "VX26030092"

@@ -7,7 +7,8 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
-from journeys.browser import DESK, HAND, BrowserCase, judged
+from journeys.browser import BrowserCase, judged
+from journeys.chromium import DESK, HAND
 from server.demo.load import load
 
 

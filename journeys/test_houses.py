@@ -6,7 +6,8 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from journeys.browser import DESK, HAND, BrowserCase
+from journeys.browser import BrowserCase
+from journeys.chromium import DESK, HAND
 from server.demo.load import load
 
 

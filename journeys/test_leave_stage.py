@@ -7,7 +7,8 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
-from journeys.browser import DESK, HAND, BrowserCase
+from journeys.browser import BrowserCase
+from journeys.chromium import DESK, HAND
 from server.demo.load import load
 from server.signing.models import SealedRow
 from server.signing.seal import verify

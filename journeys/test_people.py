@@ -10,7 +10,8 @@ from django_otp.oath import totp
 from django_otp.plugins.otp_totp.models import TOTPDevice
 from playwright.sync_api import Page, expect
 
-from journeys.browser import DESK, HAND, BrowserCase
+from journeys.browser import BrowserCase
+from journeys.chromium import DESK, HAND
 from server.demo.load import load
 
 LONG = "a long way to the sea"

@@ -12,7 +12,8 @@ from pathlib import Path
 from PIL import Image
 from playwright.sync_api import Locator, Page, Route, expect
 
-from journeys.browser import DESK, FLAGS, HAND, BrowserCase, judged, keep_reading
+from journeys.browser import BrowserCase, judged, keep_reading
+from journeys.chromium import DESK, FLAGS, HAND
 from server.demo.load import load
 
 SLOW_MS = 300

@@ -11,7 +11,8 @@ from devices.simulated.inverter import answering
 from devices.simulated.meter import MeterOrder, SimulatedMeter, Switched
 from devices.simulated.portal import Portal
 from devices.tests.test_meter_and_portal import listening
-from journeys.browser import DESK, HAND, BrowserCase, keep_reading
+from journeys.browser import BrowserCase, keep_reading
+from journeys.chromium import DESK, HAND
 from server.demo.load import load
 from server.jobs.models import JobRow
 from server.jobs.stored import load as load_job

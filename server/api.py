@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from server.begin.api import router as begin
 from server.bench.api import router as bench
 from server.catalogue.api import router as catalogue
 from server.day.api import router as day
@@ -12,6 +13,7 @@ from server.evidence.api import router as evidence
 from server.gateways.api import router as gateways
 from server.grid_settings.api import router as grid_settings
 from server.guests.api import router as guests
+from server.hand.api import router as hand
 from server.jobs.api import router as jobs
 from server.keeping.api import router as keeping
 from server.meters.api import router as meters
@@ -42,8 +44,10 @@ problems.install(api)
 api.add_router("", people)
 api.add_router("/shelf", catalogue)
 api.add_router("/bench", bench)
+api.add_router("/begin", begin)
 api.add_router("/jobs", jobs)
 api.add_router("/jobs", readings)
+api.add_router("/jobs", hand)
 api.add_router("/jobs", evidence)
 api.add_router("/jobs", grid_settings)
 api.add_router("/jobs", gateways)

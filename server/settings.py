@@ -65,9 +65,13 @@ INSTALLED_APPS = [
     "server.weeks",
     "server.keeping",
     "server.catalogue",
+    "server.begin",
     "server.demo",
 ]
 MIDDLEWARE = [
+    # An assessment is a large text: a tenth of it goes over the air, and nothing where none is new.
+    "django.middleware.gzip.GZipMiddleware",
+    "django.middleware.http.ConditionalGetMiddleware",
     "django.middleware.security.SecurityMiddleware",
     "server.platform.guard.Guard",
     "whitenoise.middleware.WhiteNoiseMiddleware",
@@ -119,6 +123,10 @@ LANGUAGE_CODE = "en"
 STATIC_URL = "/static/"
 STATIC_ROOT = SHIPPED / "static" if IS_INSTALLED else ROOT / ".cache" / "static"
 STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.exists() else []
+# The core as devices run it, packed and compressed: /engine/VERSION/. None: devices ask the server.
+ENGINE_ROOT: Path | None = SHIPPED / "engine" if IS_INSTALLED else ROOT / ".cache" / "engine"
+if ENGINE_ROOT is not None and ENGINE_ROOT.is_dir():
+    WHITENOISE_ROOT = ENGINE_ROOT
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
@@ -155,4 +163,4 @@ LOGGING = {
 
 def WHITENOISE_IMMUTABLE_FILE_TEST(path: str, url: str) -> bool:  # noqa: N802 (its setting name)
     """Files whose names carry a hash of their content may be kept for good."""
-    return url.startswith("/static/assets/")
+    return url.startswith(("/static/assets/", "/engine/"))

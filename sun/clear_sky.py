@@ -9,10 +9,10 @@ import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
-from typing import Literal
 from zoneinfo import ZoneInfo
 
-Polar = Literal["", "day", "night"]
+from core.sky import Polar
+
 # Solar constant as used by Spencer (1971) with pvlib's clear-sky comparison figures.
 SOLAR_CONSTANT_W_PER_M2 = 1366.1
 # Terrestrial time ahead of universal time about 2026, as the Earth orientation bulletins give it.
@@ -165,20 +165,20 @@ def sun_day(*, place: Place, day: date, timezone: str) -> SunDay:
         sunrise=_at_horizon(place, sunrise) if sunrise and noon - sunrise <= half else None,
         noon=noon,
         sunset=_at_horizon(place, sunset) if sunset and sunset - noon <= half else None,
-        noon_elevation_deg=_elevations_deg(place, [noon])[0],
+        noon_elevation_deg=elevations_deg(place, [noon])[0],
     )
 
 
 def _at_horizon(place: Place, moment: datetime) -> datetime:
     """A rise or set made exact: its declination is taken of the wrong day where it crosses one."""
     step = timedelta(minutes=1)
-    here_deg, then_deg = _elevations_deg(place, [moment, moment + step])
+    here_deg, then_deg = elevations_deg(place, [moment, moment + step])
     if abs(then_deg - here_deg) < LEAST_RATE_DEG_PER_MIN:
         return moment
     return moment + step * ((RISE_ELEVATION_DEG - here_deg) / (then_deg - here_deg))
 
 
-def _elevations_deg(place: Place, moments: list[datetime]) -> list[float]:
+def elevations_deg(place: Place, moments: list[datetime]) -> list[float]:
     """True elevation of the sun at each moment."""
     import pandas
     from pvlib import solarposition

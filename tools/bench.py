@@ -135,10 +135,10 @@ def six_inverters() -> Job:
     for number in range(MOST_STATIONS - len(house.stations)):
         more = AddInverter(name=f"More {number}", inverter="veyrick-5", board="Board")
         house = applied(house, house.id, more, SHIPPED)
-    stations = tuple(
-        replace(one, strings=four_strings(one.strings[0], one.name)) for one in house.stations
-    )
-    return replace(house, strings=four_strings(house.strings[0], "First"), stations=stations)
+    # A further inverter begins without strings.
+    like = house.strings[0]
+    stations = tuple(replace(one, strings=four_strings(like, one.name)) for one in house.stations)
+    return replace(house, strings=four_strings(like, "First"), stations=stations)
 
 
 def four_strings(like: StringPlan, name: str) -> tuple[StringPlan, ...]:

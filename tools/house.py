@@ -6,7 +6,7 @@ import ast
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
-ROOMS = ("core", "sun", "schedule", "devices", "server", "journeys", "tools")
+ROOMS = ("core", "places", "sun", "schedule", "devices", "server", "journeys", "tools")
 LEFT_OUT = {"tests", "migrations", "management", "commands", "__pycache__"}
 BEGIN, END = "<!-- the map: made by ./noon write -->", "<!-- the map ends -->"
 

@@ -2,7 +2,7 @@
 // shared knows none of them. The stages are read from their folder: a new one is held at once.
 import { readdirSync } from "node:fs";
 
-const PAGES = ["home", "shelf", "bench", "day", "weeks"];
+const PAGES = ["begin", "home", "shelf", "bench", "day", "weeks"];
 const SHOWN_BY_SEVERAL = ["microinverter"];
 const stages = readdirSync(new URL("./src/stages", import.meta.url), { withFileTypes: true })
   .filter((entry) => entry.isDirectory())

@@ -1,9 +1,27 @@
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vite";
+import { serviceWorker } from "./tools/serviceWorker.ts";
 
 export default defineConfig({
   base: "/static/",
-  plugins: [react()],
-  build: { target: "es2022", sourcemap: false, chunkSizeWarningLimit: 900 },
+  plugins: [react(), serviceWorker()],
+  build: {
+    target: "es2022",
+    sourcemap: false,
+    chunkSizeWarningLimit: 900,
+    // The server tells a page's files with the page itself: on a thin line each question costs half a second.
+    manifest: "files.json",
+    cssCodeSplit: false,
+    rolldownOptions: {
+      output: {
+        codeSplitting: {
+          groups: [
+            { name: "start", tags: ["$initial"], priority: 2 },
+            { name: "parts", minShareCount: 3, priority: 1 },
+          ],
+        },
+      },
+    },
+  },
   server: { proxy: { "/api": "http://127.0.0.1:8765" } },
 });

@@ -28,6 +28,16 @@ from core.rules.dc.string_voltage import SeriesCount, StringVolts
 
 
 @dataclass(frozen=True, kw_only=True)
+class MetCorrection:
+    """One of two people's corrections of one reading. entered, supersedes: what is kept to choose
+    it: the same value again, in the place of both."""
+
+    reading: RecordedReading
+    entered: str
+    supersedes: str
+
+
+@dataclass(frozen=True, kw_only=True)
 class Prompt:
     """One thing to read: what is expected first, then what was read and what it means.
 
@@ -35,7 +45,8 @@ class Prompt:
     answers: the good one and the bad one of a question with two, else empty. is_text: it is
     read as a text. may_be_beyond: the tester may show more than its range, as ``>200``. also_at:
     other stages that show it. history: every reading of it, superseded ones too.
-    causes: ranked diagnosis when the reading is not as expected.
+    causes: ranked diagnosis when the reading is not as expected. choices: two corrections that do
+    not know of each other; neither counts until one is chosen.
     """
 
     key: str
@@ -61,6 +72,7 @@ class Prompt:
     look_next: str = ""
     not_told_apart: tuple[str, ...] = ()
     answers: tuple[str, ...] = ()
+    choices: tuple[MetCorrection, ...] = ()
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -175,11 +187,24 @@ class StageStanding:
 
 
 @dataclass(frozen=True, kw_only=True)
+class Lead:
+    """Where something is entered: the stage, its face, and what is read there.
+
+    face, key: empty where the stage has one face, or where nothing is read.
+    """
+
+    stage: int
+    face: str
+    key: str
+
+
+@dataclass(frozen=True, kw_only=True)
 class OpenPoint:
     """A judgement that is not clear, and what it is about.
 
     key: what is read there, empty of a plan's own. part: the one string, plane, tracker, branch
     or unit that it concerns alone, as ``string/A``; empty where it concerns the whole plant.
+    lead: where what it waits for is entered.
     """
 
     stage: int
@@ -187,6 +212,16 @@ class OpenPoint:
     judgement: Judgement
     key: str = ""
     part: str = ""
+    lead: Lead | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class NextStep:
+    """What comes next on a job: where, what is done, and why now."""
+
+    lead: Lead
+    does: str
+    why: str
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -223,7 +258,8 @@ class PackLabel:
 class Assessment:
     """The whole judgement of a job at a moment. stands_at: number of the first stage not yet done.
 
-    at: the moment asked about; None of a job on which nothing was read yet.
+    at: the moment asked about; None of a job on which nothing was read yet. next: what comes next;
+    None where nothing is left.
     """
 
     job_id: str
@@ -250,6 +286,7 @@ class Assessment:
     locks: tuple[Lock, ...]
     evidence: tuple[Evidence, ...]
     open_points: tuple[OpenPoint, ...]
+    next: NextStep | None
     past_readings: tuple[PastReading, ...]
 
 

@@ -9,12 +9,14 @@ reported with its JSON path.
 from __future__ import annotations
 
 import dataclasses
+import json
 import math
 import types
 import typing
 from collections.abc import Callable, Hashable, Iterator
 from datetime import date, datetime
 from functools import cache
+from operator import attrgetter
 from typing import Annotated, Any, Literal, TypeVar, Union, get_args, get_origin
 
 from core.base.errors import Problem, Refused, problem, shown
@@ -93,6 +95,14 @@ def limits_of(hint: Hashable) -> Limits | None:
             if isinstance(extra, Quantity | Text | Items):
                 return extra
     return None
+
+
+def quantity_of(hint: Hashable) -> Quantity:
+    """The limits of a type that is a quantity. Raises TypeError: it is none."""
+    limits = limits_of(hint)
+    if not isinstance(limits, Quantity):
+        raise TypeError(f"{hint} is no quantity")
+    return limits
 
 
 def _bare(hint: Any) -> Any:
@@ -325,15 +335,62 @@ def describe(hint: Any) -> str:
 
 def write(value: Any) -> Any:
     """A value as plain JSON data; the inverse of `read`."""
-    if hasattr(value, "plain"):
-        return value.plain()
-    if dataclasses.is_dataclass(value) and not isinstance(value, type):
-        return {f.name: write(getattr(value, f.name)) for f in dataclasses.fields(value)}
-    if isinstance(value, tuple | list):
-        return [write(item) for item in value]
-    if isinstance(value, date | datetime):
-        return value.isoformat()
-    return value
+    return _writer(_kind(value))(value)
+
+
+Writer = Callable[[Any], Any]
+
+
+def _kind(value: Any) -> Any:
+    return type(value)
+
+
+@cache
+def _writer(kind: Any) -> Writer:
+    """What makes plain data of a type; made once for each."""
+    if hasattr(kind, "plain"):
+        return lambda value: value.plain()
+    if dataclasses.is_dataclass(kind):
+        fields_of = _fields_of(kind)
+        return lambda value: {name: write(one) for name, one in fields_of(value).items()}
+    if issubclass(kind, tuple | list):
+        return lambda value: [write(item) for item in value]
+    if issubclass(kind, date):
+        return lambda value: value.isoformat()
+    return lambda value: value
+
+
+def _fields_of(kind: Any) -> Writer:
+    """What takes a value class apart: its fields and nothing that is only remembered on it."""
+    names = tuple(field.name for field in dataclasses.fields(kind))
+    if not names[1:]:
+        return lambda value: {name: getattr(value, name) for name in names}
+    get = attrgetter(*names)
+    return lambda value: dict(zip(names, get(value), strict=True))
+
+
+def as_text(value: Any) -> str:
+    """A value as JSON text without spaces, the same to the sign wherever the core runs.
+
+    The encoder asks here only for what it does not know itself: a third of the time of `write`.
+    """
+    return _TEXT.encode(value)
+
+
+@cache
+def _opened(kind: Any) -> Writer:
+    """What the encoder is given for a type that it does not know: one step, not the whole."""
+    if dataclasses.is_dataclass(kind) and not hasattr(kind, "plain"):
+        return _fields_of(kind)
+    return _writer(kind)
+
+
+_TEXT = json.JSONEncoder(
+    separators=(",", ":"),
+    ensure_ascii=False,
+    check_circular=False,
+    default=lambda value: _opened(_kind(value))(value),
+)
 
 
 def schema(hint: Any, title: str) -> dict[str, Any]:

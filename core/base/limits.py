@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, timedelta
 
 BYTES_PER_MB = 1024 * 1024
 # A job with 20 000 readings is about 8 MB; beyond this a file is not a job.
@@ -28,3 +28,5 @@ MOST_JPEG_PIXELS = 60_000_000
 MOST_PNG_PIXELS = 25_000_000
 # No house of ours was wired before, none is planned for after.
 EARLIEST, LATEST = date(1990, 1, 1), date(2199, 12, 31)
+# Clocks of two devices differ by a little: this much is no claim of what has not been yet.
+CLOCK_DOUBT = timedelta(minutes=5)

@@ -7,6 +7,8 @@ from functools import cache
 from core.data import load
 
 PALETTE = "palette"
+# Beside paper: against the sun, and where it is dark.
+OTHERS = ("glare", "loft")
 
 
 @cache
@@ -23,11 +25,12 @@ def colour(name: str) -> str:
 
 def tokens_css() -> str:
     """The palette as custom properties of a stylesheet."""
-    paper, glare = lights()["paper"], lights()["glare"]
+    others = "".join(
+        f':root[data-light="{name}"] {{\n{_properties(lights()[name])}}}\n' for name in OTHERS
+    )
     return (
         "/* Generated from core/data/palette.json. */\n"
-        f":root {{\n{_properties(paper)}}}\n"
-        f':root[data-light="glare"] {{\n{_properties(glare)}}}\n'
+        f":root {{\n{_properties(lights()['paper'])}}}\n{others}"
     )
 
 

@@ -64,7 +64,7 @@ def _cells_doubt(figures: Mapping[str, float]) -> Iterator[Doubt]:
         return
     if voc_v / cells > NO_CELL_V:
         return
-    usual = sum(CELL_V) / 2
+    usual = math.fsum(CELL_V) / 2
     halves = cells / 2
     meant = halves if CELL_V[0] <= voc_v / halves <= CELL_V[1] else round(voc_v / usual)
     question = (

@@ -30,7 +30,7 @@ from core.base.glossary import (
     StartMethod,
     WakeMethod,
 )
-from core.base.quantity import Items, Quantity
+from core.base.quantity import Items, Quantity, Text
 from core.base.units import AWG_MM2, gauge_number, size_name
 from core.data import load, names
 
@@ -459,11 +459,15 @@ class Table(Checked):
         return next((row.name for row in self.rows if float(row.name) >= value), None)
 
 
+Country = Annotated[str, Text("country", 2, 2)]
+
+
 @dataclass(frozen=True, kw_only=True, eq=False)
 class RulePack(Checked):
     """One region's or school's default figures. Check each against the code in force.
 
     counts_from, counts_until: the first and the last day on which its edition counts, where known.
+    countries: where it is the usual one, by two letters (ISO 3166-1).
     Two packs are the same only when they are one object: a pack is made once and kept, so that
     a plan judged by it can be found again quickly.
     """
@@ -501,6 +505,7 @@ class RulePack(Checked):
     tables: Annotated[tuple[Table, ...], Items("tables", 0, 60)]
     counts_from: date | None = None
     counts_until: date | None = None
+    countries: Annotated[tuple[Country, ...], Items("countries", 0, 60)] = ()
 
     def contradictions(self) -> Iterator[Problem]:
         yield from wrong_days(self.counts_from, self.counts_until)
@@ -558,6 +563,12 @@ def _sizes(rules: RulePack) -> tuple[dict[float, str], dict[float, str]]:
 def known_packs() -> tuple[str, ...]:
     """Names of the rule packs that ship."""
     return names(PACKS)
+
+
+@cache
+def pack_in(country: str) -> RulePack | None:
+    """The shipped pack that is the usual one in a country, by its two letters; None: none is."""
+    return next((one for one in map(pack, known_packs()) if country in one.countries), None)
 
 
 @cache

@@ -34,13 +34,14 @@ def differences(old: Job, new: Job) -> tuple[Difference, ...]:
 
 
 def _plan(old: Job, new: Job) -> Iterator[Difference]:
-    was, now = dict(_leaves("$", _planned(old))), dict(_leaves("$", _planned(new)))
+    was, now = dict(_leaves("$", planned(old))), dict(_leaves("$", planned(new)))
     for path in dict.fromkeys((*was, *now)):
         if was.get(path) != now.get(path):
             yield Difference(what=path, was=was.get(path, ""), now=now.get(path, ""))
 
 
-def _planned(job: Job) -> dict[str, Any]:
+def planned(job: Job) -> dict[str, Any]:
+    """What is planned of a house, as a file has it, without anything that was kept of it."""
     apart = (*KEPT_APART, *KEPT_OF_HOUSE)
     plan = {name: value for name, value in write(alone(job)).items() if name not in apart}
     plan["stations"] = [

@@ -5,13 +5,14 @@ from __future__ import annotations
 import json
 from collections.abc import Iterator
 from dataclasses import replace
-from datetime import datetime, timedelta
+from datetime import datetime
 from typing import Any
 from uuid import UUID, uuid5
 
 from core.base.errors import Refused, problem
 from core.base.form import read, schema, write
 from core.base.json_text import parse_json
+from core.base.limits import CLOCK_DOUBT
 from core.job.house import NOTHING_KEPT, NOTHING_KEPT_OF_HOUSE, alone, stamped_house
 from core.job.job import Job
 from core.job.older_versions import present
@@ -20,7 +21,6 @@ from core.job.station import Station
 from core.job.wall import Wall
 
 MOST_NAME_CHARS = 50
-CLOCK_DOUBT = timedelta(minutes=5)
 
 
 def read_job(raw: bytes) -> Job:

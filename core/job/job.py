@@ -75,16 +75,24 @@ VERSION: Literal[3] = 3
 
 @dataclass(frozen=True, kw_only=True)
 class Site(Checked):
-    """Where the house stands and how cold and hot its air gets."""
+    """Where the house stands and how cold and hot its air gets.
+
+    altitude_m: None while nobody said; the clear sky is then reckoned for sea level.
+    """
 
     place: Name
     latitude_deg: LatitudeDeg
     longitude_deg: LongitudeDeg
-    altitude_m: AltitudeM
+    altitude_m: AltitudeM | None = None
     timezone: Name
     t_air_min_c: TAirMinC
     t_air_max_c: TAirMaxC
     climate_source: Source
+
+    @property
+    def height_m(self) -> float:
+        """Above the sea, as the clear sky takes it: sea level while nobody said."""
+        return 0.0 if self.altitude_m is None else self.altitude_m
 
     def contradictions(self) -> Iterator[Problem]:
         if self.t_air_min_c >= self.t_air_max_c:

@@ -6,6 +6,7 @@ from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from datetime import datetime
+from math import fsum
 from typing import Annotated, Literal, NamedTuple
 
 from core.base.errors import Problem, problem
@@ -248,7 +249,7 @@ class MicroPlan(Checked):
     @property
     def max_va(self) -> float:
         """What all units together give at full output."""
-        return sum(self.sheet_of(unit).max_va for unit in self.units)
+        return fsum(self.sheet_of(unit).max_va for unit in self.units)
 
     def unit_named(self, name: str) -> MicroUnit:
         """The unit of that name."""
@@ -266,13 +267,13 @@ def phase_units(plan: MicroPlan) -> tuple[int, ...]:
 
 def phase_va(plan: MicroPlan) -> tuple[float, ...]:
     """What the units on each phase give at full output."""
-    return tuple(sum(sheet.max_va for sheet in phase) for phase in _by_phase(plan))
+    return tuple(fsum(sheet.max_va for sheet in phase) for phase in _by_phase(plan))
 
 
 def phase_a(plan: MicroPlan) -> tuple[float, ...]:
     """The current of the units on each phase at full output."""
     counted = (Counter(sheet.line_a for sheet in phase) for phase in _by_phase(plan))
-    return tuple(sum(count * line_a for line_a, count in phase.items()) for phase in counted)
+    return tuple(fsum(count * line_a for line_a, count in phase.items()) for phase in counted)
 
 
 def _by_phase(plan: MicroPlan) -> tuple[list[Micro], ...]:

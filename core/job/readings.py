@@ -45,6 +45,7 @@ SITE, INVERTER, EARTH = "site", "inverter", "earth"
 
 # Goods by their lines, labels by their words: what there is of them follows from the whole plan.
 OF_ANY: tuple[SubjectOf, ...] = ("anything", "label")
+DeviceName = Annotated[str, Text("device", 0, 60)]
 Fingerprint = Annotated[str, Text("fingerprint", 0, 16)]
 FORM_ALLOWED = {
     "measured": "a number",
@@ -61,7 +62,9 @@ class Reading(Checked):
     answer or a text, as its kind has it. supersedes: the reading that this one corrects.
     fingerprint: of what it was read of; retest: what it supersedes was not misread, it was made
     anew. learner: whoever took it is still learning; it counts once somebody countersigned it, by
-    a reading of the same value that supersedes it.
+    a reading of the same value that supersedes it. device: on what it was noted, where that had no
+    way to the server then; kept_at is when it came in. unseen: whoever took it had not seen what it
+    supersedes, another's correction of the same reading: neither counts until one is chosen.
     """
 
     id: Identity
@@ -78,6 +81,8 @@ class Reading(Checked):
     fingerprint: Fingerprint = ""
     retest: bool = False
     learner: bool = False
+    device: DeviceName = ""
+    unseen: bool = False
 
     def contradictions(self) -> Iterator[Problem]:
         spec = KINDS[self.kind]
@@ -94,6 +99,8 @@ class Reading(Checked):
             yield problem("$.value", self.value.text, f"1 to {Said.MOST_CHARS} characters")
         if self.basis not in spec.bases:
             yield problem("$.basis", self.basis, "measured; only irradiance may be clear_sky")
+        if self.unseen and self.supersedes is None:
+            yield problem("$.unseen", self.unseen, "true only of what supersedes a reading")
 
     @property
     def number(self) -> float:

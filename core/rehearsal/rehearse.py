@@ -124,7 +124,7 @@ def _switched_on(planned: tuple[Step, ...]) -> tuple[Act, ...]:
 
 def _lead_s(job: Job, planned: tuple[Step, ...]) -> float:
     """How long it takes until the plant of a rehearsal of switching off feeds."""
-    return 600.0 + sum(wait_s(job, step) for step in planned)
+    return 600.0 + math.fsum(wait_s(job, step) for step in planned)
 
 
 def _played(

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections import defaultdict
 from datetime import datetime, timedelta
+from itertools import chain
 from typing import NamedTuple
 
 from core.assessment.common import RecordedReading
-from core.assessment.whole import PastReading, Prompt
+from core.assessment.whole import MetCorrection, PastReading, Prompt
 from core.base.judgement import Judgement, holds, waiting, worst
 from core.base.messages import figure, say
 from core.base.trace import kept_ready
@@ -48,6 +49,9 @@ class Readings:
                 # Of two taken at one moment the one kept later counts.
                 if reading.taken_at >= known.taken_at:
                     self._latest[reading.kind, reading.subject] = reading
+        self._met = {key: one for key, one in self._latest.items() if one.unseen}
+        for key in self._met:
+            del self._latest[key]
         self._corrected_by = {r.supersedes: r.id for r in readings if r.supersedes}
 
     def latest(self, kind: ReadingKind, subject: str) -> Reading | None:
@@ -55,12 +59,22 @@ class Readings:
         return self._latest.get((kind, subject))
 
     def counting(self, kind: ReadingKind, subject: str) -> tuple[Reading, ...]:
-        """Every reading of a thing that no later one corrects."""
+        """Every reading of a thing that no later one corrects; none while one is to be chosen."""
+        if (kind, subject) in self._met:
+            return ()
         return tuple(
             one
             for one in self._by.get((kind, subject), ())
-            if one.id not in self._superseded and one.id not in self._past
+            if one.id not in self._superseded and one.id not in self._past and not one.unseen
         )
+
+    def met(self, kind: ReadingKind, subject: str) -> tuple[Reading, ...]:
+        """Two people's corrections of one reading, of which one is to be chosen."""
+        last = self._met.get((kind, subject))
+        if last is None:
+            return ()
+        other = next(one for one in self._by[kind, subject] if one.id == last.supersedes)
+        return (other, last)
 
     def nearest(
         self, kind: ReadingKind, subject: str, at: datetime | None, within: timedelta
@@ -141,6 +155,17 @@ def shown_text(reading: Reading) -> str:
             return f"{beyond}{number_text(reading.kind, reading.value.number)}"
 
 
+def typed_text(reading: Reading) -> str:
+    """A reading as it is typed to be read the same."""
+    match reading.value:
+        case Said():
+            return reading.value.text
+        case Answer():
+            return str(reading.sign)
+        case Measured():
+            return f"{BEYOND if reading.value.beyond else ''}{reading.value.number!r}"
+
+
 def number_text(kind: ReadingKind, number: float) -> str:
     """A figure of this kind with its unit."""
     spec = KINDS[kind]
@@ -164,6 +189,22 @@ def _correction(
     if was is None or not _was_bad(was, latest, expected):
         return ()
     return (holds("correction_said", False, CORRECTION_SOURCE, bad="watch", was=was.text),)
+
+
+def _chosen(met: tuple[Reading, ...]) -> tuple[Judgement, ...]:
+    """Two people corrected one reading, neither knowing of the other: neither counts by itself."""
+    if not met:
+        return ()
+    said = " · ".join(f"{shown_text(one)} ({one.by})" for one in met)
+    return (waiting("one_chosen", "", CORRECTION_SOURCE, (say("needs", "choice", said=said),)),)
+
+
+def _choices(met: tuple[Reading, ...]) -> tuple[MetCorrection, ...]:
+    last = met[-1:]
+    return tuple(
+        MetCorrection(reading=kept(one, None), entered=typed_text(one), supersedes=last[0].id)
+        for one in met
+    )
 
 
 def _countersign(latest: Reading | None) -> tuple[Judgement, ...]:
@@ -205,7 +246,9 @@ def prompt(
     latest = readings.latest(kind, subject)
     history = readings.history(kind, subject)
     fitting = [cause for cause in causes if cause.fits]
-    judgements = (*judgements, *_correction(history, latest, expected), *_countersign(latest))
+    met = readings.met(kind, subject)
+    said_besides = (_correction(history, latest, expected), _countersign(latest), _chosen(met))
+    judgements = (*judgements, *chain.from_iterable(said_besides))
     return Prompt(
         key=prompt_key(kind, subject),
         stage=stage,
@@ -226,6 +269,7 @@ def prompt(
         judgements=judgements,
         reading=next((k for k in history if latest and k.id == latest.id), None),
         history=history,
+        choices=_choices(met),
         causes=causes,
         look_next=causes[0].look_next if causes else "",
         not_told_apart=tuple(cause.title for cause in fitting[1:]) if fitting else (),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from datetime import datetime, timedelta
 from unittest import TestCase
 
@@ -52,6 +53,36 @@ class WeatherFiles(TestCase):
         found = read_climate(b"\xef\xbb\xbf" + hourly(*airs, delimiter=";"), "log.csv")
         self.assertEqual((found.first_year, found.last_year, found.missing), (2018, 2019, 9))
         self.assertEqual((cold(found)[0.0], found.mean_yearly_min_c), (-12.5, -10.5))
+
+    def test_other_open_forms_say_the_same_and_where_they_are_of(self) -> None:
+        airs = [round(-10 + 40 * n / (YEAR_HOURS - 1), 2) for n in range(YEAR_HOURS)]
+        begin = datetime(2016, 1, 1, 0, 10)
+        times = [f"{begin + timedelta(hours=n):%Y%m%d:%H%M}" for n in range(YEAR_HOURS)]
+        rows = "\n".join(f"{t},0,0,{air},3,0" for t, air in zip(times, airs, strict=True))
+        table = (
+            "Latitude (decimal degrees):\t54.2\nLongitude (decimal degrees):\t0.6\n\n"
+            f"time,G(i),H_sun,T2m,WS10m,Int\n{rows}\n\nT2m: 2-m air temperature (degree Celsius)\n"
+        )
+        place = {"latitude": 54.2, "longitude": 0.6, "elevation": 12.0}
+        hours = [{"time": t, "T2m": air} for t, air in zip(times, airs, strict=True)]
+        answered = {"inputs": {"location": place}, "outputs": {"hourly": hours}}
+        dry = "\n".join(f"01/02/1988,01:00,{air}" for air in airs)
+        tmy3 = (
+            '700000,"PELLWICK STRAND",NO,0.0,54.2,0.6,12\n'
+            f"Date (MM/DD/YYYY),Time (HH:MM),Dry-bulb (C)\n{dry}\n"
+        )
+        for name, text in (("t.csv", table), ("h.json", json.dumps(answered)), ("y.csv", tmy3)):
+            with self.subTest(name=name):
+                found = read_climate(text.encode(), name)
+                self.assertEqual((found.cold[0].t_air_c, found.hot[0].t_air_c), (-10.0, 30.0))
+                self.assertEqual((found.latitude_deg, found.longitude_deg), (54.2, 0.6))
+                self.assertEqual((found.hours, found.missing), (YEAR_HOURS, 0))
+        for broken in (
+            table.replace("time,G", "when,G"), '{"outputs": {}}', '{"inputs": 1, "outputs": 2}',
+            tmy3.replace("Dry-bulb", "Wet-bulb"), tmy3.replace("01/02/1988", "soon"), "{",
+        ):  # fmt: skip
+            with self.subTest(broken=broken[:40]), self.assertRaises(Refused):
+                read_climate(broken.encode(), "broken")
 
     def test_what_cannot_tell_a_coldest_hour_is_refused(self) -> None:
         whole = ["5.0"] * YEAR_HOURS

@@ -187,6 +187,7 @@ class Decided(TestCase):
         }
         shut = {
             "countersigned",
+            "one_chosen",
             "licensed_present",
             "proved_dead",
             "light_alarm",

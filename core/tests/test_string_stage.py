@@ -299,5 +299,13 @@ class Told(TestCase):
         polar = replace(job.site, t_air_min_c=-45.0)
         flat = replace(job, rule_pack="uk-small", site=polar)
         sheet = replace(job, site=polar)
-        volts = [assess(one).string.strings[0].volts.voc_cold_v for one in (flat, sheet)]
+        strings = [assess(one).string.strings[0] for one in (flat, sheet)]
+        volts = [one.volts.voc_cold_v for one in strings]
         self.assertAlmostEqual(volts[0], volts[1])
+        # The verdict is of that voltage too, and says what it was reckoned with.
+        judged = [one.judgements[0] for one in strings]
+        self.assertEqual([one.rule_id for one in judged], ["string_voc_cold"] * 2)
+        self.assertEqual([one.value for one in judged], volts)
+        self.assertTrue(all("at −45" in one.reason for one in judged))
+        mild = assess(replace(flat, site=job.site)).string.strings[0].judgements[0]
+        self.assertIn("with the flat factor of 1.15", mild.reason)

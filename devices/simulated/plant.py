@@ -81,7 +81,7 @@ def _lit(job: Job, plane: Plane, at: datetime) -> tuple[float, float] | None:
         place=Place(
             latitude_deg=site.latitude_deg,
             longitude_deg=site.longitude_deg,
-            altitude_m=site.altitude_m,
+            altitude_m=site.height_m,
         ),
         air=Air(linke_turbidity=sky.linke_turbidity.value, albedo=sky.albedo.value),
         tilt_deg=plane.tilt_deg or 0.0,

@@ -1,4 +1,4 @@
-"""Bench endpoints: a module on an inverter, a count, a reading: verdict; and on into a job."""
+"""Bench endpoints: a module on an inverter, a count, a reading, and the verdict."""
 
 from __future__ import annotations
 
@@ -15,8 +15,7 @@ from core.edits.fields import typed
 from core.equipment.inverter import Inverter
 from core.equipment.module import Module
 from server.catalogue.stored import Shelf, shelf_of
-from server.jobs import actions
-from server.jobs.schemas import BenchIn, FromBenchIn, JobId
+from server.jobs.schemas import BenchIn
 from server.people.current import person_of
 from server.platform.problems import ERRORS
 
@@ -26,12 +25,6 @@ router = Router(tags=["bench"])
 @router.post("", response={200: BenchVerdict, **ERRORS}, operation_id="judge_bench")
 def judge_bench(request: HttpRequest, body: BenchIn) -> BenchVerdict:
     return bench_verdict(_bench(shelf_of(person_of(request)), body), datetime.now(UTC))
-
-
-@router.post("/job", response={201: JobId, **ERRORS}, operation_id="job_from_bench")
-def job_from_bench(request: HttpRequest, body: FromBenchIn) -> tuple[int, JobId]:
-    person = person_of(request)
-    return 201, JobId(id=actions.from_bench(person, body.job, _bench(shelf_of(person), body.bench)))
 
 
 def _bench(shelf: Shelf, body: BenchIn) -> Bench:

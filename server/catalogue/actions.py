@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Collection, Iterator
 from dataclasses import replace
 
@@ -13,9 +14,11 @@ from core.base.form import write
 from core.equipment.catalogue import Kind
 from core.equipment.catalogue_csv import Progress, Reading, read_table, sheet_of
 from core.equipment.catalogue_json import read_json
+from core.equipment.library import Library, is_library, read_library
 from core.equipment.sheet import Sheet
 from core.figures.overrides import OwnPack
-from server.catalogue.models import PackRow, SheetRow
+from core.files.weather import Climate
+from server.catalogue.models import ClimateRow, LibraryRow, PackRow, SheetRow
 from server.catalogue.stored import shelf_of
 from server.people.audit import audit, shown_name
 from server.people.policy import crew_of
@@ -36,13 +39,27 @@ def keep_sheet(person: User, kind: Kind, cells: dict[str, str], *, as_given: boo
     return sheet
 
 
+def keep_climate(person: User, raw: bytes, found: Climate) -> Climate:
+    """Keep what a weather file says for the crew's next jobs near there; a file once."""
+    ClimateRow.objects.update_or_create(
+        crew=crew_of(person),
+        sha256=hashlib.sha256(raw).hexdigest(),
+        defaults={"data": write(found), "added_by": person},
+    )
+    return found
+
+
 def take_in(
     person: User, kind: Kind, raw: bytes, *, as_given: bool
-) -> Iterator[Progress | Reading]:
-    """Put the sheets of a CSV or JSON file on the shelf: progress, then what was read.
+) -> Iterator[Progress | Reading | Library]:
+    """Put the sheets of a CSV or JSON file on the shelf, or the rows of a whole library beside it:
+    progress, then what was read.
 
     Raises Refused with every problem; then the shelf is as it was.
     """
+    if is_library(raw):
+        yield from _take_in_library(person, kind, raw)
+        return
     is_json = raw.lstrip(b"\xef\xbb\xbf \r\n\t")[:1] in (b"{", b"[")
     reader = read_json if is_json else read_table
     for step in reader(kind, raw, as_given=as_given):
@@ -51,6 +68,31 @@ def take_in(
                 _put(person, kind, step.sheets)
                 audit(person, None, "sheets read in", f"{len(step.sheets)} {kind}")
         yield step
+
+
+def _take_in_library(person: User, kind: Kind, raw: bytes) -> Iterator[Progress | Library]:
+    for step in read_library(kind, raw):
+        if isinstance(step, Library):
+            with transaction.atomic():
+                _put_library(person, kind, step)
+        yield step
+
+
+def _put_library(person: User, kind: Kind, library: Library) -> None:
+    crew = crew_of(person)
+    LibraryRow.objects.bulk_create(
+        [
+            LibraryRow(
+                crew=crew, kind=kind, name=one.name, cells=one.cells, missing=list(one.missing)
+            )
+            for one in library.entries
+        ],
+        batch_size=500,
+        update_conflicts=True,
+        unique_fields=["crew", "kind", "name"],
+        update_fields=["cells", "missing"],
+    )
+    audit(person, None, "library read in", f"{len(library.entries)} {kind}")
 
 
 def _put(person: User, kind: Kind, sheets: Collection[Sheet]) -> None:

@@ -6,9 +6,10 @@ import json
 from collections.abc import Iterable, Iterator
 from dataclasses import asdict
 from datetime import UTC, datetime
+from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
-from ninja import Router
+from ninja import Query, Router
 
 from core.base.errors import Refused
 from core.base.limits import MOST_SHELF_BYTES, MOST_WEATHER_BYTES
@@ -16,6 +17,7 @@ from core.edits.fields import typed_value
 from core.equipment.catalogue import KINDS, Kind, title
 from core.equipment.catalogue_csv import Progress, Reading, as_csv, columns, flat, template
 from core.equipment.catalogue_json import as_json
+from core.equipment.library import Library
 from core.equipment.sheet import Sheet
 from core.figures.grid_profiles import known_profiles, point_kinds, profile
 from core.figures.overrides import OwnPack, effective_pack, typed_override
@@ -25,8 +27,10 @@ from server.catalogue import actions
 from server.catalogue.schemas import (
     Cell,
     Choice,
+    ClimateNear,
     ColumnsView,
     KindLine,
+    LibraryView,
     PackIn,
     PackView,
     ProfileLine,
@@ -40,13 +44,15 @@ from server.catalogue.schemas import (
     sheet_line,
 )
 from server.catalogue.stored import shelf_of
-from server.catalogue.views import pack_view
+from server.catalogue.views import climates_near, pack_view, sheet_list
 from server.people.current import person_of
 from server.platform.http import body_up_to, download
 from server.platform.problems import ERRORS, KEPT
 
 router = Router(tags=["shelf"])
-MOST_FOUND = 60
+SHOWN_LINES = 12
+Latitude = Annotated[float, Query(ge=-90, le=90)]
+Longitude = Annotated[float, Query(ge=-180, le=180)]
 
 
 @router.get("", response={200: ShelfView, **ERRORS}, operation_id="get_shelf")
@@ -95,13 +101,20 @@ def keep_pack(request: HttpRequest, body: PackIn) -> PackView:
 
 @router.post("/climate", response={200: Climate, **ERRORS}, operation_id="read_climate")
 def climate(request: HttpRequest, file_name: str) -> Climate:
-    return read_climate(body_up_to(request, MOST_WEATHER_BYTES, "a weather file"), file_name)
+    raw = body_up_to(request, MOST_WEATHER_BYTES, "a weather file")
+    return actions.keep_climate(person_of(request), raw, read_climate(raw, file_name))
+
+
+@router.get("/climates", response={200: list[ClimateNear], **ERRORS}, operation_id="list_climates")
+def list_climates(
+    request: HttpRequest, latitude_deg: Latitude, longitude_deg: Longitude
+) -> list[ClimateNear]:
+    return climates_near(person_of(request), latitude_deg, longitude_deg)
 
 
 @router.get("/{kind}", response={200: SheetList, **ERRORS}, operation_id="list_sheets")
 def list_sheets(request: HttpRequest, kind: Kind, find: str = "") -> SheetList:
-    total, found = shelf_of(person_of(request)).find(kind, find.lower().split(), MOST_FOUND)
-    return SheetList(total=total, sheets=tuple(map(sheet_line, found)))
+    return sheet_list(shelf_of(person_of(request)), kind, find.lower().split())
 
 
 @router.get("/{kind}/columns", response={200: ColumnsView, **ERRORS}, operation_id="get_columns")
@@ -159,11 +172,24 @@ def take_in_sheets(
     return StreamingHttpResponse(_told(steps), content_type="application/x-ndjson")
 
 
-def _told(steps: Iterable[Progress | Reading]) -> Iterator[str]:
+@router.get(
+    "/{kind}/library/{entry_id}",
+    response={200: LibraryView, **ERRORS},
+    operation_id="get_library_entry",
+)
+def get_library_entry(request: HttpRequest, kind: Kind, entry_id: int) -> LibraryView:
+    row = shelf_of(person_of(request)).library_entry(kind, entry_id)
+    cells = tuple(Cell(name=name, text=text) for name, text in row.cells.items())
+    return LibraryView(name=row.name, cells=cells)
+
+
+def _told(steps: Iterable[Progress | Reading | Library]) -> Iterator[str]:
     try:
         for step in steps:
             if isinstance(step, Progress):
                 yield _line({"checked": step.checked, "rows": step.rows})
+            elif isinstance(step, Library):
+                yield _line({"entries": len(step.entries), "left_out": step.left_out[:SHOWN_LINES]})
             else:
                 yield _line({"kept": len(step.sheets), "doubled_rows": step.doubled_rows})
     except Refused as refused:

@@ -21,6 +21,7 @@ from core.equipment.sheet import Sheet
 from core.figures.grid_profiles import ProfilePoint
 from core.figures.overrides import PackFigure
 from core.figures.rule_packs import Table
+from core.files.weather import Climate
 from server.catalogue.stored import Revision
 
 Entered = Annotated[str, Field(max_length=300)]
@@ -87,11 +88,34 @@ class SheetLine:
 
 
 @dataclass(frozen=True, kw_only=True)
+class LibraryLine:
+    """A row of a library that the crew read in, and what its label has still to say."""
+
+    id: int
+    name: str
+    missing: tuple[str, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
 class SheetList:
-    """The sheets that a search finds, and how many there are in all."""
+    """The sheets that a search finds, and how many there are in all.
+
+    library: the same of the libraries that the crew read in: what is no sheet yet.
+    """
 
     total: int
     sheets: tuple[SheetLine, ...]
+    library_total: int
+    library: tuple[LibraryLine, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
+class ClimateNear:
+    """Weather that the crew read in, and how far off it is of. distance_km: None where the file
+    does not say."""
+
+    climate: Climate
+    distance_km: float | None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -109,6 +133,14 @@ class SheetView:
     line: SheetLine
     cells: tuple[Cell, ...]
     revisions: tuple[Revision, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
+class LibraryView:
+    """A row of a library as the cells of the sheet that it fills."""
+
+    name: str
+    cells: tuple[Cell, ...]
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -5,16 +5,17 @@ from __future__ import annotations
 from collections.abc import Collection
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Any
 
 from django.db.models import Max, Q, QuerySet
 
-from core.base.errors import Refused
+from core.base.errors import Refused, problem
 from core.base.form import read
 from core.equipment import catalogue
 from core.equipment.catalogue import SHEETS, Kind, Some
 from core.equipment.sheet import Sheet
 from core.figures.overrides import OwnPack
-from server.catalogue.models import PackRow, SheetRow
+from server.catalogue.models import LibraryRow, PackRow, SheetRow
 from server.people.audit import shown_name
 from server.people.models import Crew
 from server.people.policy import Person, crew_of
@@ -69,6 +70,22 @@ class Shelf:
         first = sorted((*shipped, *own), key=lambda sheet: sheet.label)[:most]
         return len(shipped) + rows.count(), first
 
+    def find_library(self, kind: Kind, words: list[str], most: int) -> tuple[int, list[LibraryRow]]:
+        """How many rows of the crew's libraries have all these words, and the first."""
+        if not words:
+            return 0, []
+        rows = LibraryRow.objects.filter(crew=self.crew, kind=kind)
+        for word in words:
+            rows = rows.filter(name__icontains=word)
+        return rows.count(), list(rows[:most])
+
+    def library_entry(self, kind: Kind, entry_id: int) -> LibraryRow:
+        """A row of the crew's libraries. Raises Refused when there is none of that number."""
+        row = LibraryRow.objects.filter(crew=self.crew, kind=kind, id=entry_id).first()
+        if row is None:
+            raise Refused([problem("$.id", entry_id, "a row of a library that was read in")])
+        return row
+
     def every(self, kind: Kind, wanted: type[Some]) -> tuple[Some, ...]:
         """Every sheet of a kind that stands there."""
         return tuple(one for one in self.standing(kind).values() if isinstance(one, wanted))
@@ -107,6 +124,13 @@ class Shelf:
     def own_pack(self, pack_id: str) -> OwnPack | None:
         """The crew's rule pack of that identity, None when it is not one of theirs."""
         return self.own_packs().get(pack_id)
+
+    def own_sheets(self) -> dict[str, dict[str, Any]]:
+        """The crew's own sheets by kind and identity, as files have them; None: taken off."""
+        own: dict[str, dict[str, Any]] = {}
+        for row in self.rows.order_by("id"):
+            own.setdefault(row.kind, {})[row.sheet_id] = row.data
+        return own
 
     def _shipped(self, kind: Kind, words: list[str]) -> list[Sheet]:
         """Shipped sheets that the crew has neither changed nor taken off."""

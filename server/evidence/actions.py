@@ -22,6 +22,7 @@ from server.evidence.models import EvidenceRow, bytes_of, digest, keep_bytes
 from server.evidence.pictures import Picture, taken_in
 from server.jobs.stored import Stored, load
 from server.people.audit import audit, shown_name
+from server.platform.problems import Conflict
 
 MOST_NAME_CHARS = 60
 # What belongs to no step but to the job: a manual, a drawing, another paper, named after what it
@@ -31,19 +32,24 @@ ATTACHED = re.compile(r"^(manual|drawing|paper)/.{1,80}$")
 
 @dataclass(frozen=True, kw_only=True)
 class Offered:
-    """A file as it is sent, and the step that it shows."""
+    """A file as it is sent, and the step that it shows. id: made in the hand, by which it is kept
+    once however often it is sent."""
 
     step: str
     name: str
     note: str
     keep_location: bool
     raw: bytes
+    id: str | None = None
 
 
 def keep(person: User, job_id: UUID, offered: Offered) -> Stored:
     """Keep a picture or document for good. Raises Refused; then nothing is kept."""
     picture = taken_in(offered.raw, keep_location=offered.keep_location)
     with transaction.atomic():
+        if _is_kept(job_id, offered, picture):
+            # Its answer was lost on the way, and it was sent again.
+            return load(job_id)
         stored = load(job_id)
         _not_too_much(stored.job, len(picture.data))
         if offered.step not in steps_of(stored.job) and not ATTACHED.match(offered.step):
@@ -55,6 +61,17 @@ def keep(person: User, job_id: UUID, offered: Offered) -> Stored:
         EvidenceRow.keep(job_id, evidence)
         audit(person, job_id, "evidence kept", f"{evidence.step}: {evidence.name}")
     return Stored(job=job, revision=stored.revision)
+
+
+def _is_kept(job_id: UUID, offered: Offered, picture: Picture) -> bool:
+    """Whether this very picture is kept already. Raises Conflict: another has its identity."""
+    row = EvidenceRow.of(job_id).filter(identity=offered.id).first() if offered.id else None
+    if row is None:
+        return False
+    if (row.kept["step"], row.kept["sha256"]) != (offered.step, digest(picture.data)):
+        said = "Another picture was kept under this identity. It stays; this one was not kept."
+        raise Conflict(said)
+    return True
 
 
 def _not_too_much(job: Job, size_bytes: int) -> None:
@@ -86,7 +103,7 @@ def steps_of(job: Job) -> frozenset[str]:
 
 def _evidence(person: User, offered: Offered, picture: Picture) -> Evidence:
     return Evidence(
-        id=str(uuid4()),
+        id=offered.id or str(uuid4()),
         step=offered.step,
         name=(offered.name.strip() or "picture")[-MOST_NAME_CHARS:],
         form=picture.form,

@@ -10,13 +10,14 @@ from ninja import Query, Router
 
 from core.base.limits import MOST_PICTURE_BYTES
 from server.evidence import actions
-from server.jobs.schemas import JobView
+from server.jobs.schemas import UUID_FORM, JobView
 from server.jobs.views import job_view
 from server.people.current import person_of
 from server.platform.http import body_up_to, download
 from server.platform.problems import ERRORS
 
 router = Router(tags=["evidence"])
+PressIdentity = Annotated[str | None, Query(pattern=UUID_FORM)]
 Words = Annotated[str, Query(max_length=500)]
 
 
@@ -30,9 +31,12 @@ def keep_evidence(
     name: Words = "",
     note: Words = "",
     keep_location: bool = False,
+    id: PressIdentity = None,
 ) -> JobView:
     raw = body_up_to(request, MOST_PICTURE_BYTES, "a picture or document")
-    offered = actions.Offered(step=step, name=name, note=note, keep_location=keep_location, raw=raw)
+    offered = actions.Offered(
+        step=step, name=name, note=note, keep_location=keep_location, raw=raw, id=id
+    )
     return job_view(actions.keep(person_of(request), job_id, offered))
 
 

@@ -13,7 +13,8 @@ from django.db import transaction
 
 from core.base.errors import Refused, problem
 from core.base.form import write
-from core.bench import Bench, bench_plan, bench_readings
+from core.base.messages import say
+from core.bench import BenchRead, bench_readings
 from core.edits.commission import PutLetter
 from core.edits.edit import Edit
 from core.edits.fields import Change, changed
@@ -22,6 +23,7 @@ from core.edits.new_job import NewJob, begun
 from core.equipment.catalogue import Kind
 from core.equipment.sheet import Sheet
 from core.files.job import copied, read_job, refuse_future
+from core.files.touches import Touch, put_back, told_of, touches
 from core.job.fingerprints import stamped
 from core.job.house import view
 from core.job.job import Job
@@ -34,8 +36,8 @@ from server.evidence.pictures import brought
 from server.gateways.models import GatewayRow
 from server.grid_settings.models import SettingsRow
 from server.jobs.bundle import unbundled
-from server.jobs.models import JobRow, SourceFile, source_file
-from server.jobs.stored import Stored, house_of, row_of, store_plan
+from server.jobs.models import JobRow, PlanChange, PressRow, SourceFile, source_file
+from server.jobs.stored import Stored, house_of, load, row_of, store_plan
 from server.people.audit import audit, shown_name
 from server.people.policy import crew_of, licence_of
 from server.platform.problems import Conflict
@@ -45,35 +47,30 @@ from server.switching.models import OverrideRow
 from server.yields.models import YieldRow
 
 MOST_AUDIT_CHARS = 300
+MOST_UNDONE = 50
+NOTHING_TAKEN = BenchRead()
 
 
-def create(person: User, new: NewJob) -> UUID:
-    """Begin a job from typed entries. Raises Refused with every problem."""
-    job = _begun(person, new)
-    with transaction.atomic():
-        _store(person, job, "job begun")
-    return UUID(job.id)
+def create(person: User, new: NewJob, read: BenchRead = NOTHING_TAKEN) -> UUID:
+    """Begin a job from typed entries, with what was read on the bench before.
 
-
-def from_bench(person: User, new: NewJob, bench: Bench) -> UUID:
-    """Begin a job with what lies on the bench: count, mounting and readings come along."""
-    job = _begun(person, new)
-    planes, strings = bench_plan(bench)
+    Raises Refused with every problem; also where what was read is of a string that is not there.
+    """
+    job = begun(new, shelf_of(person), job_id=str(uuid4()), today=date.today())
     readings = tuple(
         replace(reading, id=str(uuid4()), by=shown_name(person)[:60])
-        for reading in bench_readings(bench, datetime.now(UTC))
+        for reading in bench_readings(read, datetime.now(UTC))
     )
-    job = replace(job, planes=planes, strings=strings, readings=readings)
-    job = stamped(job)
+    return keep(person, stamped(replace(job, readings=readings)), "job begun")
+
+
+def keep(person: User, job: Job, what: str) -> UUID:
+    """Keep a new job. what: how it came to be, for the audit."""
     with transaction.atomic():
-        _store(person, job, "job begun from the bench")
+        _store(person, job, what)
         for reading in job.readings:
             ReadingRow.keep(_uuid(job), reading, person)
     return _uuid(job)
-
-
-def _begun(person: User, new: NewJob) -> Job:
-    return begun(new, shelf_of(person), job_id=str(uuid4()), today=date.today())
 
 
 def offers(person: User, job: Job) -> list[SheetOffer]:
@@ -96,7 +93,13 @@ def offers(person: User, job: Job) -> list[SheetOffer]:
     return found
 
 
-def change(person: User, job_id: UUID, revision: int, changes: tuple[Change, ...]) -> Stored:
+def change(
+    person: User,
+    job_id: UUID,
+    revision: int,
+    changes: tuple[Change, ...],
+    identity: str | None = None,
+) -> Stored:
     """Change fields of a job's plan as typed. Raises Refused; Conflict when it moved on."""
     said = ", ".join(f"{one.path} = {one.entered}" for one in changes)
     return _remade(
@@ -105,10 +108,13 @@ def change(person: User, job_id: UUID, revision: int, changes: tuple[Change, ...
         revision,
         lambda house: remade(house, str(job_id), lambda job: changed(job, changes)),
         said,
+        identity,
     )
 
 
-def edit(person: User, job_id: UUID, revision: int, wanted: Edit) -> Stored:
+def edit(
+    person: User, job_id: UUID, revision: int, wanted: Edit, identity: str | None = None
+) -> Stored:
     """Make an edit of a job's plan. Raises Refused; Conflict when it moved on."""
     if isinstance(wanted, PutLetter):
         wanted = _signed_for(person, wanted)
@@ -119,6 +125,31 @@ def edit(person: User, job_id: UUID, revision: int, wanted: Edit) -> Stored:
         revision,
         lambda house: applied(house, str(job_id), wanted, shelf_of(person)),
         said,
+        identity,
+    )
+
+
+def undo(person: User, job_id: UUID, revision: int, of: int | None = None) -> Stored:
+    """Put back one's own last change of a plan, or the one of one's own that made a revision.
+
+    An undoing is a change too: what it put back can be made again by undoing it. Raises Refused:
+    there is none, or somebody changed the same since; Conflict when the plan moved on.
+    """
+    own = row_of(job_id)
+    row = own.house or own
+    mine = PlanChange.objects.filter(job=row, by=person).order_by("-id")[:MOST_UNDONE]
+    undone = set(PlanChange.objects.filter(job=row).values_list("undoes", flat=True))
+    can = [one for one in mine if one.revision not in undone]
+    wanted = (one for one in can if (one.undoes is None if of is None else one.revision == of))
+    last = next(wanted, None)
+    if last is None:
+        raise Refused(
+            [problem("$.of", str(of or ""), say("undo", "untouched"), say("undo", "nothing"))]
+        )
+    made = tuple(Touch(**one) for one in last.touches)
+    said = "undone: " + ", ".join(told_of(one).what for one in made)
+    return _remade(
+        person, job_id, revision, lambda house: put_back(house, made), said, undoes=last.revision
     )
 
 
@@ -132,9 +163,18 @@ def _signed_for(person: User, letter: PutLetter) -> PutLetter:
 
 
 def _remade(
-    person: User, job_id: UUID, revision: int, make: Callable[[Job], Job], said: str
+    person: User,
+    job_id: UUID,
+    revision: int,
+    make: Callable[[Job], Job],
+    said: str,
+    identity: str | None = None,
+    undoes: int | None = None,
 ) -> Stored:
     with transaction.atomic():
+        if identity is not None and _is_made(job_id, identity, said):
+            # Its answer was lost on the way, and it was sent again.
+            return load(job_id)
         own = row_of(job_id)
         row = own.house or own
         if row.revision != revision:
@@ -142,14 +182,36 @@ def _remade(
                 "Somebody changed this job a moment ago. It is shown as it stands now; "
                 "make your change again if it is still wanted."
             )
-        house = make(house_of(row))
+        before = house_of(row)
+        house = make(before)
         if job_id != row.id and str(job_id) not in [one.id for one in house.stations]:
             said = "This inverter cannot take itself out: do it from another one's page."
             raise Refused([problem("$.edit", str(job_id), "another inverter of the house", said)])
         row.revision += 1
         store_plan(row, house)
+        PlanChange.objects.create(
+            job=row,
+            revision=row.revision,
+            by=person,
+            touches=[vars(one) for one in touches(before, house)],
+            undoes=undoes,
+        )
+        if identity is not None:
+            made = digest(said.encode())
+            PressRow.objects.create(job=own, identity=identity, digest=made, by=person)
         audit(person, job_id, "plan changed", said[:MOST_AUDIT_CHARS])
     return Stored(job=view(house, str(job_id)), revision=row.revision)
+
+
+def _is_made(job_id: UUID, identity: str, said: str) -> bool:
+    """Whether this very change was made already. Raises Conflict: another has its identity."""
+    row = PressRow.objects.filter(identity=identity).first()
+    if row is None:
+        return False
+    if (row.job_id, row.digest) != (job_id, digest(said.encode())):
+        text = "Another change was made under this identity. It stays; this one was not made."
+        raise Conflict(text)
+    return True
 
 
 def take_in(person: User, raw: bytes, as_copy: bool, file_name: str = "") -> UUID:

@@ -19,13 +19,18 @@ from core.planning.dc.arrangements import Arrangements, arrange
 from core.planning.microinverter.branches import BranchOffers, branch_offers
 from core.planning.wall.places import WallPlaces, find_places
 from core.sheet_offers import SheetOffer
+from core.sky import SunView
 from core.stages.arrive.stage import load_in_csv
 from server.catalogue.schemas import PackView
 from server.catalogue.views import pack_view
+from server.hand.views import answered
 from server.jobs import actions
 from server.jobs.bundle import bundle, is_bundle
+from server.jobs.history import history
 from server.jobs.models import JobRow
 from server.jobs.schemas import (
+    Brief,
+    ChangeLine,
     ChangesIn,
     DeviceIn,
     EditIn,
@@ -34,12 +39,12 @@ from server.jobs.schemas import (
     JobView,
     ModulesIn,
     NewJobIn,
-    SunView,
+    UndoIn,
     WallSunView,
     modules_typed,
 )
 from server.jobs.stored import load, load_house
-from server.jobs.views import job_answer, job_lines, job_view, sum_view
+from server.jobs.views import job_answer, job_lines, sum_view
 from server.people.current import person_of
 from server.people.policy import of_crew
 from server.platform.http import body_up_to, download
@@ -84,17 +89,38 @@ def get_job(request: HttpRequest, job_id: UUID) -> JobView:
 
 @router.post(
     "/{uuid:job_id}/changes",
-    response={200: JobView, **ERRORS},
+    response={200: JobView, 201: Brief, **ERRORS},
     operation_id="change_job",
 )
-def change_job(request: HttpRequest, job_id: UUID, body: ChangesIn) -> JobView:
+def change_job(request: HttpRequest, job_id: UUID, body: ChangesIn) -> tuple[int, JobView | Brief]:
     changes = tuple(Change(path=one.path, entered=one.entered) for one in body.changes)
-    return job_view(actions.change(person_of(request), job_id, body.revision, changes))
+    person = person_of(request)
+    return answered(request, actions.change(person, job_id, body.revision, changes, body.id))
 
 
-@router.post("/{uuid:job_id}/edits", response={200: JobView, **ERRORS}, operation_id="edit_job")
-def edit_job(request: HttpRequest, job_id: UUID, body: EditIn) -> JobView:
-    return job_view(actions.edit(person_of(request), job_id, body.revision, body.edit))
+@router.post(
+    "/{uuid:job_id}/edits",
+    response={200: JobView, 201: Brief, **ERRORS},
+    operation_id="edit_job",
+)
+def edit_job(request: HttpRequest, job_id: UUID, body: EditIn) -> tuple[int, JobView | Brief]:
+    person = person_of(request)
+    return answered(request, actions.edit(person, job_id, body.revision, body.edit, body.id))
+
+
+@router.post("/{uuid:job_id}/undo", response={200: JobView, **ERRORS}, operation_id="undo_change")
+def undo_change(request: HttpRequest, job_id: UUID, body: UndoIn) -> JobView:
+    actions.undo(person_of(request), job_id, body.revision, body.of)
+    return job_answer(job_id)
+
+
+@router.get(
+    "/{uuid:job_id}/history",
+    response={200: list[ChangeLine], **ERRORS},
+    operation_id="get_plan_history",
+)
+def get_plan_history(request: HttpRequest, job_id: UUID) -> list[ChangeLine]:
+    return history(person_of(request), job_id)
 
 
 @router.post(

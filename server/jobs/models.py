@@ -31,6 +31,43 @@ def source_file(person: User, raw: bytes, name: str, what: str) -> SourceFile:
     return SourceFile.objects.create(sha256=sha256, name=name[:MOST_NAME], what=what, by=person)
 
 
+class PressRow(AppendOnly):
+    """A change of a plan that was pressed on a device, by the identity that was made there.
+
+    digest: of what was sent; by it another change under the same identity is told apart.
+    """
+
+    job = models.ForeignKey("JobRow", on_delete=models.PROTECT)
+    identity = models.CharField(max_length=64)
+    digest = models.CharField(max_length=64)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT)
+    at = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["identity"], name="pressed_once")]
+
+
+class PlanChange(AppendOnly):
+    """A change of a plan: who made it and when, what it touched. job: the house's row.
+
+    revision: of the plan that it made; undoes: that of the change which it put back.
+    """
+
+    job = models.ForeignKey("JobRow", on_delete=models.PROTECT)
+    revision = models.PositiveIntegerField()
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT)
+    at = models.DateTimeField(default=timezone.now)
+    touches = models.JSONField()
+    undoes = models.PositiveIntegerField(null=True)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [
+            models.UniqueConstraint(fields=["job", "revision"], name="change_once"),
+            models.UniqueConstraint(fields=["job", "undoes"], name="undone_once"),
+        ]
+
+
 class JobRow(models.Model):
     """One job. `plan` is the job file without readings and settings written.
 

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date, datetime
-from typing import Annotated
+from typing import Annotated, Any
 from uuid import UUID
 
 from ninja import Field, Schema
 from pydantic import ConfigDict, WrapValidator
 
-from core.assessment.whole import Assessment, StageStanding
+from core.assessment.whole import Assessment, NextStep, StageStanding
 from core.base.errors import Refused, problem
 from core.base.form import read
 from core.base.glossary import Mounting
@@ -22,67 +22,16 @@ from core.edits.edit import MOST_ENTERED_CHARS
 from core.edits.every import AnyEdit, read_edit
 from core.edits.new_job import NewJob
 from core.edits.strings import modules_by_plane
-from core.equipment.inverter import Inverter
-from core.equipment.module import Module
-from core.equipment.optimiser import Optimiser
-from core.job.arrival import Arrival
-from core.job.day import DayLayout
-from core.job.earthing import Earthing
-from core.job.feed import FeedPlan
-from core.job.grid import GridPlan
-from core.job.job import Job, Site
-from core.job.leave import LeavePlan
-from core.job.microinverter import MicroPlan
-from core.job.roof import Plane
-from core.job.strings import StringPlan
-from core.job.talk import TalkPlan
-from core.job.testers import Testing
-from core.job.wall import Wall
-from sun.clear_sky import Polar
+from core.files.touches import Told
+from core.job.job import Job
+from core.shown import InverterLine, Plan
 from sun.wall import MonthSun
 
+UUID_FORM = r"^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$"
+# Made in the hand: by it something is done once however often it is sent.
+PressId = Annotated[str, Field(pattern=UUID_FORM)] | None
 Entered = Annotated[str, Field(max_length=MOST_ENTERED_CHARS)]
 MODULES_ON_PLANE = Quantity("modules on the plane", "modules", 0, 400)
-
-
-@dataclass(frozen=True, kw_only=True)
-class Plan:
-    """The plan of a job, as it can be changed. modules: on each plane, in the planes' order.
-
-    elsewhere: strings of the other inverters of the house, on the same roof.
-    """
-
-    site: Site
-    planes: tuple[Plane, ...]
-    modules: tuple[int, ...]
-    module: Module
-    inverter: Inverter | None
-    micro: MicroPlan | None
-    optimiser: Optimiser | None
-    variant: str
-    strings: tuple[StringPlan, ...]
-    elsewhere: tuple[StringPlan, ...]
-    feed: FeedPlan
-    grid: GridPlan
-    arrival: Arrival
-    wall: Wall | None
-    earthing: Earthing
-    talk: TalkPlan | None
-    leave: LeavePlan
-    days: DayLayout
-    testing: Testing
-
-
-@dataclass(frozen=True, kw_only=True)
-class InverterLine:
-    """One of the inverters of a house, each a job to itself on the screens; first: it stays."""
-
-    id: str
-    name: str
-    label: str
-    first: bool
-    verdict: Verdict
-    stands_at: int
 
 
 class FileLine(Schema):
@@ -110,7 +59,37 @@ class JobView(Schema):
     plan: Plan
     assessment: Assessment
     files: list[FileLine]
-    inverters: list[InverterLine]
+    inverters: tuple[InverterLine, ...]
+
+
+class Brief(Schema):
+    """What a device is told that judges the job itself: by what both compare what they found.
+
+    count: how much is kept of the job; digest: of what is shown of it at that moment, judged by
+    this version of the core; reading: the one that was kept, as the job file has it.
+    """
+
+    revision: int
+    count: int
+    at: datetime
+    digest: str
+    core: str
+    reading: dict[str, Any] | None
+
+
+@dataclass(frozen=True, kw_only=True)
+class ChangeLine:
+    """A change of a plan. mine: of whoever asks; undone: it was put back since; undoes: the
+    revision whose change it put back; told: the first of what it touched, of count in all."""
+
+    revision: int
+    at: datetime
+    by: str
+    mine: bool
+    undone: bool
+    undoes: int | None
+    told: tuple[Told, ...]
+    count: int
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -126,33 +105,9 @@ class JobLine:
     stands_at: int
     stages: tuple[StageStanding, ...]
     blocks: tuple[str, ...]
-    next: str
+    next: NextStep | None
     look_due: str
     inverters: tuple[InverterLine, ...]
-
-
-@dataclass(frozen=True, kw_only=True)
-class PlaneSun:
-    """Clear-sky irradiance on one roof plane now."""
-
-    name: str
-    irradiance_w_per_m2: float
-
-
-@dataclass(frozen=True, kw_only=True)
-class SunView:
-    """The sun over a job's site today: times as ISO, clear-sky irradiance now on each plane.
-
-    polar: "day" where it does not set today, "night" where it does not rise.
-    """
-
-    now: str
-    sunrise: str | None
-    noon: str
-    sunset: str | None
-    polar: Polar
-    elevation_deg: float
-    planes: tuple[PlaneSun, ...]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -184,6 +139,7 @@ class ChangesIn(Schema):
 
     model_config = ConfigDict(extra="forbid")
     revision: int
+    id: PressId = None
     changes: Annotated[list[ChangeIn], Field(min_length=1, max_length=40)]
 
 
@@ -192,11 +148,20 @@ def read_by_core(reader: Callable[[object], object]) -> WrapValidator:
     return WrapValidator(lambda data, _: reader(data))
 
 
+class UndoIn(Schema):
+    """of: the revision whose change is put back; without it one's own last."""
+
+    model_config = ConfigDict(extra="forbid")
+    revision: int
+    of: int | None = None
+
+
 class EditIn(Schema):
     """One edit of the revision that was shown."""
 
     model_config = ConfigDict(extra="forbid")
     revision: int
+    id: PressId = None
     edit: Annotated[AnyEdit, Field(discriminator="do"), read_by_core(read_edit)]
 
 
@@ -218,14 +183,6 @@ class BenchIn(Schema):
     t_module_c: Entered = ""
     t_air_c: Entered = ""
     read_v: Entered = ""
-
-
-class FromBenchIn(Schema):
-    """A new job that begins with what lies on the bench."""
-
-    model_config = ConfigDict(extra="forbid")
-    job: NewJobIn
-    bench: BenchIn
 
 
 class PlaneModules(Schema):

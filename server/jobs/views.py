@@ -21,18 +21,18 @@ from core.assessment.whole import Assessment
 from core.base.errors import Refused
 from core.base.judgement import worst
 from core.base.messages import say
-from core.edits.strings import modules_by_plane
 from core.equipment.module import Module
 from core.explain.shape import Sum
 from core.explain.sums import sum_of
-from core.job.house import View, strings_elsewhere, views
+from core.job.house import views
 from core.job.job import Job
 from core.planning.dc.module_counts import module_counts, modules_text
+from core.shown import inverter_lines, shown
 from server.evidence.models import EvidenceRow
 from server.gateways.models import GatewayRow
 from server.grid_settings.models import SettingsRow
 from server.jobs.models import JobRow, SourceFile
-from server.jobs.schemas import FileLine, InverterLine, JobLine, JobView, Plan
+from server.jobs.schemas import FileLine, JobLine, JobView
 from server.jobs.stored import Stored, house_of, load, row_of
 from server.people.audit import shown_name
 from server.readings.models import ReadingRow
@@ -55,38 +55,11 @@ def job_answer(job_id: UUID) -> JobView:
 
 def job_view(stored: Stored) -> JobView:
     """The view of a job: its plan beside what the core says of it."""
-    job = stored.job
-    plan = Plan(
-        site=job.site,
-        planes=job.planes,
-        modules=tuple(modules_by_plane(job)[plane.name] for plane in job.planes),
-        module=job.module,
-        inverter=job.inverter,
-        micro=job.micro,
-        optimiser=job.optimiser,
-        variant=job.variant,
-        strings=job.strings,
-        elsewhere=strings_elsewhere(job),
-        feed=job.feed,
-        grid=job.grid,
-        arrival=job.arrival,
-        wall=job.wall,
-        earthing=job.earthing,
-        talk=job.talk,
-        leave=job.leave,
-        days=job.days,
-        testing=job.testing,
-    )
-    now = datetime.now(UTC)
-    assessment = assess(job, at=now)
-    sisters = job.sisters if isinstance(job, View) else ()
-    every = [(job, assessment), *((one, assess(one, at=now)) for one in sisters)]
+    made = shown(stored.job, datetime.now(UTC))
     return JobView(
         revision=stored.revision,
-        plan=plan,
-        assessment=assessment,
-        files=files_of(UUID(job.id)),
-        inverters=_lines(job.house_id, every) if isinstance(job, View) else [],
+        files=files_of(UUID(stored.job.id)),
+        **vars(made),
     )
 
 
@@ -128,22 +101,6 @@ def _look_due(said: Assessment) -> str:
     return ""
 
 
-def _lines(house_id: str, every: list[tuple[Job, Assessment]]) -> list[InverterLine]:
-    """The inverters of a house in one order, whichever is looked at."""
-    lines = [
-        InverterLine(
-            id=job.id,
-            name=job.feed.far_end or job.name,
-            label=job.source.label,
-            first=job.id == house_id,
-            verdict=said.verdict,
-            stands_at=said.stands_at,
-        )
-        for job, said in every
-    ]
-    return sorted(lines, key=lambda one: (not one.first, one.name))
-
-
 def _sources(every: list[tuple[Job, Assessment]]) -> str:
     """What makes the power of a house: its inverter, units, or how many of them."""
     job = every[0][0]
@@ -164,7 +121,12 @@ def job_lines(rows: QuerySet[JobRow]) -> list[WrittenLine]:
     """The lines of some jobs: each is worked out anew only where something of its job changed."""
     found = list(rows.values_list("id", "revision"))
     marks = _marks([job_id for job_id, _ in found])
-    return [_written(one, revision, tuple(marks[one]), _turn(one)) for one, revision in found]
+    lines = []
+    for one, revision in found:
+        # One that somebody erased since it was found has no line.
+        with contextlib.suppress(JobRow.DoesNotExist):
+            lines.append(_written(one, revision, tuple(marks[one]), _turn(one)))
+    return lines
 
 
 def mark_of(job_id: UUID) -> tuple[int, ...]:
@@ -227,7 +189,7 @@ def job_line(house: Job) -> JobLine:
         stands_at=assessment.stands_at,
         stages=assessment.stages,
         blocks=standing.blocks,
-        next=standing.next,
+        next=assessment.next,
         look_due=_look_due(assessment),
-        inverters=tuple(_lines(house.id, every)) if house.stations else (),
+        inverters=inverter_lines(house.id, every) if house.stations else (),
     )

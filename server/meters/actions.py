@@ -9,13 +9,14 @@ from django.contrib.auth.models import User
 
 from core.base.errors import Refused, problem
 from core.base.messages import say
+from core.entry import Entry
 from core.job.talk import meter_phases, meter_steps, of_two
 from devices.meter import read_meter
 from devices.reach import reachable
 from server.jobs.stored import load
 from server.people.audit import audit
 from server.platform.heavy import heavy
-from server.readings.actions import Entry, keep_all
+from server.readings.actions import keep_all
 
 HOST = "$.talk.meter.host"
 

@@ -13,11 +13,12 @@ from django.views.decorators.csrf import csrf_protect
 from ninja import Query, Router
 from ninja.decorators import decorate_view
 
+from server.hand.views import core_for_devices
 from server.people import factors, membership, sign_in
 from server.people.audit import audit, audit_csv, lines_of, shown_name
 from server.people.current import person_of, who_asks
 from server.people.models import AuditLine, Crew, Member, Passkey, Ticket
-from server.people.policy import doings_of, is_learner, licence_of, member_of
+from server.people.policy import SWITCHING, doings_of, is_learner, licence_of, member_of
 from server.people.schemas import (
     Account,
     Asked,
@@ -63,6 +64,8 @@ def _session(request: HttpRequest, ways: tuple[str, ...] = ()) -> Session:
         role=member.role,
         may=list(doings_of(person)),
         learner=is_learner(person),
+        only_with_server=sorted(SWITCHING),
+        core=core_for_devices(),
     )
 
 

@@ -44,6 +44,8 @@ class Session(Schema):
     """Who is signed in, in which crew and role, with which licence, and what they may do.
 
     ways: what is still asked for after the password; empty when none is, or nobody began.
+    only_with_server: kinds of readings that are kept nowhere but here, as another's lock may hold.
+    core: the version that a device may judge with by itself; empty where none is packed for it.
     """
 
     name: str | None
@@ -54,6 +56,8 @@ class Session(Schema):
     may: list[Doing] = []
     learner: bool = False
     ways: list[str] = []
+    only_with_server: list[str] = []
+    core: str = ""
 
 
 class PasswordIn(Schema):

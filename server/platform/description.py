@@ -7,6 +7,7 @@ from typing import Any
 from ninja import NinjaAPI
 
 from core.base.form import schema
+from core.begin.questions import Answers
 from core.edits.every import EDITS
 from core.edits.new_job import NewJob
 
@@ -21,7 +22,8 @@ class DescribedApi(NinjaAPI):
         components = described["components"]["schemas"]
         for shape in EDITS.values():
             components[shape.__name__] = _component(shape, also_required=("do",))
-        components[NewJob.__name__] = _component(NewJob)
+        for begun in (NewJob, Answers):
+            components[begun.__name__] = _component(begun)
         return described
 
 

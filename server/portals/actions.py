@@ -11,6 +11,7 @@ from django.contrib.auth.models import User
 from core.assess import assess
 from core.base.errors import Refused, problem
 from core.base.messages import say
+from core.entry import Entry
 from core.job.job import Job
 from core.job.reading_kinds import ReadingKind
 from core.job.readings import INVERTER
@@ -22,7 +23,7 @@ from devices.reach import reachable
 from server.jobs.stored import load
 from server.people.audit import audit
 from server.platform.heavy import heavy
-from server.readings.actions import Entry, keep_all
+from server.readings.actions import keep_all
 
 HOST = "$.talk.account.host"
 

@@ -2,53 +2,35 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-from datetime import UTC, datetime, timedelta
+from dataclasses import replace
+from datetime import UTC, datetime
 from uuid import UUID, uuid4
 
 from django.contrib.auth.models import User
 from django.db import transaction
 
 from core.base.errors import Refused, problem
-from core.base.limits import EARLIEST, LATEST
 from core.edits.readings import SERIALS, parse_reading
+from core.entry import Entry, Stamp, placed, reading_of, stamped_now, taken_when
 from core.files.serial_map import read_map
 from core.interlocks import refuse_if_locked
-from core.job.fingerprints import stamp
+from core.job.house import View
 from core.job.job import Job
-from core.job.reading_kinds import ReadingKind
-from core.job.reading_values import Measured
+from core.job.reading_values import as_pair
 from core.job.readings import Reading
+from core.sky import ClearSky, clear_sky_reading, plane_lying
 from core.stages.microinverter.serial_map import SerialMap
-from core.stages.prove.prompts import TESTS
 from core.stages.reading_index import Readings, kept_of
 from server.jobs.models import JobRow, SourceFile, source_file
 from server.jobs.stored import Stored, kept_under, load
 from server.people.audit import audit, shown_name
 from server.people.policy import is_learner, may_read, of_crew
+from server.platform.problems import Conflict
 from server.readings.models import ReadingRow
 from server.sun.views import plane_sun
 
-# Clocks of a phone and of the server differ by a little.
-CLOCK_DOUBT = timedelta(minutes=5)
 MOST_NOTE_CHARS = 500
-
-
-@dataclass(frozen=True, kw_only=True)
-class Entry:
-    """A reading as typed. taken_at None: now, or when the corrected one was taken.
-
-    retest: what it supersedes was not wrong, it was made anew.
-    """
-
-    kind: ReadingKind
-    subject: str
-    entered: str
-    taken_at: datetime | None
-    instrument: str
-    note: str
-    supersedes: str | None
-    retest: bool = False
+OTHER_KEPT = "Another reading was kept under this identity. It stays; this one was not kept."
 
 
 def keep(person: User, job_id: UUID, entry: Entry) -> Stored:
@@ -63,22 +45,44 @@ def keep_all(
     with transaction.atomic():
         stored = load(job_id)
         for entry in entries:
+            if _is_kept(job_id, entry):
+                # Its answer was lost on the way, and it was sent again.
+                continue
             if not may_read(person, entry.kind):
                 said = "Switching, and making dead, is for who answers for it. Nothing was kept."
                 raise Refused([problem("$.kind", entry.kind, "what an apprentice reads", said)])
-            reading = entry_reading(person, stored.job, _as_retest(stored.job, entry))
+            after = placed(stored.job, entry, shown_name(person)[:60])
+            reading = entry_reading(person, stored.job, after)
             _once_only(person, job_id, reading)
             refuse_if_locked(stored.job, reading)
             stored = _keep(person, job_id, stored, reading, source)
         return stored
 
 
-def _as_retest(job: Job, entry: Entry) -> Entry:
-    """A test that is made again supersedes the one before it; the first stays in the record."""
-    if entry.supersedes is not None or entry.kind not in TESTS:
-        return entry
-    before = Readings(kept_of(job)).latest(entry.kind, entry.subject)
-    return replace(entry, supersedes=before.id, retest=True) if before else entry
+def _is_kept(job_id: UUID, entry: Entry) -> bool:
+    """Whether this very reading is kept already. Raises Conflict: another has its identity."""
+    row = ReadingRow.of(job_id).filter(identity=entry.id).first() if entry.id else None
+    if row is None:
+        return False
+    given = (entry.kind, entry.subject, entry.instrument, entry.note)
+    same = given == (row.kind, row.subject, row.instrument, row.note)
+    job = load(job_id).job
+    value = parse_reading(
+        entry.kind, entry.subject, entry.entered, job.serial_form_of(entry.subject)
+    )
+    after = {None} if row.retest else _before(job, row.supersedes)
+    if not same or entry.supersedes not in after or as_pair(value) != (row.value, row.text):
+        raise Conflict(OTHER_KEPT)
+    return True
+
+
+def _before(job: Job, reading_id: str | None) -> set[str | None]:
+    """A reading with all that it came to stand in the place of, by identity."""
+    supersedes = {one.id: one.supersedes for one in job.readings}
+    found = {reading_id}
+    while (reading_id := supersedes.get(reading_id or "")) is not None:
+        found.add(reading_id)
+    return found
 
 
 def _once_only(person: User, job_id: UUID, reading: Reading) -> None:
@@ -156,12 +160,16 @@ def take_map(person: User, job_id: UUID, raw: bytes, file_name: str = "") -> Sto
     return keep_all(person, job_id, entries, source)
 
 
-def keep_clear_sky(person: User, job_id: UUID, plane: str, at: datetime | None) -> Stored:
+def keep_clear_sky(person: User, job_id: UUID, sky: ClearSky) -> Stored:
     """Keep the clear-sky figure of a plane at a moment as its irradiance, marked as such."""
     with transaction.atomic():
         stored = load(job_id)
-        reading = _clear_sky_reading(person, stored.job, plane, at)
-        return _keep(person, job_id, stored, reading)
+        row = ReadingRow.of(job_id).filter(identity=sky.id).first() if sky.id else None
+        if row is not None:
+            if (row.basis, row.subject) != ("clear_sky", sky.plane):
+                raise Conflict(OTHER_KEPT)
+            return stored
+        return _keep(person, job_id, stored, _clear_sky_reading(person, stored.job, sky))
 
 
 def tried(person: User, job_id: UUID, entry: Entry) -> Job:
@@ -172,76 +180,21 @@ def tried(person: User, job_id: UUID, entry: Entry) -> Job:
 
 def entry_reading(person: User, job: Job, entry: Entry) -> Reading:
     """The reading that an entry would become."""
-    corrected = next((r for r in job.readings if r.id == entry.supersedes), None)
-    # A unit's label is read anew, even where it takes the place of another: it may be a new unit.
-    as_before = corrected is not None and entry.kind != "unit_serial" and not entry.retest
-    taken_at = entry.taken_at or (corrected.taken_at if corrected and as_before else None)
-    reading = Reading(
-        kind=entry.kind,
-        subject=entry.subject,
-        value=parse_reading(
-            entry.kind, entry.subject, entry.entered, job.serial_form_of(entry.subject)
-        ),
-        basis="measured",
-        instrument=entry.instrument,
-        note=entry.note,
-        supersedes=entry.supersedes,
-        retest=entry.retest,
-        learner=is_learner(person),
-        **vars(_stamp(person, taken_at)),
-    )
-    return stamp(job, reading)
+    kept = _stamp(person, taken_when(job, entry), entry.id)
+    return reading_of(job, entry, kept, learner=is_learner(person))
 
 
-def _clear_sky_reading(person: User, job: Job, plane: str, at: datetime | None) -> Reading:
-    chosen = next((one for one in job.planes if one.name == plane), None)
-    if chosen is None:
-        raise Refused([problem("$.plane", plane, " · ".join(p.name for p in job.planes))])
-    taken = _stamp(person, at)
-    sun = plane_sun(job, chosen, taken.taken_at)
-    if sun is None:
-        allowed = "a plane whose tilt and facing are entered"
-        raise Refused([problem("$.plane", plane, allowed)])
-    if sun.poa_w_per_m2 < 1:
-        local = f"{sun.elevation_deg:.0f}° above the horizon".replace("-", "−")
-        said = (
-            f"There is no clear-sky figure for {plane} at that hour: the sun stands {local}. "
-            "Choose an hour of daylight, or measure."
-        )
-        raise Refused([problem("$.at", str(taken.taken_at), "an hour of daylight", said)])
-    reading = Reading(
-        kind="irradiance",
-        subject=plane,
-        value=Measured(float(round(sun.poa_w_per_m2))),
-        basis="clear_sky",
-        note=f"Clear sky on {chosen.tilt_deg:g}° facing {chosen.azimuth_deg:g}°, computed.",
-        **vars(taken),
-    )
-    return stamp(job, reading)
+def _clear_sky_reading(person: User, job: Job, sky: ClearSky) -> Reading:
+    plane = plane_lying(job, sky.plane)
+    kept = _stamp(person, sky.at or sky.noted_at, sky.id)
+    light = plane_sun(job, plane, kept.taken_at)
+    assert light is not None, "a plane that lies somewhere has its sun"
+    return replace(clear_sky_reading(job, plane, light, kept), device=sky.device)
 
 
-@dataclass(frozen=True, kw_only=True)
-class _Stamp:
-    """Who keeps a reading, when it was taken and when it is kept."""
-
-    id: str
-    by: str
-    taken_at: datetime
-    kept_at: datetime
-
-
-def _stamp(person: User, taken_at: datetime | None) -> _Stamp:
-    now = datetime.now(UTC)
-    taken = taken_at or now
-    if taken.tzinfo is None:
-        raise Refused([problem("$.taken_at", str(taken), "a time with its offset")])
-    if not EARLIEST.year < taken.year < LATEST.year:
-        allowed = f"a year from {EARLIEST.year} on"
-        raise Refused([problem("$.taken_at", str(taken), allowed)])
-    if taken > now + CLOCK_DOUBT:
-        said = "A reading cannot be taken in the future: check the time."
-        raise Refused([problem("$.taken_at", taken.isoformat(), "not after now", said)])
-    return _Stamp(id=str(uuid4()), by=shown_name(person)[:60], taken_at=taken, kept_at=now)
+def _stamp(person: User, taken_at: datetime | None, identity: str | None = None) -> Stamp:
+    by = shown_name(person)[:60]
+    return stamped_now(by, taken_at, identity or str(uuid4()), datetime.now(UTC))
 
 
 def _with(job: Job, reading: Reading) -> Job:
@@ -260,4 +213,7 @@ def _keep(
         what,
         f"{reading.kind} {reading.subject} {reading.value.plain()}",
     )
+    if isinstance(job, View):
+        # What the house shares counts for its other inverters too.
+        return load(job_id)
     return Stored(job=job, revision=stored.revision)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import UTC, datetime, timedelta
 from typing import Annotated
 from uuid import UUID
 
@@ -14,8 +14,11 @@ from core.assess import assess
 from core.assessment.whole import Prompt
 from core.base.errors import Refused, problem
 from core.base.limits import MOST_MAP_BYTES
+from core.entry import Entry
 from core.job.reading_kinds import ReadingKind
-from server.jobs.schemas import Entered, JobView
+from core.sky import ClearSky
+from server.hand.views import answered
+from server.jobs.schemas import Brief, Entered, JobView, PressId
 from server.jobs.views import job_view
 from server.people.current import person_of
 from server.platform.http import body_up_to
@@ -26,10 +29,23 @@ router = Router(tags=["readings"])
 FileName = Annotated[str, Query(max_length=200)]
 
 
-class ReadingIn(Schema):
-    """A reading as typed."""
+class FromHand(Schema):
+    """What was pressed in a hand, maybe without signal.
+
+    id: made there, so that it is kept once however often it is sent. noted_at, sent_at: when it
+    was pressed and when it was sent, both by the clock in the hand, which may be wrong by hours.
+    """
 
     model_config = ConfigDict(extra="forbid")
+    id: PressId = None
+    noted_at: datetime | None = None
+    sent_at: datetime | None = None
+    device: Annotated[str, Field(max_length=60)] = ""
+
+
+class ReadingIn(FromHand):
+    """A reading as typed."""
+
     kind: ReadingKind
     subject: Entered
     entered: Entered
@@ -56,25 +72,41 @@ class CountedIn(Schema):
     lines: Annotated[list[GoodsIn], Field(min_length=1, max_length=200)]
 
 
-class ClearSkyIn(Schema):
+class ClearSkyIn(FromHand):
     """A plane and the hour for which a clear sky is computed."""
 
-    model_config = ConfigDict(extra="forbid")
     plane: Entered
     at: datetime | None = None
 
 
-def _entry(body: ReadingIn) -> actions.Entry:
-    return actions.Entry(**body.dict())
+def _entry(body: ReadingIn) -> Entry:
+    fields = body.dict(exclude={"sent_at", "noted_at"})
+    return Entry(**fields, noted_at=_noted(body, datetime.now(UTC)))
+
+
+def _noted(body: FromHand, now: datetime) -> datetime | None:
+    """When it was pressed, by the server's clock: so long before it was sent. Raises Refused."""
+    if body.noted_at is None or body.sent_at is None:
+        return None
+    for name, moment in (("noted_at", body.noted_at), ("sent_at", body.sent_at)):
+        if moment.tzinfo is None:
+            raise Refused([problem(f"$.{name}", str(moment), "a time with its offset")])
+    waited = body.sent_at - body.noted_at
+    if waited < timedelta(0):
+        raise Refused([problem("$.noted_at", str(body.noted_at), "not after it was sent")])
+    return now - waited
 
 
 @router.post(
     "/{uuid:job_id}/readings",
-    response={200: JobView, **ERRORS},
+    response={200: JobView, 201: Brief, **ERRORS},
     operation_id="keep_reading",
 )
-def keep_reading(request: HttpRequest, job_id: UUID, body: ReadingIn) -> JobView:
-    return job_view(actions.keep(person_of(request), job_id, _entry(body)))
+def keep_reading(
+    request: HttpRequest, job_id: UUID, body: ReadingIn
+) -> tuple[int, JobView | Brief]:
+    stored = actions.keep(person_of(request), job_id, _entry(body))
+    return answered(request, stored, reading=body.id)
 
 
 class CountersignIn(Schema):
@@ -110,11 +142,16 @@ def try_reading(request: HttpRequest, job_id: UUID, body: ReadingIn) -> Prompt:
 
 @router.post(
     "/{uuid:job_id}/readings/clear-sky",
-    response={200: JobView, **ERRORS},
+    response={200: JobView, 201: Brief, **ERRORS},
     operation_id="keep_clear_sky",
 )
-def keep_clear_sky(request: HttpRequest, job_id: UUID, body: ClearSkyIn) -> JobView:
-    return job_view(actions.keep_clear_sky(person_of(request), job_id, body.plane, body.at))
+def keep_clear_sky(
+    request: HttpRequest, job_id: UUID, body: ClearSkyIn
+) -> tuple[int, JobView | Brief]:
+    fields = body.dict(exclude={"sent_at", "noted_at"})
+    wanted = ClearSky(**fields, noted_at=_noted(body, datetime.now(UTC)))
+    stored = actions.keep_clear_sky(person_of(request), job_id, wanted)
+    return answered(request, stored, reading=body.id)
 
 
 @router.post(
@@ -133,12 +170,12 @@ def count_goods(request: HttpRequest, job_id: UUID, body: CountedIn) -> JobView:
     return job_view(actions.keep_all(person_of(request), job_id, entries))
 
 
-def _counted(line: GoodsIn) -> list[actions.Entry]:
+def _counted(line: GoodsIn) -> list[Entry]:
     counts: list[tuple[ReadingKind, str]] = [("goods_found", line.found)]
     if line.damaged.strip():
         counts.append(("goods_damaged", line.damaged))
     return [
-        actions.Entry(
+        Entry(
             kind=kind,
             subject=line.line,
             entered=entered,

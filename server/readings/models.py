@@ -41,6 +41,8 @@ class ReadingRow(AppendOnly):
     fingerprint = models.CharField(max_length=16, blank=True, default="")
     retest = models.BooleanField(default=False)
     learner = models.BooleanField(default=False)
+    device = models.CharField(max_length=60, blank=True, default="")
+    unseen = models.BooleanField(default=False)
     person = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT)
     source = models.ForeignKey("jobs.SourceFile", null=True, on_delete=models.PROTECT)
 
@@ -94,6 +96,8 @@ FIELDS = (
     "fingerprint",
     "retest",
     "learner",
+    "device",
+    "unseen",
 )
 
 

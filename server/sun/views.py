@@ -2,18 +2,24 @@
 
 from __future__ import annotations
 
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime, timedelta
 from functools import lru_cache
 from zoneinfo import ZoneInfo
 
 from core.job.job import Job
 from core.job.roof import Plane
 from core.rules.wall.wall_sun import hottest_month, wall_heat
-from server.jobs.schemas import PlaneSun, SunView, WallSunView
+from core.sky import CarriedSky, Light, PlaneSun, SkyDay, SunView
+from server.jobs.schemas import WallSunView
+from sun.carried import sky_day
 from sun.clear_sky import Air, Place, SunNow, sun_day, sun_now
+from sun.planes import Slope
 from sun.wall import Eave, MonthSun, wall_months
 
 WALLS_KEPT = 64
+DAYS_KEPT = 256
+# The days beside the visit and beside today: work moves, and nights have no signal either.
+AROUND = (-1, 0, 1)
 
 
 def place_of(job: Job) -> Place:
@@ -22,22 +28,28 @@ def place_of(job: Job) -> Place:
     return Place(
         latitude_deg=site.latitude_deg,
         longitude_deg=site.longitude_deg,
-        altitude_m=site.altitude_m,
+        altitude_m=site.height_m,
     )
 
 
-def plane_sun(job: Job, plane: Plane, at: datetime) -> SunNow | None:
+def air_of(job: Job) -> Air:
+    """The air that the job's rule pack reckons with."""
+    rules = job.rules.sun
+    return Air(linke_turbidity=rules.linke_turbidity.value, albedo=rules.albedo.value)
+
+
+def plane_sun(job: Job, plane: Plane, at: datetime) -> Light | None:
     """The sun and a clear sky on a plane, in the pack's air; None where nobody said how it lies."""
     if plane.tilt_deg is None or plane.azimuth_deg is None:
         return None
-    return _sun(job, at, plane.tilt_deg, plane.azimuth_deg)
+    sun = _sun(job, at, plane.tilt_deg, plane.azimuth_deg)
+    return Light(elevation_deg=sun.elevation_deg, irradiance_w_per_m2=sun.poa_w_per_m2)
 
 
 def _sun(job: Job, at: datetime, tilt_deg: float, azimuth_deg: float) -> SunNow:
-    rules = job.rules.sun
     return sun_now(
         place=place_of(job),
-        air=Air(linke_turbidity=rules.linke_turbidity.value, albedo=rules.albedo.value),
+        air=air_of(job),
         tilt_deg=tilt_deg,
         azimuth_deg=azimuth_deg,
         at=at,
@@ -56,18 +68,40 @@ def sun_view(job: Job) -> SunView:
     day = sun_day(place=place_of(job), day=today, timezone=job.site.timezone)
     on_planes = [(plane.name, plane_sun(job, plane, now)) for plane in job.planes]
     return SunView(
-        now=now.isoformat(),
-        sunrise=day.sunrise.isoformat() if day.sunrise else None,
-        noon=day.noon.isoformat(),
-        sunset=day.sunset.isoformat() if day.sunset else None,
+        now=now,
+        sunrise=day.sunrise,
+        noon=day.noon,
+        sunset=day.sunset,
         polar=day.polar,
         elevation_deg=sun_elevation_deg(job, now),
         planes=tuple(
-            PlaneSun(name=name, irradiance_w_per_m2=sun.poa_w_per_m2)
+            PlaneSun(name=name, irradiance_w_per_m2=sun.irradiance_w_per_m2)
             for name, sun in on_planes
             if sun is not None
         ),
     )
+
+
+def sky_carried(job: Job, now: datetime) -> CarriedSky:
+    """A clear sky over a job on the days around its visit and around today, to be taken along."""
+    today = now.astimezone(ZoneInfo(job.site.timezone)).date()
+    days = {one + timedelta(days) for one in (job.day, today) for days in AROUND}
+    lying = {
+        (plane.tilt_deg, plane.azimuth_deg)
+        for plane in job.planes
+        if plane.tilt_deg is not None and plane.azimuth_deg is not None
+    }
+    place = place_of(job)
+    asked = (place, air_of(job), tuple(sorted(lying)), job.site.timezone)
+    return CarriedSky(days=tuple(_sky_day(*asked, day) for day in sorted(days)), **vars(place))
+
+
+@lru_cache(maxsize=DAYS_KEPT)
+def _sky_day(
+    place: Place, air: Air, lying: tuple[tuple[float, float], ...], timezone: str, day: date
+) -> SkyDay:
+    slopes = [Slope(name="plane", tilt_deg=tilt, azimuth_deg=facing) for tilt, facing in lying]
+    return sky_day(place=place, air=air, slopes=slopes, day=day, timezone=timezone)
 
 
 def wall_sun(job: Job) -> WallSunView:

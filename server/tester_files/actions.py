@@ -8,13 +8,14 @@ from django.contrib.auth.models import User
 
 from core.base.errors import Refused, problem
 from core.base.form import read
+from core.entry import Entry
 from core.files.tester_readings import FileLook, look, read_file
 from core.job.job import Job
 from core.job.testers import Instrument
 from server.jobs.models import JobRow, source_file
 from server.jobs.stored import Stored, load
 from server.people.policy import of_crew
-from server.readings.actions import Entry, keep_all
+from server.readings.actions import keep_all
 
 
 def look_at(job_id: UUID, instrument: str, raw: bytes) -> FileLook:

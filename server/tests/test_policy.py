@@ -60,7 +60,7 @@ class Matrix(ApiCase):
         return client
 
     def asked(self, client: Client, method: str, path: str, job_id: UUID | None = None) -> Any:
-        url = re.sub(r"{(job_id|evidence_id)}", str(job_id or self.job_id), path)
+        url = re.sub(r"{(job_id|evidence_id|begun_id)}", str(job_id or self.job_id), path)
         url = re.sub(r"{(number|pack_id|sheet_id)}", "1", url)
         url = url.replace("{kind}", "modules").replace("{token}", "none")
         call = getattr(client, method)

@@ -5,17 +5,26 @@ from __future__ import annotations
 import json
 from dataclasses import replace
 from typing import Any
+from uuid import uuid4
 
 from django.db import DatabaseError, connection, transaction
 
 from core.equipment import catalogue
 from core.equipment.catalogue_csv import as_csv, columns, flat
 from core.equipment.catalogue_json import as_json
-from core.tests.samples import sample_job
 from server.catalogue.models import PackRow, SheetRow
 from server.tests.support import ApiCase
 
 NAMES = [column.name for column in columns("modules")]
+# A whole library in the open CSV: names, units, the model's own names, then rows.
+LIBRARY_HEAD = (
+    "Name,Technology,Bifacial,STC,PTC,A_c,Length,Width,N_s,I_sc_ref,V_oc_ref,I_mp_ref,V_mp_ref,"
+    "alpha_sc,beta_oc,T_NOCT,gamma_r,Version\nUnits,,,,,m2,m,m,,A,V,A,V,A/K,V/K,C,%/K,\n"
+    "[0],,,,,,,,,,,,,,,,,\n"
+)
+LIBRARY_ROW = (
+    "{name},Mono,0,430,400,1.9,1.7,1.1,54,13.9,39.1,13.1,32.8,0.0056,-0.0978,44,-0.34,v1\n"
+)
 NEWER = replace(catalogue.module("ostrel-430"), sheet_revision="2027-01", voc_v=39.4, pmax_w=432.0)
 
 
@@ -160,6 +169,41 @@ class Shelf(ApiCase):
         self.assertEqual((found["cold"][0]["t_air_c"], found["hot"][0]["t_air_c"]), (-10, 29))
         self.refused(self.client.post(url, b"nothing", "application/octet-stream"))
 
+    def test_a_row_fills_a_sheet_and_its_label_says_the_rest(self) -> None:
+        rows = "".join(LIBRARY_ROW.format(name=f"Gannet Works GW-{n}") for n in range(400, 440))
+        raw = (LIBRARY_HEAD + rows + "Gannet Works GW-0,,,,,,,,,,,,,,,,,\n").encode()
+        for _ in range(2):
+            told = self.file(raw)[-1]
+            self.assertEqual((told["entries"], told["left_out"]), (40, [44]))
+        self.assertEqual(self.shelf("/modules")["library_total"], 0)
+        found = self.shelf("/modules?find=gannet 42")
+        self.assertEqual((found["total"], found["library_total"]), (0, 10))
+        row = found["library"][0]
+        self.assertEqual(row["missing"], ["Highest system voltage"])
+        cells = {
+            one["name"]: one["text"] for one in self.shelf(f"/modules/library/{row['id']}")["cells"]
+        }
+        self.assertEqual((cells["maker"], cells["model"]), ("Gannet Works", "GW-420"))
+        self.assertAlmostEqual(float(cells["beta_voc_pct_per_k"]), -0.25013, places=4)
+        self.refused(self.typed(cells))
+        kept = self.typed(cells | {"max_system_v": "1000"})
+        self.assertEqual(kept.status_code, 200)
+        self.assertEqual(self.shelf("/modules?find=gw-420")["total"], 1)
+
+    def test_what_is_no_library_of_that_kind_is_refused_and_changes_nothing(self) -> None:
+        for kind, raw in (
+            ("inverters", LIBRARY_HEAD + LIBRARY_ROW.format(name="A 1")),
+            ("cables", LIBRARY_HEAD + LIBRARY_ROW.format(name="A 1")),
+            ("modules", LIBRARY_HEAD),
+            ("modules", LIBRARY_HEAD + "Broken 1,,,x\n"),
+            ("modules", "Name,V_oc_ref\nUnits,V\n"),
+        ):
+            with self.subTest(kind=kind, raw=raw[-20:]):
+                told = self.file(raw.encode(), kind)[-1]
+                self.assertTrue(told["problems"][0]["message"])
+        self.assertEqual(self.shelf("/modules?find=a")["library_total"], 0)
+        self.refused(self.client.get("/api/shelf/modules/library/1"))
+
 
 class Edits(ApiCase):
     def edit(self, do: str, **fields: object) -> Any:
@@ -268,22 +312,27 @@ class OnTheBench(ApiCase):
                 self.assertIn(field, report["problems"][0]["path"])
 
     def test_it_becomes_a_job_with_its_readings(self) -> None:
-        site = sample_job().site
-        job = {
+        bench = dict(self.bench)
+        read = {
+            name: bench.pop(name, "")
+            for name in ("irradiance_w_per_m2", "t_module_c", "t_air_c", "read_v")
+        }
+        count = bench.pop("modules_in_series")
+        typed = bench | {
             "name": "From the bench",
-            "day": "",
             "place": "Pellwick",
             "latitude_deg": "54",
             "longitude_deg": "0.6",
-            "altitude_m": "5",
-            "timezone": site.timezone,
+            "timezone": "Europe/London",
             "climate_source": "log",
-            **{
-                name: self.bench[name]
-                for name in ("module", "inverter", "rule_pack", "t_air_min_c", "t_air_max_c")
-            },
+            "roof": count,
+            "strung": "1",
         }
-        made = self.post("/api/bench/job", {"job": job, "bench": self.bench})
+        url = f"/api/begin/{uuid4()}"
+        answers = {"typed": typed, "way": "wall", "read": read}
+        asked = self.client.put(url, json.dumps(answers), "application/json").json()["asked"]
+        self.assertEqual(asked["missing"], [])
+        made = self.post(f"{url}/job", {})
         self.assertEqual(made.status_code, 201)
         view = self.client.get(f"/api/jobs/{made.json()['id']}").json()
         self.assertEqual(view["plan"]["strings"][0]["modules_in_series"], 11)

@@ -10,6 +10,7 @@ import zipfile
 import zlib
 from dataclasses import replace
 from typing import Any
+from uuid import uuid4
 
 from django.http import HttpResponse
 from PIL import Image
@@ -302,6 +303,14 @@ class Pictures(ApiCase):
 
     def shown(self, evidence: dict[str, Any]) -> HttpResponse:
         return self.client.get(f"/api/jobs/{self.job_id}/evidence/{evidence['id']}")
+
+    def test_one_that_is_sent_again_is_kept_once(self) -> None:
+        identity, one = str(uuid4()), jpeg()
+        for _ in range(2):
+            self.assertEqual(self.kept(self.keep(one, id=identity))["id"], identity)
+        self.assertEqual(self.keep(jpeg(width=320), id=identity).status_code, 409)
+        self.assertEqual(self.keep(jpeg(), id="1").status_code, 422)
+        self.assertEqual(EvidenceRow.of(self.job_id).count(), 1)
 
     def test_a_picture_is_shrunk_and_says_nothing_of_its_place(self) -> None:
         self.done({"do": "propose_path"})

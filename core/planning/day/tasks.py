@@ -301,7 +301,7 @@ def _tasks(job: Job, counted: Counted, light: Light, crew: int, crewed: Crewed) 
             continue
         each = kind.lift_min if job.days.lift and kind.lift_min is not None else None
         task = _task(kind, count, crew, "", each if each is not None else times.get(kind.id))
-        more_min = sum(one.each_min * more for one, more in heavier)
+        more_min = math.fsum(one.each_min * more for one, more in heavier)
         hands = max([task.hands, *(one.hands for one, more in heavier if more)])
         label = _label(kind, count + sum(more for _, more in heavier), "")
         task = replace(task, label=label, minutes=task.minutes + math.ceil(more_min), hands=hands)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from itertools import pairwise
+from math import fsum
 
 from core.assessment.site import EarthPart, RoofMethod
 from core.base.glossary import RoofEarth
@@ -164,7 +165,7 @@ def core_way_m(job: Job) -> float | None:
 
 
 def _own_m(chain: Chain) -> float:
-    return sum(run.length_m for run in chain.runs if not run.of_network)
+    return fsum(run.length_m for run in chain.runs if not run.of_network)
 
 
 def left_out(job: Job) -> tuple[str, ...]:
@@ -208,7 +209,7 @@ def standard_size(job: Job, least_mm2: float) -> float:
 
 
 def _longest_run_m(job: Job) -> float | None:
-    runs = [sum(one.length_m for one in s.home_run) for s in job.strings if s.home_run]
+    runs = [fsum(one.length_m for one in s.home_run) for s in job.strings if s.home_run]
     return max(runs, default=None)
 
 

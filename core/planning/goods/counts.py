@@ -139,7 +139,7 @@ def _units(job: Job) -> dict[Basis, float | None]:
 def _all_trunks(trunks: tuple[TrunkNeeds, ...], field: str) -> float | None:
     """A part over every type of trunk; None where one of them does not say yet."""
     counts: list[float | None] = [getattr(one, field) for one in trunks]
-    return None if None in counts else sum(one for one in counts if one is not None)
+    return None if None in counts else math.fsum(one for one in counts if one is not None)
 
 
 def _needs_aid(job: Job) -> bool:
@@ -200,7 +200,7 @@ def _racking(job: Job) -> dict[Basis, float | None]:
     if len(lengths) < RAILS_PER_RUN * len(runs):
         return {"mid_clamps": mid, "end_clamps": end, "hooks": None, "rail_m": None}
     hooks = _hooks(job, lengths)
-    rail_m = math.ceil(round(sum(lengths) / MM_PER_M, 6))
+    rail_m = math.ceil(round(math.fsum(lengths) / MM_PER_M, 6))
     return {
         "mid_clamps": mid,
         "end_clamps": end,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter, defaultdict
 from collections.abc import Iterator
+from math import fsum
 
 from core.base.messages import say
 from core.equipment.talker import FREE, PortFace, TalkerKind
@@ -61,7 +62,7 @@ def _cables(plan: TalkPlan, spare: float) -> Iterator[Needed]:
         lengths[_cable(plan, wire)].append(wire.length_m)
     for what, known in lengths.items():
         metres = [one for one in known if one is not None]
-        count = sum(metres) * spare if len(metres) == len(known) else None
+        count = fsum(metres) * spare if len(metres) == len(known) else None
         yield _line(f"talk {what}", GROUP, what, count, "wires", unit="m")
 
 

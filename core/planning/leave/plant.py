@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from dataclasses import dataclass
 from functools import cache
+from math import fsum
 from typing import Any
 
 from core.data import load
@@ -58,7 +59,7 @@ def peaks_w(job: Job) -> dict[str, float]:
     """The peak power of each string or unit, by what its energy is read of."""
     if job.micro is not None:
         return {
-            one.name: sum(job.module_on(place.plane).pmax_w for place in one.modules)
+            one.name: fsum(job.module_on(place.plane).pmax_w for place in one.modules)
             for one in job.micro.units
         }
     return {

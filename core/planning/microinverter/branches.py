@@ -179,7 +179,7 @@ def _offer(job: Job, plan: MicroPlan, split: Split, places: dict[str, UnitPlace]
     apart_a = max(loads) - min(loads)
     crossings = sum(_planes(plan, one) - 1 for one in split)
     open_links = sum(link.distance_m is None for one in trunks for link in one.links)
-    trunk_m = sum(_known_m(one) for one in trunks)
+    trunk_m = math.fsum(_known_m(one) for one in trunks)
     return BranchOffer(
         branches=split,
         phases=phases,
@@ -197,7 +197,7 @@ def _offer(job: Job, plan: MicroPlan, split: Split, places: dict[str, UnitPlace]
 
 def _known_m(trunk: TrunkPlan) -> float:
     """Cable as it is cut from the reel: what the cut list and the load-in count too."""
-    return sum(cut.length_m for cut in trunk.cuts)
+    return math.fsum(cut.length_m for cut in trunk.cuts)
 
 
 def _planes(plan: MicroPlan, names: tuple[str, ...]) -> int:

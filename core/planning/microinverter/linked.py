@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterator, Sequence
+from math import fsum
 from typing import NamedTuple
 
 from core.assessment.microinverter import LinkPlan, TrunkPlan
@@ -33,7 +34,7 @@ def way_m(parts: LinkedParts, links_mm: Sequence[int]) -> float | None:
     """Links and the joints between them, end to end; None of none."""
     if not links_mm:
         return None
-    return (sum(links_mm) + (len(links_mm) - 1) * parts.joint_mm) / MM_PER_M
+    return (fsum(links_mm) + (len(links_mm) - 1) * parts.joint_mm) / MM_PER_M
 
 
 def links_used(trunks: Sequence[TrunkPlan]) -> Counter[int]:

@@ -156,6 +156,6 @@ def _wire_m(places: dict[str, UnitPlace]) -> float:
     rows: dict[str, dict[float, list[float]]] = defaultdict(lambda: defaultdict(list))
     for place in places.values():
         rows[place.plane][place.y_mm].append(place.x_mm)
-    along = sum(max(x) - min(x) for plane in rows.values() for x in plane.values())
-    down = sum(max(plane) - min(plane) for plane in rows.values())
+    along = math.fsum(max(x) - min(x) for plane in rows.values() for x in plane.values())
+    down = math.fsum(max(plane) - min(plane) for plane in rows.values())
     return float(math.ceil(round((along + down) / MM_PER_M, 6)))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Mapping
 from itertools import accumulate, pairwise
+from math import fsum
 
 from core.assessment.microinverter import CutPiece, LinkPlan, TrunkPlan
 from core.job.microinverter import Branch, LinkHow, MicroPlan
@@ -152,7 +153,7 @@ def _moment_m(plan: MicroPlan, branch: Branch, links: tuple[LinkPlan, ...]) -> f
 def _side_m(first_m: float, cable_m: list[float]) -> float:
     """Metre-units of one side: its first piece carries every unit's current, its last one's."""
     pieces = [first_m, *cable_m]
-    return sum(length * (len(pieces) - at) for at, length in enumerate(pieces))
+    return fsum(length * (len(pieces) - at) for at, length in enumerate(pieces))
 
 
 def trunk_totals(trunks: tuple[TrunkPlan, ...]) -> Counter[str]:

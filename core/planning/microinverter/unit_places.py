@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from math import fsum
 
 from core.base.errors import Refused
 from core.base.judgement import fits
@@ -145,7 +146,7 @@ def _shared_cost(
     leads = sum(not fits(way, reach) for way in ways)
     rows = abs(one[1].place.row - other[1].place.row)
     apart = ACROSS_MM * (one[0] is not other[0]) * (1 + rows)
-    return 1, leads, sum(ways) + apart
+    return 1, leads, fsum(ways) + apart
 
 
 def _ways_mm(
@@ -215,14 +216,14 @@ def _placed(
     width = layout.module_w_mm
     middles = [box.middle_mm(width) for _, box in own]
     half = plan.sheet_of(unit).width_mm / 2
-    auto_x = sum(middles) / len(middles)
+    auto_x = fsum(middles) / len(middles)
     (block, first), last = own[0], own[-1]
     if block is not last[0] and first.y_mm == last[1].y_mm:
         # Across a gap of a row: under the edge of its first module that looks to the other.
         auto_x = middles[0] + (width / 2 - half) * (1 if middles[-1] > middles[0] else -1)
     x_mm, row = auto_x + unit.shift_mm, unit.modules[0].row
     left, right = block.modules[0].x_mm, block.modules[-1].x_mm + width
-    middle_y = sum(box.y_mm for _, box in own) / len(own)
+    middle_y = fsum(box.y_mm for _, box in own) / len(own)
     y_mm = layout.unit_y_mm(row) + middle_y - first.y_mm
     return UnitPlace(
         unit=unit.name,

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 from itertools import pairwise
+from math import fsum
 
 from core.equipment.cables_switches_fixings import Meter
 from core.equipment.sheet import Sheet
@@ -74,9 +75,9 @@ def house_sums(job: Job) -> HouseSums:
     array = [one.modules_in_series * job.module_on(one.plane).pmax_w for one in wired]
     array += [job.module_on(at.plane).pmax_w for at in places]
     return HouseSums(
-        rated_w=sum(rated),
+        rated_w=fsum(rated),
         modules=sum(one.modules_in_series for one in wired) + len(places),
-        array_w=sum(array),
+        array_w=fsum(array),
         behind=tuple(
             (name, sum(one.modules_in_series for one in some)) for name, some in strings.items()
         ),

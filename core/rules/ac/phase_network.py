@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
+from core.base.adding import magnitude
 from core.base.errors import Problem, Refused, problem
 from core.base.form import Checked
 from core.base.glossary import (
@@ -208,14 +209,14 @@ def phase_flow(
         for exact_v, closed_v in zip(one.terminal_v, one.terminal_closed_v, strict=True)
     )
     conductors = (*network.phases, NEUTRAL)
-    between = abs(board["L1"] - board["L2"]) if service == "split" else None
+    between = magnitude(board["L1"] - board["L2"]) if service == "split" else None
     return PhaseFlow(
         inverters=found,
-        service_a=tuple(abs(exact[first.name][one]) for one in conductors),
-        service_closed_a=tuple(abs(hand[first.name][one]) for one in conductors),
-        board_v=tuple(abs(board[one] - board[NEUTRAL]) for one in network.phases),
+        service_a=tuple(magnitude(exact[first.name][one]) for one in conductors),
+        service_closed_a=tuple(magnitude(hand[first.name][one]) for one in conductors),
+        board_v=tuple(magnitude(board[one] - board[NEUTRAL]) for one in network.phases),
         board_between_v=between,
-        board_neutral_shift_v=abs(board[NEUTRAL]),
+        board_neutral_shift_v=magnitude(board[NEUTRAL]),
         net_w=_net(network),
         largest_closed_error_v=max(errors),
     )
@@ -428,7 +429,9 @@ def _solved(network: _Network, source_v: float) -> Volts:
     for _ in range(MOST_SWEEPS):
         swept = _lifted(network, source_v, _currents(network, volts))
         moved = max(
-            abs(swept[node][one] - was) for node, at in volts.items() for one, was in at.items()
+            magnitude(swept[node][one] - was)
+            for node, at in volts.items()
+            for one, was in at.items()
         )
         volts = swept
         if not math.isfinite(moved) or moved > source_v:
@@ -441,12 +444,12 @@ def _solved(network: _Network, source_v: float) -> Volts:
 
 def _measured(network: _Network, one: NetworkInverter, volts: Volts) -> tuple[float, ...]:
     at = volts[one.node]
-    return tuple(abs(at[first] - at[second]) for first, second in _conductors(one.connection))
+    return tuple(magnitude(at[first] - at[second]) for first, second in _conductors(one.connection))
 
 
 def _length(service: Service, pair: str) -> float:
     """Volts between two conductors for one volt from line to neutral."""
-    return abs(_direction(service, ends_of(pair)))
+    return magnitude(_direction(service, ends_of(pair)))
 
 
 def _direction(service: Service, ends: tuple[str, str]) -> complex:
@@ -465,10 +468,10 @@ def _inverter(
     source_v, nominal_v = supply
     own = next(piece for piece in network.pieces if piece.end == one.node)
     ends = _conductors(one.connection)
-    lengths = [abs(_direction(network.service, pair)) for pair in ends]
+    lengths = [magnitude(_direction(network.service, pair)) for pair in ends]
     terminal_v = _measured(network, one, volts)
     before_v = _measured(network, replace(one, node=own.start), volts)
-    power = abs(one.power_va) / len(ends)
+    power = magnitude(one.power_va) / len(ends)
     shared_closed = _closed(network, own.start, ends, hand)
     own_closed = tuple(
         whole - shared
@@ -487,7 +490,7 @@ def _inverter(
             v + shared + end
             for v, shared, end in zip(source, shared_closed, own_closed, strict=True)
         ),
-        neutral_shift_v=abs(volts[one.node][NEUTRAL]),
+        neutral_shift_v=magnitude(volts[one.node][NEUTRAL]),
         rise_shared_v=tuple(v - at for v, at in zip(before_v, source, strict=True)),
         rise_own_v=tuple(v - at for v, at in zip(terminal_v, before_v, strict=True)),
         rise_shared_closed_v=shared_closed,
@@ -509,7 +512,7 @@ def _closed(
     for first, second in ends:
         direction = _direction(network.service, (first, second))
         rise = lifted[first] - lifted[second]
-        found.append((rise * direction.conjugate()).real / abs(direction))
+        found.append((rise * direction.conjugate()).real / magnitude(direction))
     return tuple(found)
 
 

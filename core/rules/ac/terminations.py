@@ -70,7 +70,7 @@ def containment_fill(
     Formula: 100 · sum of the cables' round areas / inside_mm2 ≤ limit_pct.
     Source: NEC 2023 chapter 9, Table 1; BS 7671 guidance; rule pack.
     """
-    area_mm2 = sum(math.pi / 4 * one**2 for one in outsides_mm)
+    area_mm2 = math.fsum(math.pi / 4 * one**2 for one in outsides_mm)
     return at_most(
         "containment_fill",
         100 * area_mm2 / inside_mm2,

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import Annotated
 
+from core.base.adding import complex_sum, magnitude
 from core.base.errors import Refused, problem
 from core.base.form import Checked
 from core.base.glossary import (
@@ -126,27 +127,27 @@ def ac_rise(
     """
     pieces = loop_impedance(run, service)
     power = power_per_phase(output_va, power_factor, reactive, service)
-    ahead = sum(pieces)
+    ahead = complex_sum(pieces)
     terminal_v = terminal_volts(supply_v, ahead, power)
     current = power.conjugate() / terminal_v
     nodes = []
     for piece in pieces:
-        nodes.append(abs(terminal_v - ahead * current))
+        nodes.append(magnitude(terminal_v - ahead * current))
         ahead -= piece
     # The hand formula: the same power, its current at nominal voltage.
     closed_a = power.conjugate() / nominal_v
     closed = [(piece * closed_a).real for piece in pieces]
-    rise_v, rise_closed_v = terminal_v - supply_v, sum(closed)
+    rise_v, rise_closed_v = terminal_v - supply_v, math.fsum(closed)
     return AcRise(
         node_v=(*nodes, terminal_v),
         terminal_v=terminal_v,
         rise_v=rise_v,
         rise_pct=100 * rise_v / nominal_v,
-        current_a=abs(current),
+        current_a=magnitude(current),
         segment_rise_closed_v=tuple(closed),
         rise_closed_v=rise_closed_v,
         rise_closed_pct=100 * rise_closed_v / nominal_v,
-        current_closed_a=abs(closed_a),
+        current_closed_a=magnitude(closed_a),
     )
 
 
@@ -154,10 +155,10 @@ def terminal_volts(supply_v: float, loop: complex, power: complex) -> float:
     """Volts at the inverter that exports `power` in one phase over `loop`. Raises Refused."""
     drop = loop * power.conjugate()
     half = supply_v**2 / 2 + drop.real
-    under_root = half**2 - abs(drop) ** 2
+    under_root = half**2 - magnitude(drop) ** 2
     if under_root < 0 or half <= 0:
         allowed = "a run over which the inverter can export"
-        raise Refused([problem("$.run", f"{abs(loop):.2f} ohm", allowed)])
+        raise Refused([problem("$.run", f"{magnitude(loop):.2f} ohm", allowed)])
     return math.sqrt(half + math.sqrt(under_root))
 
 
@@ -180,12 +181,12 @@ def ac_most_export(
     if supply_v >= trip_v:
         return 0.0
     unit = power_per_phase(1.0, power_factor, reactive, "single")
-    drop = sum(loop_impedance(run, service)) * unit.conjugate()
-    under_root = drop.real**2 - abs(drop) ** 2 * (1 - (supply_v / trip_v) ** 2)
+    drop = complex_sum(loop_impedance(run, service)) * unit.conjugate()
+    under_root = drop.real**2 - magnitude(drop) ** 2 * (1 - (supply_v / trip_v) ** 2)
     if under_root < 0:
         # The terminals cannot be lifted to the trip voltage by any export at this power factor.
         return math.inf
-    per_phase = trip_v**2 * (drop.real - math.sqrt(under_root)) / abs(drop) ** 2
+    per_phase = trip_v**2 * (drop.real - math.sqrt(under_root)) / magnitude(drop) ** 2
     return PHASES[service] * per_phase
 
 

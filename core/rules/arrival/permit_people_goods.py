@@ -111,7 +111,7 @@ def goods_here(
         what=what,
         whole=figure(whole, digits=2),
         needed=figure(needed, digits=2),
-        unit=unit,
+        unit="" if needed == 1 else f" {unit}",
         damaged=say("goods", "damaged", count=figure(damaged, digits=2)) if damaged else "",
         short=say("goods", "short", count=figure(needed - whole, digits=2))
         if not good

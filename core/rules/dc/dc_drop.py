@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from math import fsum
 from typing import Annotated
 
 from core.base.form import Checked
@@ -62,7 +63,7 @@ def dc_drop(*, pieces: DcPieces, current_a: CurrentA, string_vmp_v: StringV) -> 
 
 
 def _loop_ohm(pieces: Sequence[DcPiece]) -> float:
-    return sum(CONDUCTORS * one.length_m * one.r_ohm_per_km / M_PER_KM for one in pieces)
+    return fsum(CONDUCTORS * one.length_m * one.r_ohm_per_km / M_PER_KM for one in pieces)
 
 
 @rule

@@ -167,8 +167,8 @@ def expected_voc(
     )
     return ExpectedVoc(
         centre_v=centre,
-        low_v=centre - sum(part.down_v for part in parts),
-        high_v=centre + sum(part.up_v for part in parts),
+        low_v=centre - math.fsum(part.down_v for part in parts),
+        high_v=centre + math.fsum(part.up_v for part in parts),
         one_module_v=centre / modules_in_series,
         t_cell_c=t_cell_c,
         irradiance_w_per_m2=irradiance_w_per_m2,

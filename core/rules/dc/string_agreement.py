@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import fsum
 from statistics import median
 from typing import Annotated
 
@@ -49,7 +50,7 @@ def string_agreement(*, volts: Volts) -> Agreement:
     Formula: 100 · (V − mean) / mean of each; 100 · (highest − lowest) / highest.
     Source: IEC 62446-1:2016, 6.4.
     """
-    mean = sum(volts) / len(volts)
+    mean = fsum(volts) / len(volts)
     off = tuple(100 * (one - mean) / mean if mean else 0.0 for one in volts)
     highest, middle = max(volts), median(volts)
     return Agreement(

@@ -133,7 +133,10 @@ def string_volts(
     """
     count = modules_in_series
     factor = _cold_factor_of(
-        module=module, t_air_min_c=t_air_min_c, school=school, rule_pack=rule_pack
+        beta_voc_pct_per_k=module.beta_voc_pct_per_k,
+        t_air_min_c=t_air_min_c,
+        school=school,
+        rule_pack=rule_pack,
     )
     beta_vmp = vmp_coefficient(module)
     return StringVolts(
@@ -147,18 +150,18 @@ def string_volts(
 
 
 def _cold_factor_of(
-    *, module: Module, t_air_min_c: float, school: ColdMethod, rule_pack: RulePack
+    *, beta_voc_pct_per_k: float, t_air_min_c: float, school: ColdMethod, rule_pack: RulePack
 ) -> float | None:
     """The factor of a module: a flat one counts only where its coefficient gives no more."""
     factor = cold_factor(
         t_air_min_c=t_air_min_c,
         school=school,
-        beta_voc_pct_per_k=module.beta_voc_pct_per_k,
+        beta_voc_pct_per_k=beta_voc_pct_per_k,
         rule_pack=rule_pack,
     )
     if school != "flat" or factor is None:
         return factor
-    return max(factor, at_temperature(1.0, module.beta_voc_pct_per_k, t_air_min_c))
+    return max(factor, at_temperature(1.0, beta_voc_pct_per_k, t_air_min_c))
 
 
 @rule
@@ -178,7 +181,7 @@ def string_voc_cold(
 
     building_most_v: what the code lets stand on a house; None where that is not asked.
     Formula: modules_in_series · voc_v · cold_factor ≤ the lowest of max_dc_v, max_system_v and
-    building_most_v.
+    building_most_v; a flat factor counts only where the sheet's coefficient gives no more.
     Source: IEC 62548-1:2023, 7.2; NEC 2023 690.7(A); UK practice, by school.
     """
     rule = rule_pack.cold
@@ -187,7 +190,7 @@ def string_voc_cold(
         "banded": rule.bands_source,
         "flat": rule.flat_factor.source,
     }[school]
-    factor = cold_factor(
+    factor = _cold_factor_of(
         t_air_min_c=t_air_min_c,
         school=school,
         beta_voc_pct_per_k=beta_voc_pct_per_k,
@@ -203,9 +206,16 @@ def string_voc_cold(
         "V",
         source if owner != "building" else rule.building_most.source,
         count=str(modules_in_series),
-        air=figure(t_air_min_c, "°C"),
+        cold=_cold_in_words(factor, t_air_min_c, school, rule),
         owner=say("owners", owner),
     )
+
+
+def _cold_in_words(factor: float, t_air_min_c: float, school: ColdMethod, rule: ColdRule) -> str:
+    """What a cold voltage was reckoned with: the air, or a factor that knows none."""
+    if school == "flat" and factor == rule.flat_factor.value:
+        return say("cold_by", "flat", factor=figure(factor, digits=2))
+    return say("cold_by", "air", air=figure(t_air_min_c, "°C"))
 
 
 def _lowest(max_dc_v: float, max_system_v: float, building_v: float | None) -> tuple[float, str]:

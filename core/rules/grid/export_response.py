@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Annotated
 
+from core.base.adding import complex_sum
 from core.base.form import Checked
 from core.base.glossary import ApparentVa, Service, SupplyV
 from core.base.quantity import Items, Quantity
@@ -80,7 +81,7 @@ def export_settles(
     Formula: V = V_supply + Z · S*(V) / V, S as the response curves ask at V.
     Source: circuit theory; AS/NZS 4777.2:2020, 3.3; IEEE 1547-2018, 5.3 and 5.4.
     """
-    loop = sum(loop_impedance(run, service))
+    loop = complex_sum(loop_impedance(run, service))
 
     def given(volts: float) -> complex:
         reactive = rated_va * curve_at(curve=volt_var, volts=volts) / 100

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from itertools import pairwise
+from math import fsum
 from typing import Annotated
 
 from core.base.glossary import SupplyV
@@ -85,7 +86,7 @@ def running_mean(*, samples: Samples, window_s: Seconds = MEAN_WINDOW_S) -> tupl
         return float("nan"), 0.0
     last = samples[-1][0]
     begin = max(samples[0][0], last - window_s)
-    area = sum(
+    area = fsum(
         volts * (later - max(moment, begin))
         for (moment, volts), (later, _) in pairwise(samples)
         if later > begin

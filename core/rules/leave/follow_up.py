@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date
+from math import fsum
 from typing import Annotated, Literal
 
 from core.base.form import Checked
@@ -175,7 +176,7 @@ def short_reasons(
     found = []
     if backwards:
         found.append(ShortReason(id="clamp_turned", weight=95.0))
-    whole = sum(one.kwh for one in parts)
+    whole = fsum(one.kwh for one in parts)
     for one in parts:
         due_kwh = one.expected_share * whole
         others = whole - one.kwh

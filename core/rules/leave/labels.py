@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import date
 from fractions import Fraction
-from functools import cache
+from functools import cache, lru_cache
 from typing import Annotated, Literal
 
 from core.base.errors import Refused, problem
@@ -37,6 +37,8 @@ STC_C = 25
 # (as generally known; check against the code in force).
 READ_M_PER_MM, LEAST_LETTER_MM = Fraction(3, 10), 3
 MONTHS_PER_YEAR = 12
+# The same few figures of a plant are asked again with every press.
+FIGURES_KEPT = 1_024
 A4_MM = (210.0, 297.0)
 
 PieceM = Annotated[float, Quantity("straight piece of the run", "m", 0.01, 500)]
@@ -455,6 +457,7 @@ LAID: dict[LabelId, Callable[[LabelPlant], Laid]] = {
 }
 
 
+@lru_cache(maxsize=FIGURES_KEPT)
 def _exact(value: float) -> Fraction:
     """A figure as it was typed: 1.5 m over 0.3 is 5, not a hair more."""
     return Fraction(str(value))

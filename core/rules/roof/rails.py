@@ -6,6 +6,7 @@ from bisect import bisect_left
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
+from math import fsum
 from typing import Annotated
 
 from core.base.errors import Refused, problem
@@ -230,11 +231,11 @@ def cutting_plan(*, pieces_mm: Cut, stock_mm: Stock, kerf_mm: KerfMm = 0.0) -> C
     pieces = tuple(sorted(pieces_mm, reverse=True))
     search = _Cutting(tuple(sorted(set(stock_mm))), kerf_mm)
     bars = search.best(pieces)
-    bought = sum(length for length, _ in bars)
+    bought = fsum(length for length, _ in bars)
     return CuttingPlan(
         bars=bars,
         bought_mm=bought,
-        waste_mm=bought - sum(pieces),
+        waste_mm=bought - fsum(pieces),
         proven=search.sets_seen <= MOST_SETS,
     )
 
@@ -317,4 +318,4 @@ class _Cutting:
 
 
 def _cost(bars: Bars) -> tuple[float, int]:
-    return sum(length for length, _ in bars), len(bars)
+    return fsum(length for length, _ in bars), len(bars)

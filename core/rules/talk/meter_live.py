@@ -99,7 +99,7 @@ def _within(load_w: float) -> float:
 
 def _wrongness(one: ClampsAre) -> tuple[int, int, float]:
     swapped = sum(phase != at for at, phase in enumerate(one.on_phase, start=1))
-    return swapped, sum(one.reversed), sum(abs(math.log(ratio)) for ratio in one.ratio)
+    return swapped, sum(one.reversed), math.fsum(abs(math.log(ratio)) for ratio in one.ratio)
 
 
 def told(one: ClampsAre) -> str:
@@ -164,7 +164,7 @@ def meter_sign(*, proof: MeterProof | None, missing: tuple[str, ...] = ()) -> Ju
             has=figure(proof.feeding_w, "W"),
         )  # fmt: skip
         return waiting("meter_sign", "W", METER_SOURCE, (needs,))
-    fall = sum(proof.base_w) - sum(proof.feeding_reads_w)
+    fall = math.fsum(proof.base_w) - math.fsum(proof.feeding_reads_w)
     good = abs(fall - proof.feeding_w) <= _within(proof.feeding_w)
     key = "" if good else "rises" if fall < 0 else "other"
     facts = {"fall": figure(fall, "W", 0), "output": figure(proof.feeding_w, "W", 0)}

@@ -95,7 +95,7 @@ def _judged_line(
         id=needed.id,
         group=needed.group,
         what=needed.what,
-        unit=needed.unit,
+        unit=_counted_in(needed),
         needed=needed.count,
         because=needed.because,
         keep=needed.keep,
@@ -106,6 +106,12 @@ def _judged_line(
         judgement=_goods(needed, found, damaged, comes_later=comes_later),
         history=history,
     )
+
+
+def _counted_in(needed: Needed) -> str:
+    """The unit beside a count: of one it is told as of one."""
+    of_one = needed.count == 1 and needed.unit == say("load_in", "pieces")
+    return say("load_in", "piece") if of_one else needed.unit
 
 
 def _goods(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from math import fsum
 
 from core.assessment.whole import Assessment, Prompt
 from core.job.job import Job
@@ -30,11 +31,11 @@ def whole(job: Job, said: Assessment) -> Counted:
         "rails": goods.get("rail_m", 0.0),
         "units": float(len(job.micro.units)) if job.micro else apart,
         "modules": modules,
-        "home": sum(piece.length_m for one in job.strings for piece in one.home_run),
+        "home": fsum(piece.length_m for one in job.strings for piece in one.home_run),
         "ends": float(sum(len(one.ends) for one in said.string.strings)) if said.string else 0.0,
         "wall": float(sum(len(one.holes) for one in said.hang.devices)),
         **_hung(said),
-        "ac_run": sum(one.length_m for one in runs),
+        "ac_run": fsum(one.length_m for one in runs),
         "ac_ends": float(2 * len(runs)),
         "loop": 1.0,
         "earth": float(len(said.earth.links)),

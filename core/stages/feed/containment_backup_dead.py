@@ -168,7 +168,7 @@ def _phase_loads(plan: BackupPlan) -> Iterator[tuple[PhaseLoad, Judgement]]:
         if not on_it and (not backed_up or not plan.loads):
             continue
         name = f"L{number}" if plan.three_phase else "L"
-        current_a = sum(one.current_a for one in on_it)
+        current_a = math.fsum(one.current_a for one in on_it)
         judged = backup_current(
             current_a=current_a, limit_a=plan.most_a, phase=name, backed_up=backed_up
         )

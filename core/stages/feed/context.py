@@ -6,6 +6,7 @@ import math
 from functools import cached_property
 
 from core.assessment.microinverter import TrunkPlan
+from core.base.adding import complex_sum
 from core.base.errors import Refused, problem
 from core.base.glossary import Service
 from core.base.judgement import Judgement, waiting, worst
@@ -117,7 +118,7 @@ class Feed:
             return loads[0] / self.ladder_va
         own = loads[branch.phase - 1]
         least = LEAST_SHARED * self._unit.max_va
-        return max(own - (sum(loads) - own) / 4, least) / self.ladder_va
+        return max(own - (math.fsum(loads) - own) / 4, least) / self.ladder_va
 
     def is_home(self, run: AcRun) -> bool:
         """Whether a run lies between the branch board and a joint box."""
@@ -330,7 +331,7 @@ def _stands(view: Feed) -> float:
         return math.inf
     amps = view.ladder_va / view.source.nominal_v
     phases = PHASES[view.ladder_service]
-    loop = sum(loop_impedance(run, view.ladder_service)).real
+    loop = complex_sum(loop_impedance(run, view.ladder_service)).real
     return view.supply[0] + loop * amps / phases
 
 

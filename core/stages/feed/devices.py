@@ -175,7 +175,7 @@ def _branch_board(feed: Feed, device: FeedDevice) -> tuple[Judgement, ...]:
             breaker_poles(poles=branch.breaker.poles, service=feed.job.roof_plan.unit.service)
         )
     is_alone = feed.board is device
-    rated_a = sum(one.breaker.rated_a for one in branches if one.breaker)
+    rated_a = math.fsum(one.breaker.rated_a for one in branches if one.breaker)
     switch = _isolator(feed, device) if device.isolator is not None else ()
     return (*switch, *found, *(_busbar(feed, device, rated_a) if is_alone and rated_a else ()))
 
@@ -323,7 +323,7 @@ def _decided(job: Job) -> Judgement:
 
 def _longest_m(job: Job) -> float | None:
     """The longest way of any string; None while one is not known."""
-    lengths = [sum(one.length_m for one in string.home_run) for string in job.strings]
+    lengths = [math.fsum(one.length_m for one in string.home_run) for string in job.strings]
     return max(lengths) if lengths and all(lengths) else None
 
 

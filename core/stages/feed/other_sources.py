@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from math import fsum
+
 from core.base.judgement import Judgement, waiting
 from core.base.messages import say
 from core.figures.rule_packs import BranchRule
@@ -58,7 +60,7 @@ def factor(feed: FeedPlan, source: AcSource, run: AcRun, own_a: float) -> float:
 def fullest_a(feed: FeedPlan, source: AcSource, run: AcRun) -> float:
     """What the others add to the fullest line of a run."""
     others = beside(feed, source, run)
-    return max(sum(one.current_a for one in others if one.phase in (0, line)) for line in LINES)
+    return max(fsum(one.current_a for one in others if one.phase in (0, line)) for line in LINES)
 
 
 def on_bar_a(feed: FeedPlan, source: AcSource, board: str, own_a: float) -> float:
@@ -68,7 +70,7 @@ def on_bar_a(feed: FeedPlan, source: AcSource, board: str, own_a: float) -> floa
     """
     here = [one for one in feed.others or () if one.board == board]
     apart = feed.supply_service == "three" and source.service == "single" and feed.phase
-    lines = [sum(one.breaker_a for one in here if one.phase in (0, line)) for line in LINES]
+    lines = [fsum(one.breaker_a for one in here if one.phase in (0, line)) for line in LINES]
     if not apart:
         return max(lines)
     own = [line_a + own_a * (line == feed.phase) for line, line_a in zip(LINES, lines, strict=True)]

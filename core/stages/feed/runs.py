@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from math import fsum
 
 from core.assessment.feed import DcRunState, DcSizeStep, RunState
 from core.base.errors import Refused
@@ -166,7 +167,7 @@ def dc_title(pieces: tuple[HomeRun, ...]) -> str:
         return say(
             "feed",
             "dc_pieces",
-            length=figure(sum(one.length_m for one in pieces), "m"),
+            length=figure(fsum(one.length_m for one in pieces), "m"),
             count=str(len(pieces)),
             sizes=", ".join(dict.fromkeys(size_name(one.section_mm2) for one in pieces)),
         )

@@ -54,7 +54,7 @@ def own_rise_pct(feed: Feed, rise: AcRise) -> float:
         for run, before, after in zip_longest(feed.chain.runs, rise.node_v[:-1], rise.node_v[1:])
         if run is None or not run.of_network
     ]
-    return 100 * sum(ours) / feed.source.nominal_v
+    return 100 * math.fsum(ours) / feed.source.nominal_v
 
 
 def ladder(feed: Feed, title: str, supply_v: float) -> Ladder | None:

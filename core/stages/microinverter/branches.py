@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from datetime import datetime
+from math import fsum
 
 from core.assessment.common import SHUT, Gate
 from core.assessment.microinverter import (
@@ -273,7 +274,7 @@ def _feeds(
 def _home_ohm(view: Feed, home: tuple[AcRun, ...]) -> float:
     """Out and back over the home run, in ohm: one conductor's of a balanced three."""
     factor = LOOP_FACTOR[view.ladder_service] / M_PER_KM
-    return factor * sum(run.length_m * view.segment(run).r_ohm_per_km for run in home)
+    return factor * fsum(run.length_m * view.segment(run).r_ohm_per_km for run in home)
 
 
 def _choice(
@@ -307,8 +308,8 @@ def _even(
     unit, cable = roof.plan.types_of(branch)
     if view is None or not home or len(branch.units) > unit.most_on_branch:
         return None
-    length_m = sum(run.length_m for run in home)
-    ohm = sum(run.length_m * view.segment(run).r_ohm_per_km for run in home) / M_PER_KM
+    length_m = fsum(run.length_m for run in home)
+    ohm = fsum(run.length_m * view.segment(run).r_ohm_per_km for run in home) / M_PER_KM
     return branch_rise(
         units=len(branch.units),
         unit_a=unit.line_a,

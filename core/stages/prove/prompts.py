@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from math import fsum
 
 from core.assessment.whole import Prompt
 from core.base.judgement import Judgement, waiting
@@ -208,7 +209,7 @@ def _insulation_prompts(
     module = job.module_on(string.plane)
     area_m2 = None if module.area_m2 is None else string.modules_in_series * module.area_m2
     powers = (one.modules_in_series * job.module_on(one.plane).pmax_w for one in job.strings)
-    array_kw = sum(powers) / W_PER_KW
+    array_kw = fsum(powers) / W_PER_KW
 
     def held(reading: Reading) -> tuple[Judgement, ...]:
         plain = insulation_holds(mohm=reading.number, system_v=volts, rule_pack=rules)

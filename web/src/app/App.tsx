@@ -1,12 +1,18 @@
-import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
+import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from "@tanstack/react-query";
 import { ConfigProvider } from "antd";
-import { Suspense, type ReactNode } from "react";
+import { Suspense, useEffect, type ReactNode } from "react";
 import { BrowserRouter, Route, Routes } from "react-router";
 import { Home } from "../home/Home";
 import { api } from "../shared/api/calls";
 import { Refusal } from "../shared/api/transport";
 import { Boundary } from "../shared/layout/Boundary";
+import { jobKey } from "../shared/api/useJob";
+import type { JobView } from "../shared/api/types";
+import { startCore } from "../shared/hand/core";
+import { startSending } from "../shared/outbox/outbox";
 import { lazyAgain } from "../shared/lib/lazyAgain";
+import { useInstalled } from "./installed";
+import { OnThisDevice } from "./OnThisDevice";
 import { JobPage } from "./JobPage";
 import { useLight } from "./lights";
 import { SignIn } from "./SignIn";
@@ -20,9 +26,12 @@ const AuditPage = lazyAgain(() => import("../people/AuditPage"));
 const JoinPage = lazyAgain(() => import("../people/JoinPage"));
 const GuestPage = lazyAgain(() => import("../people/GuestPage"));
 const WeeksPage = lazyAgain(() => import("../weeks/WeeksPage"));
+const BeginPage = lazyAgain(() => import("../begin/BeginPage"));
 const BenchPage = lazyAgain(() => import("../bench/BenchPage"));
 const FRESH_MS = 5_000;
 const SERVER_FAULT = 500;
+/** The core for this browser comes after the first screen, and after the app was laid down. */
+const CORE_LATER_MS = 6_000;
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -76,6 +85,7 @@ function Doors() {
   const home = <Home name={session.data.name} />;
   return (
     <>
+      <Sends name={session.data.name} switching={session.data.only_with_server} core={session.data.core} />
       <Standing />
       <Routes>
         <Route path="/" element={<Page what="The list of jobs">{home}</Page>} />
@@ -128,6 +138,14 @@ function Doors() {
           }
         />
         <Route
+          path="/begin/:begunId"
+          element={
+            <Page what="The questions">
+              <BeginPage />
+            </Page>
+          }
+        />
+        <Route
           path="/bench"
           element={
             <Page what="The bench">
@@ -137,6 +155,36 @@ function Doors() {
         />
         <Route path="*" element={<Page what="The list of jobs">{home}</Page>} />
       </Routes>
+    </>
+  );
+}
+
+/** What is only on this device, sent in the name of whoever is signed in; a newer version, offered. */
+function Sends({ name, switching, core }: { name: string; switching: string[]; core: string }) {
+  const client = useQueryClient();
+  const take = useInstalled();
+  useEffect(
+    () =>
+      startSending(name, switching, (jobId, view) =>
+        client.setQueryData<JobView>(jobKey(jobId), (shown) => (shown === undefined ? shown : { ...shown, ...view })),
+      ),
+    [name, switching, client],
+  );
+  useEffect(() => {
+    const timer = setTimeout(() => void (core !== "" && startCore(core)), CORE_LATER_MS);
+    return () => clearTimeout(timer);
+  }, [core]);
+  return (
+    <>
+      <OnThisDevice name={name} />
+      {take !== null && (
+        <p className="newer" role="status">
+          A newer version is here.{" "}
+          <button type="button" className="quiet" onClick={take}>
+            take it now
+          </button>
+        </p>
+      )}
     </>
   );
 }

@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { JobView } from "../shared/api/types";
 import { useSun } from "../shared/api/useSun";
@@ -5,8 +6,16 @@ import { clock, figure } from "../shared/lib/figures";
 import { Arc } from "./Arc";
 import "./JobHead.css";
 
-/** The top of every stage: the job, the sun's arc with the stages, and the sun now. */
-export function JobHead({ jobId, view, here }: { jobId: string; view: JobView; here: number }) {
+interface JobHeadProps {
+  jobId: string;
+  view: JobView;
+  here: number;
+  /** What comes next, where there is room for it. */
+  children: ReactNode;
+}
+
+/** The top of every stage: the job, the sun's arc with the stages, the sun now, and what comes next. */
+export function JobHead({ jobId, view, here, children }: JobHeadProps) {
   const { assessment, plan } = view;
   return (
     <header className="job-head">
@@ -21,6 +30,7 @@ export function JobHead({ jobId, view, here }: { jobId: string; view: JobView; h
       </div>
       <Arc jobId={jobId} stages={assessment.stages} here={here} />
       <SunNow jobId={jobId} timezone={plan.site.timezone} />
+      {children}
     </header>
   );
 }

@@ -1,17 +1,23 @@
-import { Suspense, useState } from "react";
+import { Suspense, useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { useJob } from "../shared/api/useJob";
+import { useCoreHere } from "../shared/hand/core";
+import { takeInHand } from "../shared/outbox/outbox";
 import { useKey } from "../shared/lib/useKey";
+import { Leads, leadsOf } from "../shared/judging/leads";
+import { useNarrow } from "../shared/lib/useNarrow";
 import { Boundary } from "../shared/layout/Boundary";
 import { FindPanel } from "./FindPanel";
 import { Foot } from "./Foot";
+import { HistoryPanel } from "./HistoryPanel";
 import { Inverters } from "./Inverters";
 import { JobHead } from "./JobHead";
 import { KeysPanel } from "./KeysPanel";
+import { NextStep } from "./NextStep";
 import { DAY, STAGES } from "./stages";
 
 const LAST_STAGE = 10;
-type Panel = "keys" | "find" | null;
+type Panel = "history" | "keys" | "find" | null;
 
 /** One job: the arc on top, a stage in the middle, the keys at the foot. */
 export function JobPage() {
@@ -30,6 +36,16 @@ export function JobPage() {
   useKey("w", () => setWhyAll(!whyAll));
   useKey("/", () => setPanel("find"));
   useKey("?", () => setPanel("keys"));
+  useKey("u", () => setPanel("history"));
+
+  const narrow = useNarrow();
+  const core = useCoreHere();
+  const isHere = job.data !== undefined;
+  const assessment = job.data?.assessment;
+  const leads = useMemo(() => leadsOf(assessment), [assessment]);
+  useEffect(() => {
+    if (core !== "" && isHere) void takeInHand(jobId);
+  }, [core, jobId, isHere]);
 
   if (job.isPending) return <p className="nothing">Opening the job</p>;
   if (job.isError || entry === undefined) {
@@ -40,23 +56,34 @@ export function JobPage() {
     );
   }
   const Stage = entry.component;
+  const step = job.data.assessment.next;
+  const next = step === null ? null : <NextStep jobId={jobId} next={step} />;
   return (
     <div className="page">
-      <JobHead jobId={jobId} view={job.data} here={entry.number} />
+      <JobHead jobId={jobId} view={job.data} here={entry.number}>
+        {!narrow && next}
+      </JobHead>
       <Inverters view={job.data} stage={stage} />
       <Boundary
         key={`${jobId} ${stage}`}
         what={`${entry.slug.charAt(0).toUpperCase()}${entry.slug.slice(1)}`}
         resetOn={job.data}
       >
-        <Suspense fallback={<p className="nothing">Opening the stage</p>}>
-          <Stage key={jobId} jobId={jobId} view={job.data} whyAll={whyAll} />
-        </Suspense>
+        <Leads value={leads}>
+          <Suspense fallback={<p className="nothing">Opening the stage</p>}>
+            <Stage key={jobId} jobId={jobId} view={job.data} whyAll={whyAll} />
+          </Suspense>
+        </Leads>
       </Boundary>
-      <Foot />
+      <Foot>{narrow && next}</Foot>
       <Boundary what="The list of keys">
         <KeysPanel open={panel === "keys"} close={() => setPanel(null)} />
       </Boundary>
+      {panel === "history" && (
+        <Boundary what="The changes">
+          <HistoryPanel jobId={jobId} view={job.data} close={() => setPanel(null)} />
+        </Boundary>
+      )}
       {panel === "find" && (
         <Boundary what="Find">
           <FindPanel jobId={jobId} assessment={job.data.assessment} close={() => setPanel(null)} />

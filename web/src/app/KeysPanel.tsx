@@ -3,14 +3,16 @@ import "./KeysPanel.css";
 
 const KEYS: [string, string][] = [
   ["1 … 9, 0", "go to a stage"],
+  ["N", "what comes next on this job"],
   ["R", "take the next reading"],
   ["Enter", "keep the reading and move on"],
   ["W", "why: every reason and source"],
+  ["U", "changes of the plan, and undoing them"],
   ["/", "find anything in the job"],
-  ["L", "light: paper, glare"],
+  ["L", "light: paper, glare in the sun, loft in the dark"],
   ["← ↑ → ↓", "on the wall: move what is chosen by 10 mm; Shift 50 mm, Alt 1 mm"],
   ["?", "these keys"],
-  ["Esc", "close what is open"],
+  ["Esc", "leave a reading, close what is open"],
 ];
 
 /** All keys in one place. */
@@ -27,7 +29,7 @@ export function KeysPanel({ open, close }: { open: boolean; close: () => void })
           </div>
         ))}
       </dl>
-      <p className="source">No key acts while you type in a field.</p>
+      <p className="source">No key acts while you type in a field, but a digit with Alt: it goes to that stage.</p>
     </Modal>
   );
 }

@@ -23,7 +23,7 @@ export function SignIn({ demo }: { demo: boolean }) {
   const ways = signIn.data?.ways ?? [];
   const signInDemo = useMutation({ mutationFn: api.signInDemo, ...done });
   return (
-    <div className="door">
+    <main className="door">
       <svg viewBox="0 0 360 130" className="door-arc" aria-hidden="true">
         <path d="M10 120A170 110 0 0 1 350 120" />
         <circle cx="180" cy="10" r="9" />
@@ -86,6 +86,6 @@ export function SignIn({ demo }: { demo: boolean }) {
         Sign in with a passkey
       </Button>
       <ProblemNote error={withCode.error ?? byKey.error ?? signIn.error ?? signInDemo.error} />
-    </div>
+    </main>
   );
 }

@@ -1,16 +1,19 @@
 import { useEffect, useState } from "react";
 import { useKey } from "../shared/lib/useKey";
 
-export type Light = "paper" | "glare";
+export type Light = "paper" | "glare" | "loft";
 const KEPT_AS = "light";
+const NEXT: Record<Light, Light> = { paper: "glare", glare: "loft", loft: "paper" };
 
-/** The light that the screen is read in: paper, or glare for the sun. L changes it. */
+const known = (kept: string | null): Light => (kept !== null && kept in NEXT ? (kept as Light) : "paper");
+
+/** The light that the screen is read in: paper, glare for the sun, loft for the dark. L changes it. */
 export function useLight(): Light {
-  const [light, setLight] = useState<Light>(() => (localStorage.getItem(KEPT_AS) === "glare" ? "glare" : "paper"));
+  const [light, setLight] = useState<Light>(() => known(localStorage.getItem(KEPT_AS)));
   useEffect(() => {
     document.documentElement.dataset["light"] = light;
     localStorage.setItem(KEPT_AS, light);
   }, [light]);
-  useKey("l", () => setLight((now) => (now === "paper" ? "glare" : "paper")));
+  useKey("l", () => setLight((now) => NEXT[now]));
   return light;
 }

@@ -1,4 +1,4 @@
-import type { ThemeConfig } from "antd";
+import { theme, type ThemeConfig } from "antd";
 import palette from "../../../core/data/palette.json";
 import type { Light } from "./lights";
 
@@ -11,6 +11,7 @@ export function themeFor(light: Light): ThemeConfig {
   const flat = "none";
   return {
     cssVar: { key: "noon" },
+    algorithm: light === "loft" ? theme.darkAlgorithm : theme.defaultAlgorithm,
     token: {
       fontFamily: "'Atkinson Hyperlegible Next Variable', sans-serif",
       fontSize: 16,
@@ -18,6 +19,8 @@ export function themeFor(light: Light): ThemeConfig {
       colorText: ink,
       colorBgLayout: ground,
       colorBgContainer: sheet,
+      colorBgElevated: sheet,
+      colorTextLightSolid: sheet,
       colorBorder: field,
       colorError: stop,
       colorTextPlaceholder: soft,

@@ -1,10 +1,10 @@
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { Button, Input, Select } from "antd";
 import { useState } from "react";
-import { Link } from "react-router";
-import { NewJob } from "../shared/jobs/NewJob";
+import { Link, useNavigate } from "react-router";
+import { EMPTY_ANSWERS, beginAddress } from "../shared/jobs/answers";
 import { api } from "../shared/api/calls";
-import type { BenchIn, BenchVerdict } from "../shared/api/types";
+import type { Answers, BenchIn, BenchVerdict } from "../shared/api/types";
 import { useShelf } from "../shared/api/useShelf";
 import { JudgementList } from "../shared/judging/JudgementList";
 import { ProblemNote } from "../shared/judging/ProblemNote";
@@ -41,6 +41,46 @@ const READ: [Field, string, string][] = [
   ["t_air_c", "or air in the shade", "19 °C"],
   ["read_v", "Open-circuit voltage read", "382.4 V"],
 ];
+/** What is tried without a shelf of one's own: the first sheets that are there, and figures that nobody read. */
+async function invented(): Promise<BenchIn> {
+  const [modules, inverters] = await Promise.all([api.sheets("modules", ""), api.sheets("inverters", "")]);
+  const read = Object.fromEntries(READ.map(([field, , example]) => [field, example]));
+  const module = modules.sheets[0]?.id ?? "";
+  for (const { id } of inverters.sheets) {
+    const made = { ...EMPTY, ...read, module, inverter: id };
+    // The first that the rule pack takes: one of another continent says so, and is no example.
+    if (await api.bench(made).then(yes, no)) return made;
+  }
+  throw new Error("Nothing on the shelf goes together: add a module and an inverter to it.");
+}
+
+/** What lies on the bench as answers of a job: its one string as the roof's, what was read with it. */
+const fromBench = (bench: BenchIn): Answers => ({
+  ...EMPTY_ANSWERS,
+  typed: {
+    ...EMPTY_ANSWERS.typed,
+    module: bench.module,
+    inverter: bench.inverter,
+    rule_pack: bench.rule_pack,
+    t_air_min_c: bench.t_air_min_c,
+    t_air_max_c: bench.t_air_max_c,
+    climate_source: "typed on the bench",
+    roof: bench.modules_in_series,
+    strung: "1",
+    mounting: bench.mounting,
+  },
+  way: "wall",
+  read: {
+    irradiance_w_per_m2: bench.irradiance_w_per_m2,
+    t_module_c: bench.t_module_c,
+    t_air_c: bench.t_air_c,
+    read_v: bench.read_v,
+  },
+});
+
+const yes = () => true;
+const no = () => false;
+
 const MOUNTINGS = [
   { value: "close", label: "close to the roof" },
   { value: "raised", label: "raised on a rack" },
@@ -51,7 +91,23 @@ const MOUNTINGS = [
 /** A module, an inverter, a count and a reading: the verdict within a minute, no job needed. */
 export default function BenchPage() {
   const [typed, setTyped] = useState<BenchIn>(EMPTY);
-  const [saving, setSaving] = useState(false);
+  const [isExample, setIsExample] = useState(false);
+  const example = useMutation({
+    mutationFn: invented,
+    onSuccess: (made) => {
+      setTyped(made);
+      setIsExample(true);
+    },
+  });
+  const navigate = useNavigate();
+  const begin = useMutation({
+    mutationFn: async () => {
+      const address = beginAddress();
+      await api.answer(address.slice(address.lastIndexOf("/") + 1), fromBench(typed));
+      return address;
+    },
+    onSuccess: (address) => navigate(address),
+  });
   const shelf = useShelf();
   const ready = typed.module !== "" && typed.inverter !== "";
   const judged = useQuery({
@@ -61,6 +117,10 @@ export default function BenchPage() {
     retry: false,
   });
   const put = (field: keyof BenchIn, value: string) => setTyped({ ...typed, [field]: value });
+  const clear = () => {
+    setTyped(EMPTY);
+    setIsExample(false);
+  };
   return (
     <div className="page bench">
       <header className="shelf-head">
@@ -70,7 +130,7 @@ export default function BenchPage() {
         <h1>Bench</h1>
         <p className="stage-about">One string on one inverter, without a job</p>
       </header>
-      <div className="bench-body">
+      <main className="bench-body">
         <section className="bench-typed">
           <SheetPick
             kind="modules"
@@ -125,22 +185,39 @@ export default function BenchPage() {
               </label>
             ))}
           </div>
-          <Button disabled={!ready || judged.data === undefined} onClick={() => setSaving(true)}>
+          <Button
+            disabled={!ready || isExample || judged.data === undefined}
+            loading={begin.isPending}
+            onClick={() => begin.mutate()}
+          >
             Begin a job with this
           </Button>
-          <NewJob open={saving} close={() => setSaving(false)} bench={typed} />
+          <ProblemNote error={begin.error} />
         </section>
         <section className="bench-told">
-          <ProblemNote error={judged.error} />
+          <ProblemNote error={judged.error ?? example.error} />
           {!ready && (
-            <p className="shelf-hint">
-              Pick a module and an inverter. Everything else may be typed in any order; units and decimal commas are
-              taken.
+            <>
+              <p className="shelf-hint">
+                Pick a module and an inverter. Everything else may be typed in any order; units and decimal commas are
+                taken.
+              </p>
+              <Button loading={example.isPending} onClick={() => example.mutate()}>
+                Try it with invented figures
+              </Button>
+            </>
+          )}
+          {isExample && (
+            <p className="reason reason-watch">
+              An example: nobody read these figures.{" "}
+              <button type="button" className="quiet" onClick={clear}>
+                clear the bench
+              </button>
             </p>
           )}
           {judged.data !== undefined && <Told verdict={judged.data} />}
         </section>
-      </div>
+      </main>
     </div>
   );
 }

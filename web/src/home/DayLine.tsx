@@ -1,12 +1,17 @@
 import { Link } from "react-router";
+import { leadAddress, stageAddress } from "../shared/lib/stageSlugs";
 import type { JobLine, StageStanding } from "../shared/api/types";
 import { longDay } from "../shared/lib/figures";
 import { Mark, MarkShape } from "../shared/marks/Mark";
+import { Along } from "./Along";
 import "./DayLine.css";
 
 const WIDTH = 360;
 const HEIGHT = 120;
 const BASE = 104;
+
+/** The arc shows what is clear and what waits; in words stands what does not go well. */
+const TELLING = ["stop", "watch"];
 
 /** Jobs as days on one line, the sun's arc over each. */
 export function DayLine({ jobs }: { jobs: JobLine[] }) {
@@ -16,6 +21,12 @@ export function DayLine({ jobs }: { jobs: JobLine[] }) {
       {jobs.map((job) => (
         <li key={job.id}>
           <Day job={job} isToday={job.day === today} />
+          {job.next !== null && (
+            <Link className="day-go" to={leadAddress(job.id, job.next.lead)}>
+              <span className="day-label">Next</span> {job.next.does}
+            </Link>
+          )}
+          <Along job={job} />
         </li>
       ))}
     </ol>
@@ -25,7 +36,7 @@ export function DayLine({ jobs }: { jobs: JobLine[] }) {
 function Day({ job, isToday }: { job: JobLine; isToday: boolean }) {
   const standing = job.stages.find((stage) => stage.number === job.stands_at);
   return (
-    <Link className="day" to={`/jobs/${job.id}/${(job.stages[job.stands_at - 1]?.title ?? "String").toLowerCase()}`}>
+    <Link className="day" to={stageAddress(job.id, job.stands_at)}>
       <span className="day-date">
         {longDay(job.day)}
         {isToday && <b> today</b>}
@@ -41,11 +52,6 @@ function Day({ job, isToday }: { job: JobLine; isToday: boolean }) {
       {job.blocks.length > 0 && (
         <span className="day-blocks">
           <span className="day-label">Blocked by</span> {job.blocks[0]}
-        </span>
-      )}
-      {job.blocks.length === 0 && (
-        <span className="day-next">
-          <span className="day-label">Next</span> {job.next}
         </span>
       )}
       {job.look_due !== "" && (
@@ -64,7 +70,7 @@ function Day({ job, isToday }: { job: JobLine; isToday: boolean }) {
       )}
       <ul className="day-stages">
         {job.stages
-          .filter((stage) => stage.number !== job.stands_at)
+          .filter((stage) => stage.number !== job.stands_at && TELLING.includes(stage.verdict))
           .map((stage) => (
             <li key={stage.number}>
               <b>{stage.title}</b> <Mark verdict={stage.verdict} /> <Why stage={stage} />

@@ -1,12 +1,15 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
 import { useState } from "react";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { api } from "../shared/api/calls";
+import { useOutbox } from "../shared/outbox/useOutbox";
 import { pressKey } from "../shared/lib/useKey";
+import { NearAlong } from "./Along";
 import { DayLine } from "./DayLine";
 import { useSession } from "../people/useSession";
-import { NewJob } from "../shared/jobs/NewJob";
+import { beginAddress } from "../shared/jobs/answers";
+import { Begun } from "./Begun";
 import { TakeIn } from "./TakeIn";
 import "./Home.css";
 
@@ -15,7 +18,9 @@ export function Home({ name }: { name: string }) {
   const client = useQueryClient();
   const jobs = useQuery({ queryKey: ["jobs"], queryFn: api.jobs, staleTime: 0 });
   const { may } = useSession();
-  const [beginning, setBeginning] = useState(false);
+  const here = useOutbox().filter((one) => one.person === name).length;
+  const [leaving, setLeaving] = useState(false);
+  const navigate = useNavigate();
   const signOut = useMutation({
     mutationFn: api.signOut,
     onSuccess: () => {
@@ -29,7 +34,7 @@ export function Home({ name }: { name: string }) {
         <h1>Long Noon</h1>
         <div className="home-do">
           {may("plan") && (
-            <Button type="primary" onClick={() => setBeginning(true)}>
+            <Button type="primary" onClick={() => void navigate(beginAddress())}>
               Begin a job
             </Button>
           )}
@@ -54,16 +59,31 @@ export function Home({ name }: { name: string }) {
           <button type="button" className="quiet" onClick={() => pressKey("l")}>
             light
           </button>
-          <button type="button" className="quiet" onClick={() => signOut.mutate()}>
+          <button type="button" className="quiet" onClick={() => (here > 0 ? setLeaving(true) : signOut.mutate())}>
             sign out {name}
           </button>
         </div>
+        {leaving && (
+          <p className="reason reason-watch" role="alert">
+            {here} {here === 1 ? "reading is" : "readings are"} on this device only. They stay here, and are sent when{" "}
+            {name} signs in on it again.{" "}
+            <button type="button" className="quiet" onClick={() => signOut.mutate()}>
+              sign out all the same
+            </button>{" "}
+            <button type="button" className="quiet" onClick={() => setLeaving(false)}>
+              stay
+            </button>
+          </p>
+        )}
       </header>
-      {jobs.isPending && <p className="nothing">Opening the jobs</p>}
-      {jobs.isError && <p className="nothing">{jobs.error.message}</p>}
-      {jobs.data?.length === 0 && <p className="nothing">No job yet. Begin one, or read a job file in.</p>}
-      {jobs.data !== undefined && jobs.data.length > 0 && <DayLine jobs={jobs.data} />}
-      <NewJob open={beginning} close={() => setBeginning(false)} />
+      <main>
+        {may("plan") && <Begun />}
+        {jobs.isPending && <p className="nothing">Opening the jobs</p>}
+        {jobs.isError && <p className="nothing">{jobs.error.message}</p>}
+        {jobs.data?.length === 0 && <p className="nothing">No job yet. Begin one, or read a job file in.</p>}
+        {jobs.data !== undefined && jobs.data.length > 0 && <DayLine jobs={jobs.data} />}
+        {jobs.data !== undefined && <NearAlong jobs={jobs.data} />}
+      </main>
     </div>
   );
 }

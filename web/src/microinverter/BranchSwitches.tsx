@@ -1,7 +1,6 @@
 import { Button } from "antd";
-import { api } from "../shared/api/calls";
-import type { ReadingIn, RoofStage } from "../shared/api/types";
-import { useJobWrite } from "../shared/api/useJobWrite";
+import type { RoofStage } from "../shared/api/types";
+import { useKeep } from "../shared/api/useJobWrite";
 import { GateLine } from "../shared/judging/GateLine";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import { BranchHead } from "./BranchHead";
@@ -10,7 +9,7 @@ import "./BranchSwitches.css";
 
 /** Branch by branch ON, when everything allows it; then who reports. */
 export function BranchSwitches({ jobId, roof }: { jobId: string; roof: RoofStage }) {
-  const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
+  const keep = useKeep(jobId);
   const turn = (branch: string, entered: "1" | "-1") =>
     keep.mutate({
       kind: "branch_on",

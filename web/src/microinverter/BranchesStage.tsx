@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { RoofStage } from "../shared/api/types";
 import { Faces } from "../shared/layout/Faces";
+import { useFace } from "../shared/layout/useFace";
 import { Rail } from "../shared/readings/Rail";
 import { StageFrame, type StageProps } from "../shared/layout/StageFrame";
 import { PlanDrawer } from "../shared/plan/PlanDrawer";
@@ -20,7 +21,7 @@ type Face = (typeof FACES)[number];
  */
 export function BranchesStage({ jobId, view, whyAll, roof }: StageProps & { roof: RoofStage }) {
   const { assessment, plan } = view;
-  const [face, setFace] = useState<Face>("branches");
+  const [face, setFace] = useFace<Face>(FACES, "branches");
   const [picked, setPicked] = useState("");
   const branch = roof.branches.some((one) => one.name === picked) ? picked : (roof.branches[0]?.name ?? "");
   const props = { jobId, view, whyAll, roof, branch, select: setPicked };

@@ -1,7 +1,5 @@
 import { useState } from "react";
-import { api } from "../shared/api/calls";
-import type { ReadingIn } from "../shared/api/types";
-import { useJobWrite } from "../shared/api/useJobWrite";
+import { useKeep } from "../shared/api/useJobWrite";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import { MakingSteps, howFar } from "../shared/making/MakingSteps";
 import { ModuleSerialList } from "../shared/making/ModuleSerialList";
@@ -11,7 +9,7 @@ import "./microinverter.css";
 
 /** The roof as it is made: each unit with its steps, so that another can go on where one left off. */
 export function MadeFace({ jobId, roof, whyAll }: RoofFaceProps) {
-  const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
+  const keep = useKeep(jobId);
   const [picked, setPicked] = useState<string | null>(null);
   const open = roof.units.find((one) => one.made.verdict !== "clear");
   const unit = roof.units.find((one) => one.name === picked) ?? open ?? roof.units[0];

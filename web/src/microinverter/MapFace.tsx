@@ -1,9 +1,8 @@
 import { Button } from "antd";
 import { useState } from "react";
 import { api } from "../shared/api/calls";
-import type { ReadingIn } from "../shared/api/types";
 import { serialMapUrl } from "../shared/api/urls";
-import { useJobWrite } from "../shared/api/useJobWrite";
+import { useJobWrite, useKeep } from "../shared/api/useJobWrite";
 import { FileButton } from "../shared/fields/FileButton";
 import { dayAndClock } from "../shared/lib/figures";
 import { GateLine } from "../shared/judging/GateLine";
@@ -21,7 +20,7 @@ const FORMS = ["pdf", "svg", "csv", "json"] as const;
 /** The serial map: cells in walking order, each serial scanned or typed, the next cell comes by itself. */
 export function MapFace({ jobId, view, roof }: RoofFaceProps) {
   const [picked, setPicked] = useState<string | null>(null);
-  const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
+  const keep = useKeep(jobId);
   const takeFile = useJobWrite<File>(jobId, (file) => api.takeSerialMap(jobId, file));
   const [said, setSaid] = useState("");
   const cell = roof.units.find((unit) => unit.name === (picked ?? roof.map.next)) ?? roof.units[0];

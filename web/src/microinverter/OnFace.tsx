@@ -1,6 +1,4 @@
-import { api } from "../shared/api/calls";
-import type { ReadingIn } from "../shared/api/types";
-import { useJobWrite } from "../shared/api/useJobWrite";
+import { useKeep } from "../shared/api/useJobWrite";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import type { RoofFaceProps } from "./props";
 import { GatewayPanel } from "./GatewayPanel";
@@ -11,7 +9,7 @@ import "./OnFace.css";
 
 /** The gateway beside the map, who reports of each branch, and how a unit is replaced. Branches are put ON in Wake. */
 export function OnFace({ jobId, view, roof }: RoofFaceProps) {
-  const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
+  const keep = useKeep(jobId);
   return (
     <>
       <GatewayPanel jobId={jobId} view={view} roof={roof} />

@@ -67,9 +67,9 @@ export function RoofScale({ stage, children, ...props }: RoofScaleProps) {
     <div ref={ref} className="roof-scale">
       {stage.planes.map((plane) => (
         <section key={plane.name} className="scale-plane" aria-label={`Roof ${plane.name}`}>
-          <h3>
+          <h2>
             {plane.name} <span>{plane.facing}</span>
-          </h3>
+          </h2>
           {plane.drawn ? (
             <PlaneScale plane={plane} stage={stage} pxPerMm={pxPerMm} fits={fit >= pxPerMm} {...props} />
           ) : (

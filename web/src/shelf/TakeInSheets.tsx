@@ -12,12 +12,14 @@ const SHOWN_PROBLEMS = 12;
 type Going =
   | { state: "idle" }
   | { state: "reading"; checked: number; rows: number }
+  | { state: "library"; entries: number; leftOut: number[] }
   | { state: "kept"; kept: number; doubled: number[] }
   | { state: "refused"; problems: Problem[]; said: string }
   | { state: "failed"; error: Error };
 
 function after(step: TakingIn): Going {
   if ("problems" in step) return { state: "refused", problems: step.problems, said: step.said };
+  if ("entries" in step) return { state: "library", entries: step.entries, leftOut: step.left_out };
   if ("kept" in step) return { state: "kept", kept: step.kept, doubled: step.doubled_rows };
   return { state: "reading", checked: step.checked, rows: step.rows };
 }
@@ -56,6 +58,13 @@ export function TakeInSheets({ kind }: { kind: Kind }) {
             <progress max={Math.max(going.rows, 1)} value={going.checked} /> {going.checked} of {going.rows} rows
             checked
           </>
+        )}
+        {going.state === "library" && (
+          <p>
+            {going.entries} rows of a library stand behind the shelf: type a maker or a type to find one. What its label
+            has still to say is asked when it is taken.
+            {going.leftOut.length > 0 && ` Without figures, and left out: lines ${going.leftOut.join(", ")}.`}
+          </p>
         )}
         {going.state === "kept" && (
           <p>

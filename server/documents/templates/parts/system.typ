@@ -5,7 +5,7 @@
   #faint[After IEC 62446-1:2016, 4.2: basic system information.]
   #table(columns: (32mm, 1fr, 32mm, 1fr),
     faint[House], [#a.name], faint[Place], [#job.site.place],
-    faint[Latitude, longitude], [#fig(job.site.latitude_deg, digits: 4)°, #fig(job.site.longitude_deg, digits: 4)°], faint[Altitude], [#fig(job.site.altitude_m, digits: 0) m],
+    faint[Latitude, longitude], [#fig(job.site.latitude_deg, digits: 4)°, #fig(job.site.longitude_deg, digits: 4)°], faint[Altitude], if job.site.altitude_m == none [not said] else [#fig(job.site.altitude_m, digits: 0) m],
     faint[Coldest air], [#fig(job.site.t_air_min_c) °C], faint[Hottest air], [#fig(job.site.t_air_max_c) °C],
     faint[Climate from], table.cell(colspan: 3, job.site.climate_source),
     faint[Customer], [#if job.leave.customer == "" [not named] else [#job.leave.customer]], faint[Work on], [#data.day])

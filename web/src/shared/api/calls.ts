@@ -1,10 +1,14 @@
+import { seen } from "../outbox/seen";
+import { forgetSeen, lastSeen, type FieldChange } from "../outbox/store";
 import { Refusal, asReport, client, take } from "./transport";
 import type {
   Schemas,
   GoodsIn,
   RehearseIn,
   ReadingIn,
-  NewJobIn,
+  SentClearSky,
+  SentReading,
+  Answers,
   Edit,
   PlaneModules,
   PackIn,
@@ -14,7 +18,12 @@ import type {
 } from "./types";
 
 const at = (id: string) => ({ params: { path: { job_id: id } } });
+const begunAt = (id: string) => ({ params: { path: { begun_id: id } } });
 const of = (kind: Kind) => ({ params: { path: { kind } } });
+/** A device that judges by itself is told briefly what came of it. */
+const preferring = (briefly: boolean) => (briefly ? { Prefer: "return=minimal" } : {});
+/** A job as a device takes it along to judge it by itself. */
+export type Given = Schemas["Given"];
 /** A file is sent as it is. */
 const asFile = (file: Blob, type: string) => ({
   body: file as never,
@@ -23,7 +32,7 @@ const asFile = (file: Blob, type: string) => ({
 });
 
 export const api = {
-  session: () => take(client.GET("/api/session")),
+  session: () => seen("session", take(client.GET("/api/session"))),
   standing: () => take(client.GET("/api/standing")),
   signIn: (username: string, password: string) => take(client.POST("/api/session", { body: { username, password } })),
   signInDemo: () => take(client.POST("/api/session/demo")),
@@ -112,12 +121,28 @@ export const api = {
     ),
   countersign: (id: string, readings: string[]) =>
     take(client.POST("/api/jobs/{job_id}/countersign", { ...at(id), body: { readings } })),
-  signOut: () => take(client.DELETE("/api/session")),
-  shelf: () => take(client.GET("/api/shelf")),
-  jobs: () => take(client.GET("/api/jobs")),
-  createJob: (body: NewJobIn) => take(client.POST("/api/jobs", { body })),
-  job: (id: string) => take(client.GET("/api/jobs/{job_id}", at(id))),
-  sun: (id: string) => take(client.GET("/api/jobs/{job_id}/sun", at(id))),
+  signOut: async () => {
+    const left = await take(client.DELETE("/api/session"));
+    await forgetSeen().catch(() => undefined);
+    return left;
+  },
+  shelf: () => seen("shelf", take(client.GET("/api/shelf"))),
+  jobs: () => seen("jobs", take(client.GET("/api/jobs"))),
+  begunLines: () => seen("begun", take(client.GET("/api/begin"))),
+  begun: (id: string) => take(client.GET("/api/begin/{begun_id}", begunAt(id))),
+  answer: (id: string, body: Answers) => take(client.PUT("/api/begin/{begun_id}", { ...begunAt(id), body })),
+  putAway: (id: string) => take(client.DELETE("/api/begin/{begun_id}", begunAt(id))),
+  jobFromBegun: (id: string) => take(client.POST("/api/begin/{begun_id}/job", begunAt(id))),
+  spots: (typed: string) => take(client.GET("/api/begin/places", { params: { query: { typed } } })),
+  spotAt: (latitude_deg: number, longitude_deg: number) =>
+    take(client.GET("/api/begin/places/at", { params: { query: { latitude_deg, longitude_deg } } })),
+  dots: (box: { south: number; west: number; north: number; east: number }) =>
+    take(client.GET("/api/begin/places/map", { params: { query: box } })),
+  roofTable: (text: string) => take(client.POST("/api/begin/roof-table", { body: { text } })),
+  climates: (latitude_deg: number, longitude_deg: number) =>
+    take(client.GET("/api/shelf/climates", { params: { query: { latitude_deg, longitude_deg } } })),
+  job: (id: string) => seen(`job ${id}`, take(client.GET("/api/jobs/{job_id}", at(id)))),
+  sun: (id: string) => seen(`sun ${id}`, take(client.GET("/api/jobs/{job_id}/sun", at(id)))),
   change: (id: string, revision: number, changes: { path: string; entered: string }[]) =>
     take(client.POST("/api/jobs/{job_id}/changes", { ...at(id), body: { revision, changes } })),
   edit: (id: string, revision: number, edit: Edit) =>
@@ -141,13 +166,13 @@ export const api = {
         ...asFile(file, "application/octet-stream"),
       }),
     ),
-  wallSun: (id: string) => take(client.GET("/api/jobs/{job_id}/wall-sun", at(id))),
+  wallSun: (id: string) => seen(`wall-sun ${id}`, take(client.GET("/api/jobs/{job_id}/wall-sun", at(id)))),
   countGoods: (id: string, lines: GoodsIn[]) =>
     take(client.POST("/api/jobs/{job_id}/goods", { ...at(id), body: { lines } })),
-  keepEvidence: (id: string, file: Blob, step: string, name: string, keepLocation: boolean) =>
+  keepEvidence: (id: string, file: Blob, step: string, name: string, keepLocation: boolean, press: string) =>
     take(
       client.POST("/api/jobs/{job_id}/evidence", {
-        params: { path: { job_id: id }, query: { step, name, keep_location: keepLocation } },
+        params: { path: { job_id: id }, query: { step, name, keep_location: keepLocation, id: press } },
         ...asFile(file, "application/octet-stream"),
       }),
     ),
@@ -159,6 +184,8 @@ export const api = {
     take(client.GET("/api/shelf/{kind}", { params: { path: { kind }, query: { find } } })),
   sheet: (kind: Kind, id: string) =>
     take(client.GET("/api/shelf/{kind}/sheets/{sheet_id}", { params: { path: { kind, sheet_id: id } } })),
+  libraryEntry: (kind: Kind, entry: number) =>
+    take(client.GET("/api/shelf/{kind}/library/{entry_id}", { params: { path: { kind, entry_id: entry } } })),
   columns: (kind: Kind) => take(client.GET("/api/shelf/{kind}/columns", of(kind))),
   keepSheet: (kind: Kind, cells: { name: string; text: string }[], asGiven: boolean) =>
     take(client.POST("/api/shelf/{kind}", { ...of(kind), body: { cells, as_given: asGiven } })),
@@ -173,12 +200,41 @@ export const api = {
       }),
     ),
   bench: (body: BenchIn) => take(client.POST("/api/bench", { body })),
-  jobFromBench: (job: NewJobIn, bench: BenchIn) => take(client.POST("/api/bench/job", { body: { job, bench } })),
-  keep: (id: string, body: ReadingIn) => take(client.POST("/api/jobs/{job_id}/readings", { ...at(id), body })),
+  hand: (id: string) => seen(`hand ${id}`, take(client.GET("/api/jobs/{job_id}/hand", at(id)))),
+  /** A job as the server has it by now: what was taken along before does not stand in for it. */
+  handNow: (id: string) => take(client.GET("/api/jobs/{job_id}/hand", at(id))),
+  /** What was taken along of a job last. */
+  handSeen: async (id: string) => (await lastSeen(`hand ${id}`)) as Given,
+  sendReading: (id: string, body: SentReading, briefly: boolean) =>
+    take(
+      client.POST("/api/jobs/{job_id}/readings", {
+        ...at(id),
+        body: { device: "", ...body },
+        headers: preferring(briefly),
+      }),
+    ),
+  sendPlan: (id: string, press: string, what: { edit: Edit } | { changes: FieldChange[] }, revision: number) => {
+    const more = { revision, id: press };
+    const headers = preferring(true);
+    return "edit" in what
+      ? take(client.POST("/api/jobs/{job_id}/edits", { ...at(id), body: { ...what, ...more }, headers }))
+      : take(client.POST("/api/jobs/{job_id}/changes", { ...at(id), body: { ...what, ...more }, headers }));
+  },
+  undo: (id: string, revision: number, of: number) =>
+    take(client.POST("/api/jobs/{job_id}/undo", { ...at(id), body: { revision, of } })),
+  history: (id: string) => take(client.GET("/api/jobs/{job_id}/history", at(id))),
+  judgedApart: (id: string, body: Schemas["ApartIn"]) =>
+    take(client.POST("/api/jobs/{job_id}/apart", { ...at(id), body })),
   tryReading: (id: string, body: ReadingIn) =>
-    take(client.POST("/api/jobs/{job_id}/readings/try", { ...at(id), body })),
-  clearSky: (id: string, plane: string, moment: string | null) =>
-    take(client.POST("/api/jobs/{job_id}/readings/clear-sky", { ...at(id), body: { plane, at: moment } })),
+    take(client.POST("/api/jobs/{job_id}/readings/try", { ...at(id), body: { ...body, device: "" } })),
+  sendClearSky: (id: string, body: SentClearSky, briefly: boolean) =>
+    take(
+      client.POST("/api/jobs/{job_id}/readings/clear-sky", {
+        ...at(id),
+        body: { device: "", ...body },
+        headers: preferring(briefly),
+      }),
+    ),
   writeProfile: (id: string) => take(client.POST("/api/jobs/{job_id}/settings", at(id))),
   lookAtSettings: (id: string) => take(client.POST("/api/jobs/{job_id}/settings/look", at(id))),
   watchLive: (id: string) => take(client.POST("/api/jobs/{job_id}/live", at(id))),

@@ -450,6 +450,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf/climates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Climates */
+        get: operations["list_climates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf/{kind}": {
         parameters: {
             query?: never;
@@ -557,6 +574,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf/{kind}/library/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Library Entry */
+        get: operations["get_library_entry"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench": {
         parameters: {
             query?: never;
@@ -574,7 +608,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/bench/job": {
+    "/api/begin/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Find Places Named */
+        get: operations["find_places_named"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/begin/places/at": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Place At */
+        get: operations["place_at"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/begin/places/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Towns On Map */
+        get: operations["towns_on_map"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/begin/roof-table": {
         parameters: {
             query?: never;
             header?: never;
@@ -583,8 +668,61 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Job From Bench */
-        post: operations["job_from_bench"];
+        /** Read Roof Table */
+        post: operations["read_roof_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Begun */
+        get: operations["list_begun"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/begin/{begun_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Begun */
+        get: operations["get_begun"];
+        /** Answer Begun */
+        put: operations["answer_begun"];
+        post?: never;
+        /** Put Away Begun */
+        delete: operations["put_away_begun"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/begin/{begun_id}/job": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Job From Begun */
+        post: operations["job_from_begun"];
         delete?: never;
         options?: never;
         head?: never;
@@ -671,6 +809,40 @@ export interface paths {
         put?: never;
         /** Edit Job */
         post: operations["edit_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo Change */
+        post: operations["undo_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Plan History */
+        get: operations["get_plan_history"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -977,6 +1149,46 @@ export interface paths {
         put?: never;
         /** Count Goods */
         post: operations["count_goods"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Take Along
+         * @description A job with all that a device needs to judge it by itself.
+         */
+        get: operations["take_along"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/apart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Judged Apart
+         * @description A device judged otherwise than the server: written down for whoever runs it.
+         */
+        post: operations["judged_apart"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1930,6 +2142,8 @@ export interface components {
          * @description Who is signed in, in which crew and role, with which licence, and what they may do.
          *
          *     ways: what is still asked for after the password; empty when none is, or nobody began.
+         *     only_with_server: kinds of readings that are kept nowhere but here, as another's lock may hold.
+         *     core: the version that a device may judge with by itself; empty where none is packed for it.
          */
         Session: {
             /** Name */
@@ -1963,6 +2177,16 @@ export interface components {
              * @default []
              */
             ways: string[];
+            /**
+             * Only With Server
+             * @default []
+             */
+            only_with_server: string[];
+            /**
+             * Core
+             * @default
+             */
+            core: string;
         };
         /**
          * Problem
@@ -2523,12 +2747,17 @@ export interface components {
          * Climate
          * @description What a weather file says of a site's air: years, hours, gaps, and the tails.
          *
-         *     years: first and last; a typical year is put together from several. missing: hours without
-         *     a temperature. mean_yearly_min_c: mean of each year's coldest hour.
+         *     latitude_deg, longitude_deg: None where the file does not say where it is of. years: first and
+         *     last; a typical year is put together from several. missing: hours without a temperature.
+         *     mean_yearly_min_c: mean of each year's coldest hour.
          */
         Climate: {
             /** Station */
             station: string;
+            /** Latitude Deg */
+            latitude_deg: number | null;
+            /** Longitude Deg */
+            longitude_deg: number | null;
             /** First Year */
             first_year: number;
             /** Last Year */
@@ -2557,6 +2786,28 @@ export interface components {
             t_air_c: number;
         };
         /**
+         * ClimateNear
+         * @description Weather that the crew read in, and how far off it is of. distance_km: None where the file
+         *     does not say.
+         */
+        ClimateNear: {
+            climate: components["schemas"]["Climate"];
+            /** Distance Km */
+            distance_km: number | null;
+        };
+        /**
+         * LibraryLine
+         * @description A row of a library that the crew read in, and what its label has still to say.
+         */
+        LibraryLine: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Missing */
+            missing: string[];
+        };
+        /**
          * SheetLine
          * @description A sheet as a list shows it.
          */
@@ -2575,12 +2826,18 @@ export interface components {
         /**
          * SheetList
          * @description The sheets that a search finds, and how many there are in all.
+         *
+         *     library: the same of the libraries that the crew read in: what is no sheet yet.
          */
         SheetList: {
             /** Total */
             total: number;
             /** Sheets */
             sheets: components["schemas"]["SheetLine"][];
+            /** Library Total */
+            library_total: number;
+            /** Library */
+            library: components["schemas"]["LibraryLine"][];
         };
         /**
          * CellIn
@@ -2683,6 +2940,16 @@ export interface components {
         WithdrawIn: {
             /** Id */
             id: string;
+        };
+        /**
+         * LibraryView
+         * @description A row of a library as the cells of the sheet that it fills.
+         */
+        LibraryView: {
+            /** Name */
+            name: string;
+            /** Cells */
+            cells: components["schemas"]["Cell"][];
         };
         /**
          * BandPart
@@ -2896,6 +3163,18 @@ export interface components {
             verdict: "clear" | "watch" | "stop" | "waiting";
         };
         /**
+         * MetCorrection
+         * @description One of two people's corrections of one reading. entered, supersedes: what is kept to choose
+         *     it: the same value again, in the place of both.
+         */
+        MetCorrection: {
+            reading: components["schemas"]["RecordedReading"];
+            /** Entered */
+            entered: string;
+            /** Supersedes */
+            supersedes: string;
+        };
+        /**
          * Prompt
          * @description One thing to read: what is expected first, then what was read and what it means.
          *
@@ -2903,7 +3182,8 @@ export interface components {
          *     answers: the good one and the bad one of a question with two, else empty. is_text: it is
          *     read as a text. may_be_beyond: the tester may show more than its range, as ``>200``. also_at:
          *     other stages that show it. history: every reading of it, superseded ones too.
-         *     causes: ranked diagnosis when the reading is not as expected.
+         *     causes: ranked diagnosis when the reading is not as expected. choices: two corrections that do
+         *     not know of each other; neither counts until one is chosen.
          */
         Prompt: {
             /** Key */
@@ -2969,6 +3249,11 @@ export interface components {
              * @default []
              */
             answers: string[];
+            /**
+             * Choices
+             * @default []
+             */
+            choices: components["schemas"]["MetCorrection"][];
         };
         /**
          * RecordedReading
@@ -3209,49 +3494,234 @@ export interface components {
             read_v: string;
         };
         /**
-         * JobId
-         * @description Identity of a job.
+         * Spot
+         * @description A place that may be meant. country: by two letters; near: what is near it, in words.
          */
-        JobId: {
+        Spot: {
+            /** Place */
+            place: string;
+            /** Country */
+            country: string;
+            /** Near */
+            near: string;
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Longitude Deg */
+            longitude_deg: number;
+            /** Timezone */
+            timezone: string;
+        };
+        /**
+         * Dot
+         * @description A town on the drawn map.
+         */
+        Dot: {
+            /** Name */
+            name: string;
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Longitude Deg */
+            longitude_deg: number;
+            /** People */
+            people: number;
+        };
+        /**
+         * RoofLine
+         * @description The same roof in one line.
+         */
+        RoofLine: {
+            /** Roof */
+            roof: string;
+        };
+        /**
+         * RoofTableIn
+         * @description A planner's table of a roof.
+         */
+        RoofTableIn: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * BegunLine
+         * @description A job that is being begun, as the home shows it. open: what keeps it from being a job.
+         */
+        BegunLine: {
             /**
              * Id
              * Format: uuid
              */
             id: string;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Open */
+            open: string[];
+        };
+        /** @description What was answered so far, as typed or picked. */
+        Answers: {
+            typed: components["schemas"]["NewJob"];
+            /**
+             * @default
+             * @enum {unknown}
+             */
+            way: "" | "wall" | "roof";
+            /**
+             * @description as typed
+             * @default
+             */
+            country: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            like: string;
+            read?: components["schemas"]["BenchTyped"];
+            /** @description questions put aside */
+            skipped?: string[];
         };
         /**
-         * FromBenchIn
-         * @description A new job that begins with what lies on the bench.
+         * Beginning
+         * @description How the beginning of a job stands.
+         *
+         *     now: the question to answer next, None when none is open. missing: what keeps the job from
+         *     being begun, in words. rule_pack: the one that goes with the country, empty where none does.
+         *     lines: what the answers say together. ways: how the modules go into strings. blocks: why they
+         *     do not.
          */
-        FromBenchIn: {
-            job: components["schemas"]["NewJob"];
-            bench: components["schemas"]["BenchIn"];
+        Beginning: {
+            /** Questions */
+            questions: components["schemas"]["Question"][];
+            /** Now */
+            now: ("name" | "where" | "air" | "rules" | "module" | "way" | "inverter" | "micro" | "trunk" | "roof" | "strung" | "others") | null;
+            /** Missing */
+            missing: string[];
+            /** Rule Pack */
+            rule_pack: string;
+            /** Lines */
+            lines: components["schemas"]["Line"][];
+            /** Ways */
+            ways: components["schemas"]["WayToString"][];
+            /** Blocks */
+            blocks: string[];
+        };
+        /**
+         * BegunView
+         * @description What was answered so far, and how it stands.
+         */
+        BegunView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            answers: components["schemas"]["Answers"];
+            asked: components["schemas"]["Beginning"];
+        };
+        /**
+         * BenchTyped
+         * @description What was read on the bench, as typed; empty where it was not taken.
+         */
+        BenchTyped: {
+            /**
+             * Irradiance W Per M2
+             * @default
+             */
+            irradiance_w_per_m2: string;
+            /**
+             * T Module C
+             * @default
+             */
+            t_module_c: string;
+            /**
+             * T Air C
+             * @default
+             */
+            t_air_c: string;
+            /**
+             * Read V
+             * @default
+             */
+            read_v: string;
+        };
+        /**
+         * Line
+         * @description Something that can be said of the answers already: a verdict and its sentence.
+         */
+        Line: {
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "waiting";
+            /** Text */
+            text: string;
         };
         /** @description What is typed to begin a job: with an inverter for strings, or with units and a trunk. */
         NewJob: {
             /** @description as typed */
             name: string;
-            /** @description as typed */
+            /**
+             * @description as typed
+             * @default
+             */
             day: string;
-            /** @description as typed */
+            /**
+             * @description as typed
+             * @default
+             */
             place: string;
-            /** @description as typed */
+            /**
+             * @description as typed
+             * @default
+             */
             latitude_deg: string;
-            /** @description as typed */
+            /**
+             * @description as typed
+             * @default
+             */
             longitude_deg: string;
-            /** @description as typed */
+            /**
+             * @description as typed
+             * @default
+             */
             altitude_m: string;
-            /** @description as typed */
+            /**
+             * @description as typed
+             * @default
+             */
             timezone: string;
-            /** @description as typed */
+            /**
+             * @description as typed
+             * @default
+             */
             t_air_min_c: string;
-            /** @description as typed */
+            /**
+             * @description as typed
+             * @default
+             */
             t_air_max_c: string;
-            /** @description as typed */
+            /**
+             * @description as typed
+             * @default
+             */
             climate_source: string;
-            /** @description as typed */
+            /**
+             * @description as typed
+             * @default
+             */
             rule_pack: string;
-            /** @description as typed */
+            /**
+             * @description as typed
+             * @default
+             */
             module: string;
             /**
              * @description as typed
@@ -3268,6 +3738,74 @@ export interface components {
              * @default
              */
             trunk: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            roof: string;
+            /**
+             * @description as typed
+             * @default
+             */
+            strung: string;
+            /**
+             * @default close
+             * @enum {unknown}
+             */
+            mounting: "close" | "raised" | "open" | "in_roof";
+            /** @default false */
+            nothing_else: boolean;
+        };
+        /**
+         * Question
+         * @description One question: what it asks, what it is for, how it stands, and the answer in words.
+         *
+         *     must: no job can be begun without it. problem: what is wrong with the answer.
+         */
+        Question: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "name" | "where" | "air" | "rules" | "module" | "way" | "inverter" | "micro" | "trunk" | "roof" | "strung" | "others";
+            /** Asks */
+            asks: string;
+            /** What For */
+            what_for: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "answered" | "skipped" | "wrong";
+            /** Said */
+            said: string;
+            /** Problem */
+            problem: string;
+            /** Must */
+            must: boolean;
+        };
+        /**
+         * WayToString
+         * @description One way to put the modules into strings: its number, what it is, and why it stands there.
+         */
+        WayToString: {
+            /** Number */
+            number: number;
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * JobId
+         * @description Identity of a job.
+         */
+        JobId: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
         };
         /**
          * InverterLine
@@ -3319,12 +3857,36 @@ export interface components {
             stages: components["schemas"]["StageStanding"][];
             /** Blocks */
             blocks: string[];
-            /** Next */
-            next: string;
+            next: components["schemas"]["NextStep"] | null;
             /** Look Due */
             look_due: string;
             /** Inverters */
             inverters: components["schemas"]["InverterLine"][];
+        };
+        /**
+         * Lead
+         * @description Where something is entered: the stage, its face, and what is read there.
+         *
+         *     face, key: empty where the stage has one face, or where nothing is read.
+         */
+        Lead: {
+            /** Stage */
+            stage: number;
+            /** Face */
+            face: string;
+            /** Key */
+            key: string;
+        };
+        /**
+         * NextStep
+         * @description What comes next on a job: where, what is done, and why now.
+         */
+        NextStep: {
+            lead: components["schemas"]["Lead"];
+            /** Does */
+            does: string;
+            /** Why */
+            why: string;
         };
         /**
          * StageStanding
@@ -3603,7 +4165,8 @@ export interface components {
          * Assessment
          * @description The whole judgement of a job at a moment. stands_at: number of the first stage not yet done.
          *
-         *     at: the moment asked about; None of a job on which nothing was read yet.
+         *     at: the moment asked about; None of a job on which nothing was read yet. next: what comes next;
+         *     None where nothing is left.
          */
         Assessment: {
             /** Job Id */
@@ -3648,6 +4211,7 @@ export interface components {
             evidence: components["schemas"]["Evidence"][];
             /** Open Points */
             open_points: components["schemas"]["OpenPoint"][];
+            next: components["schemas"]["NextStep"] | null;
             /** Past Readings */
             past_readings: components["schemas"]["PastReading"][];
         };
@@ -6786,6 +7350,7 @@ export interface components {
          *
          *     key: what is read there, empty of a plan's own. part: the one string, plane, tracker, branch
          *     or unit that it concerns alone, as ``string/A``; empty where it concerns the whole plant.
+         *     lead: where what it waits for is entered.
          */
         OpenPoint: {
             /** Stage */
@@ -6803,6 +7368,7 @@ export interface components {
              * @default
              */
             part: string;
+            lead?: components["schemas"]["Lead"] | null;
         };
         /**
          * OperatorLetter
@@ -8301,6 +8867,8 @@ export interface components {
         /**
          * Site
          * @description Where the house stands and how cold and hot its air gets.
+         *
+         *     altitude_m: None while nobody said; the clear sky is then reckoned for sea level.
          */
         Site: {
             /** Place */
@@ -8310,7 +8878,7 @@ export interface components {
             /** Longitude Deg */
             longitude_deg: number;
             /** Altitude M */
-            altitude_m: number;
+            altitude_m?: number | null;
             /** Timezone */
             timezone: string;
             /** T Air Min C */
@@ -9681,6 +10249,32 @@ export interface components {
             note: string;
         };
         /**
+         * Brief
+         * @description What a device is told that judges the job itself: by what both compare what they found.
+         *
+         *     count: how much is kept of the job; digest: of what is shown of it at that moment, judged by
+         *     this version of the core; reading: the one that was kept, as the job file has it.
+         */
+        Brief: {
+            /** Revision */
+            revision: number;
+            /** Count */
+            count: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Digest */
+            digest: string;
+            /** Core */
+            core: string;
+            /** Reading */
+            reading: {
+                [key: string]: unknown;
+            } | null;
+        };
+        /**
          * ChangeIn
          * @description One field, by its path in the job file, and what was typed into it.
          */
@@ -9697,6 +10291,8 @@ export interface components {
         ChangesIn: {
             /** Revision */
             revision: number;
+            /** Id */
+            id?: string | null;
             /** Changes */
             changes: components["schemas"]["ChangeIn"][];
         };
@@ -9961,6 +10557,8 @@ export interface components {
         EditIn: {
             /** Revision */
             revision: number;
+            /** Id */
+            id?: string | null;
             /** Edit */
             edit: components["schemas"]["AddPlane"] | components["schemas"]["RemovePlane"] | components["schemas"]["ShapePlane"] | components["schemas"]["OutlinePlane"] | components["schemas"]["AddString"] | components["schemas"]["RemoveString"] | components["schemas"]["PaintString"] | components["schemas"]["TakeArrangement"] | components["schemas"]["TakeSheet"] | components["schemas"]["TellVariant"] | components["schemas"]["TakePack"] | components["schemas"]["ReplaceFigure"] | components["schemas"]["RestoreFigure"] | components["schemas"]["SetPermit"] | components["schemas"]["SetCrew"] | components["schemas"]["SetFirstVisit"] | components["schemas"]["LeaveOpen"] | components["schemas"]["SettleItem"] | components["schemas"]["TakeSubstitute"] | components["schemas"]["ProposePath"] | components["schemas"]["ChooseEarthing"] | components["schemas"]["PutLink"] | components["schemas"]["RemoveLink"] | components["schemas"]["AddNode"] | components["schemas"]["RemoveNode"] | components["schemas"]["PutRun"] | components["schemas"]["RemoveRun"] | components["schemas"]["SizeRun"] | components["schemas"]["SplitRun"] | components["schemas"]["PutFeedDevice"] | components["schemas"]["RemoveFeedDevice"] | components["schemas"]["SetSupply"] | components["schemas"]["SetSafety"] | components["schemas"]["ChooseDc"] | components["schemas"]["ChoosePlug"] | components["schemas"]["SetHomeRun"] | components["schemas"]["PutHomePiece"] | components["schemas"]["RemoveHomePiece"] | components["schemas"]["SizeHome"] | components["schemas"]["PutContainment"] | components["schemas"]["RemoveContainment"] | components["schemas"]["PutBackup"] | components["schemas"]["RemoveBackup"] | components["schemas"]["PutLoad"] | components["schemas"]["RemoveLoad"] | components["schemas"]["PutOtherSource"] | components["schemas"]["RemoveOtherSource"] | components["schemas"]["NothingElseFeeds"] | components["schemas"]["AddInverter"] | components["schemas"]["RemoveInverter"] | components["schemas"]["TakeBranches"] | components["schemas"]["AddUnit"] | components["schemas"]["UnitModules"] | components["schemas"]["RemoveUnit"] | components["schemas"]["MoveUnit"] | components["schemas"]["AddBranch"] | components["schemas"]["RemoveBranch"] | components["schemas"]["PaintBranch"] | components["schemas"]["SetBranch"] | components["schemas"]["SetLink"] | components["schemas"]["SetGap"] | components["schemas"]["SetRoof"] | components["schemas"]["SetGateway"] | components["schemas"]["DrawWall"] | components["schemas"]["PutObject"] | components["schemas"]["RemoveObject"] | components["schemas"]["HangDevice"] | components["schemas"]["PlaceDevice"] | components["schemas"]["FixDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["PutInstrument"] | components["schemas"]["RemoveInstrument"] | components["schemas"]["MapColumns"] | components["schemas"]["ChooseCurrent"] | components["schemas"]["ChooseSequence"] | components["schemas"]["SetByHand"] | components["schemas"]["PutLetter"] | components["schemas"]["RemoveLetter"] | components["schemas"]["BeginTalk"] | components["schemas"]["SetWayOut"] | components["schemas"]["SetTalkSchool"] | components["schemas"]["PutTalkDevice"] | components["schemas"]["RemoveTalkDevice"] | components["schemas"]["PutTalkWire"] | components["schemas"]["PlaceTalkWire"] | components["schemas"]["RemoveTalkWire"] | components["schemas"]["TakePortOffer"] | components["schemas"]["SetTalkMeter"] | components["schemas"]["PutSignal"] | components["schemas"]["PutSecretPlace"] | components["schemas"]["SetAccount"] | components["schemas"]["LeaveTalkOpen"] | components["schemas"]["SetHandOver"] | components["schemas"]["SetPlaceWords"] | components["schemas"]["SetLabel"] | components["schemas"]["PutVisit"] | components["schemas"]["MoveVisit"] | components["schemas"]["RemoveVisit"] | components["schemas"]["SetSky"] | components["schemas"]["SetTools"] | components["schemas"]["SetDays"] | components["schemas"]["MoveTask"] | components["schemas"]["SetLateGoods"];
         };
@@ -11557,6 +12155,54 @@ export interface components {
             modules: components["schemas"]["ModulePlace"][];
         };
         /**
+         * UndoIn
+         * @description of: the revision whose change is put back; without it one's own last.
+         */
+        UndoIn: {
+            /** Revision */
+            revision: number;
+            /** Of */
+            of?: number | null;
+        };
+        /**
+         * ChangeLine
+         * @description A change of a plan. mine: of whoever asks; undone: it was put back since; undoes: the
+         *     revision whose change it put back; told: the first of what it touched, of count in all.
+         */
+        ChangeLine: {
+            /** Revision */
+            revision: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Mine */
+            mine: boolean;
+            /** Undone */
+            undone: boolean;
+            /** Undoes */
+            undoes: number | null;
+            /** Told */
+            told: components["schemas"]["Told"][];
+            /** Count */
+            count: number;
+        };
+        /**
+         * Told
+         * @description A touch in words: what it is of, in the field's term, what it was, what it was made.
+         */
+        Told: {
+            /** What */
+            what: string;
+            /** Was */
+            was: string;
+            /** Made */
+            made: string;
+        };
+        /**
          * Arrangement
          * @description One way to string the roof, with what ranks it.
          *
@@ -11740,16 +12386,22 @@ export interface components {
         };
         /**
          * SunView
-         * @description The sun over a job's site today: times as ISO, clear-sky irradiance now on each plane.
+         * @description The sun over a job's site today, clear-sky irradiance now on each plane.
          *
          *     polar: "day" where it does not set today, "night" where it does not rise.
          */
         SunView: {
-            /** Now */
+            /**
+             * Now
+             * Format: date-time
+             */
             now: string;
             /** Sunrise */
             sunrise: string | null;
-            /** Noon */
+            /**
+             * Noon
+             * Format: date-time
+             */
             noon: string;
             /** Sunset */
             sunset: string | null;
@@ -11861,6 +12513,17 @@ export interface components {
          * @description A reading as typed.
          */
         ReadingIn: {
+            /** Id */
+            id?: string | null;
+            /** Noted At */
+            noted_at?: string | null;
+            /** Sent At */
+            sent_at?: string | null;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
             /**
              * Kind
              * @enum {string}
@@ -11898,6 +12561,17 @@ export interface components {
          * @description A plane and the hour for which a clear sky is computed.
          */
         ClearSkyIn: {
+            /** Id */
+            id?: string | null;
+            /** Noted At */
+            noted_at?: string | null;
+            /** Sent At */
+            sent_at?: string | null;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
             /** Plane */
             plane: string;
             /** At */
@@ -11930,6 +12604,108 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * CarriedSky
+         * @description Days of a clear sky over a place, in their order; of another place they say nothing.
+         */
+        CarriedSky: {
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Longitude Deg */
+            longitude_deg: number;
+            /** Altitude M */
+            altitude_m: number;
+            /** Days */
+            days: components["schemas"]["SkyDay"][];
+        };
+        /**
+         * Given
+         * @description A job as a device takes it along: the house, its revision, the crew's own of the shelf.
+         *
+         *     core: the version that judges here; only_with_server: kinds that are kept nowhere else;
+         *     pressed: changes of the plan made on devices that are in it, the last of them. sky: over it,
+         *     around the visit and today.
+         */
+        Given: {
+            /** House */
+            house: unknown;
+            /** Revision */
+            revision: number;
+            /** Core */
+            core: string;
+            /** By */
+            by: string;
+            /** Learner */
+            learner: boolean;
+            /** Only With Server */
+            only_with_server: string[];
+            /** Sheets */
+            sheets: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+            /** Packs */
+            packs: {
+                [key: string]: unknown;
+            };
+            /** Pressed */
+            pressed: string[];
+            sky: components["schemas"]["CarriedSky"];
+        };
+        /**
+         * SkyDay
+         * @description A local day of a clear sky: its first step at its first midnight, the last at the next.
+         */
+        SkyDay: {
+            /**
+             * Begins
+             * Format: date-time
+             */
+            begins: string;
+            /** Sunrise */
+            sunrise: string | null;
+            /**
+             * Noon
+             * Format: date-time
+             */
+            noon: string;
+            /** Sunset */
+            sunset: string | null;
+            /**
+             * Polar
+             * @enum {string}
+             */
+            polar: "" | "day" | "night";
+            /** Elevation Deg */
+            elevation_deg: number[];
+            /** Slopes */
+            slopes: components["schemas"]["SlopeSky"][];
+        };
+        /**
+         * SlopeSky
+         * @description What falls on a slope at every step of a day, W/m².
+         */
+        SlopeSky: {
+            /** Tilt Deg */
+            tilt_deg: number;
+            /** Azimuth Deg */
+            azimuth_deg: number;
+            /** Irradiance W Per M2 */
+            irradiance_w_per_m2: number[];
+        };
+        /**
+         * ApartIn
+         * @description Two digests of one job at one moment that are not the same.
+         */
+        ApartIn: {
+            /** Core */
+            core: string;
+            /** Here */
+            here: string;
+            /** There */
+            there: string;
         };
         /**
          * Alarm
@@ -16438,6 +17214,128 @@ export interface operations {
             };
         };
     };
+    list_climates: {
+        parameters: {
+            query: {
+                latitude_deg: number;
+                longitude_deg: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClimateNear"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
     list_sheets: {
         parameters: {
             query?: {
@@ -17118,6 +18016,128 @@ export interface operations {
             };
         };
     };
+    get_library_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "modules" | "inverters" | "optimisers" | "micros" | "trunks" | "cables" | "isolators" | "breakers" | "safety_switches" | "fixings" | "wall_units" | "batteries" | "backup_units" | "meters" | "plugs" | "talkers";
+                entry_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
     judge_bench: {
         parameters: {
             query?: never;
@@ -17241,7 +18261,374 @@ export interface operations {
             };
         };
     };
-    job_from_bench: {
+    find_places_named: {
+        parameters: {
+            query: {
+                typed: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Spot"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    place_at: {
+        parameters: {
+            query: {
+                latitude_deg: number;
+                longitude_deg: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Spot"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    towns_on_map: {
+        parameters: {
+            query: {
+                south: number;
+                west: number;
+                north: number;
+                east: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Dot"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    read_roof_table: {
         parameters: {
             query?: never;
             header?: never;
@@ -17250,9 +18637,616 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["FromBenchIn"];
+                "application/json": components["schemas"]["RoofTableIn"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoofLine"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    list_begun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BegunLine"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    get_begun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                begun_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BegunView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    answer_begun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                begun_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Answers"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BegunView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    put_away_begun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                begun_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BegunLine"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    job_from_begun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                begun_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description Created */
             201: {
@@ -17873,6 +19867,15 @@ export interface operations {
                     "application/json": components["schemas"]["JobView"];
                 };
             };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Brief"];
+                };
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -17996,6 +19999,261 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Brief"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    undo_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UndoIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    get_plan_history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeLine"][];
                 };
             };
             /** @description Bad Request */
@@ -19182,6 +21440,15 @@ export interface operations {
                     "application/json": components["schemas"]["JobView"];
                 };
             };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Brief"];
+                };
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -19557,6 +21824,15 @@ export interface operations {
                     "application/json": components["schemas"]["JobView"];
                 };
             };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Brief"];
+                };
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -19906,6 +22182,250 @@ export interface operations {
             };
         };
     };
+    take_along: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Given"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
+    judged_apart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ApartIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemReport"];
+                };
+            };
+        };
+    };
     keep_evidence: {
         parameters: {
             query?: {
@@ -19913,6 +22433,7 @@ export interface operations {
                 name?: string;
                 note?: string;
                 keep_location?: boolean;
+                id?: string | null;
             };
             header?: never;
             path: {

@@ -2,7 +2,10 @@ import { asReport, csrfToken, NO_ANSWER, Refusal } from "./transport";
 import type { Problem, Kind } from "./types";
 
 export type TakingIn =
-  { checked: number; rows: number } | { kept: number; doubled_rows: number[] } | { problems: Problem[]; said: string };
+  | { checked: number; rows: number }
+  | { entries: number; left_out: number[] }
+  | { kept: number; doubled_rows: number[] }
+  | { problems: Problem[]; said: string };
 
 /** A file of sheets taken in: a step for each line that the server answers, as it comes. */
 export async function takeInSheets(

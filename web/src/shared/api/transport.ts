@@ -1,5 +1,7 @@
 import createClient, { type Middleware } from "openapi-fetch";
 import type { paths } from "./schema";
+import { hearClock } from "../hand/clock";
+import { signalIs } from "../outbox/signal";
 import type { ProblemReport } from "./types";
 
 /** What the server refused, with each problem's path, value and allowed range. */
@@ -21,6 +23,11 @@ const csrf: Middleware = {
 
 export const client = createClient<paths>({ baseUrl: "/" });
 client.use(csrf);
+client.use({
+  onResponse({ response }) {
+    hearClock(response.headers.get("Date"));
+  },
+});
 
 export const NO_ANSWER: ProblemReport = {
   title: "No answer",
@@ -46,8 +53,10 @@ export async function take<T>(call: Promise<Answer<T>>): Promise<T> {
   try {
     answer = await call;
   } catch {
+    signalIs(false);
     throw new Refusal(NO_ANSWER);
   }
+  signalIs(true);
   if (answer.data === undefined) throw new Refusal(asReport(answer.error, answer.response.status));
   return answer.data;
 }

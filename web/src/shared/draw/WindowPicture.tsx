@@ -13,7 +13,8 @@ const LABEL_PX = 104;
 const NARROW_LEFT_PX = 18;
 const BEYOND = 1.14;
 // Room that the coldest volts need beside their mark.
-const COLD_TEXT_PX = 104;
+const COLD_TEXT_PX = 100;
+const LINE_GAP_PX = 6;
 const START_TEXT_PX = 84;
 
 interface WindowPictureProps {
@@ -43,6 +44,7 @@ export function WindowPicture({ limits, strings, selected, select }: WindowPictu
             x={x}
             y={TOP_PX + index * ROW_PX}
             width={width}
+            neverX={x(limits.never_above_v)}
             narrow={narrow}
             chosen={one.name === selected}
             select={() => select(one.name)}
@@ -140,12 +142,13 @@ interface StringRowProps {
   x: Scale;
   y: number;
   width: number;
+  neverX: number;
   narrow: boolean;
   chosen: boolean;
   select: () => void;
 }
 
-function StringRow({ string, x, y, width, narrow, chosen, select }: StringRowProps) {
+function StringRow({ string, x, y, width, neverX, narrow, chosen, select }: StringRowProps) {
   const { volts, expected, read_v: readV } = string;
   if (volts === null) return null;
   const cold = volts.voc_cold_v;
@@ -153,6 +156,9 @@ function StringRow({ string, x, y, width, narrow, chosen, select }: StringRowPro
   const hotX = x(volts.vmp_hot_v);
   const barY = y + 20;
   const nowY = y + 66;
+  // Beside its mark where it ends before the line that is never crossed, else over it, up to that line.
+  const coldEndX = x(reach) < neverX ? neverX - LINE_GAP_PX : width - 4;
+  const isBeside = x(reach) + COLD_TEXT_PX < coldEndX;
   const readX = readV === null ? null : Math.min(Math.max(x(Math.abs(readV)), x(0)), width - 12);
   return (
     <g
@@ -188,15 +194,14 @@ function StringRow({ string, x, y, width, narrow, chosen, select }: StringRowPro
         {figure(volts.vmp_hot_v, "", 0)}
         {narrow ? "" : " hot"}
       </text>
-      {width - x(reach) > COLD_TEXT_PX ? (
-        <text className="cold-figure" x={x(reach) + 8} y={barY + 18}>
-          {figure(reach, "V", 0)} cold
-        </text>
-      ) : (
-        <text className="cold-figure" x={width - 4} y={barY - 6} textAnchor="end">
-          {figure(reach, "V", 0)} cold
-        </text>
-      )}
+      <text
+        className="cold-figure"
+        x={isBeside ? x(reach) + 8 : coldEndX}
+        y={isBeside ? barY + 18 : barY - 6}
+        textAnchor={isBeside ? "start" : "end"}
+      >
+        {figure(reach, "V", 0)} cold
+      </text>
       {expected !== null && (
         <rect
           className="expected-box"

@@ -1,10 +1,11 @@
 import { Checkbox } from "antd";
 import { useState } from "react";
-import { api } from "../api/calls";
 import type { Evidence } from "../api/types";
 import { evidenceUrl } from "../api/urls";
 import { useJob } from "../api/useJob";
-import { useJobWrite } from "../api/useJobWrite";
+import { useKeepPhoto } from "../api/useJobWrite";
+import { HollowMark } from "../marks/Mark";
+import { useOutbox } from "../outbox/useOutbox";
 import { FileButton } from "../fields/FileButton";
 import { ProblemNote } from "../judging/ProblemNote";
 import { shrunk } from "./shrink";
@@ -23,8 +24,12 @@ interface PhotosProps {
 export function Photos({ jobId, step, title, documents = false }: PhotosProps) {
   const job = useJob(jobId);
   const [located, setLocated] = useState(false);
-  const keep = useJobWrite<File>(jobId, async (file) =>
-    api.keepEvidence(jobId, located ? file : await shrunk(file), step, file.name, located),
+  const keep = useKeepPhoto(jobId);
+  const take = async (file: File) => {
+    keep.mutate({ file: located ? file : await shrunk(file), step, name: file.name, located });
+  };
+  const waits = useOutbox().filter(
+    ({ jobId: of, press }) => of === jobId && "photo" in press && press.photo.step === step,
   );
   const kept = job.data?.assessment.evidence.filter((one) => one.step === step) ?? [];
   return (
@@ -32,11 +37,16 @@ export function Photos({ jobId, step, title, documents = false }: PhotosProps) {
       {kept.map((one) => (
         <Kept key={one.id} jobId={jobId} evidence={one} />
       ))}
+      {waits.map((one) => (
+        <span key={one.id} className="photo">
+          {one.said} <HollowMark />
+        </span>
+      ))}
       <FileButton
         label={`Picture of ${title}`}
         accept={documents ? "image/jpeg,image/png,application/pdf" : "image/jpeg,image/png"}
         busy={keep.isPending}
-        take={(file) => keep.mutate(file)}
+        take={(file) => void take(file)}
       >
         {documents ? "Attach picture or PDF" : "Add a photo"}
       </FileButton>

@@ -2,6 +2,7 @@ import { memo, useCallback, useState } from "react";
 import type { Judgement } from "../api/types";
 import { digitsApart, figure } from "../lib/figures";
 import { Mark } from "../marks/Mark";
+import { LeadLink } from "./LeadLink";
 import { SumLines } from "./SumLines";
 import "./JudgementList.css";
 
@@ -57,6 +58,7 @@ const JudgementRow = memo(function JudgementRow({
           {judgement.reason}
         </p>
       )}
+      {judgement.verdict === "waiting" && <LeadLink judgement={judgement} />}
       {open && <p className="source">Source: {judgement.source}</p>}
       {open && <SumLines judgement={judgement} />}
     </li>

@@ -1,5 +1,8 @@
 import { Refusal } from "../api/transport";
 import type { Problem } from "../api/types";
+import { fieldInWords } from "../lib/fieldInWords";
+
+const NAMELESS = ["", "entered", "typed"];
 
 interface ProblemNoteProps {
   error: Error | null;
@@ -7,6 +10,14 @@ interface ProblemNoteProps {
   take?: (problem: Problem) => void;
   /** Does it all the same, where a problem at this path asks only whether that is meant. */
   meant?: { path: string; label: string; go: () => void };
+}
+
+/** Which field it is about, where the sentence itself does not say. */
+function Where({ path, message }: { path: string; message: string }) {
+  const field = fieldInWords(path);
+  const last = field.split(" of ")[0] ?? "";
+  if (NAMELESS.includes(field) || message.toLowerCase().includes(last.toLowerCase())) return null;
+  return <span className="problem-where"> At: {field}.</span>;
 }
 
 /** What was refused, what is allowed, and that nothing was lost. */
@@ -21,9 +32,7 @@ export function ProblemNote({ error, take, meant }: ProblemNoteProps) {
       {problems.map((problem) => (
         <p key={problem.path + problem.message}>
           {problem.message}
-          {problem.path !== "$" && problem.path !== meant?.path && problem.path !== "$.entered" && (
-            <code> {problem.path}</code>
-          )}
+          {problem.path !== meant?.path && <Where path={problem.path} message={problem.message} />}
           {take !== undefined && problem.suggestion !== "" && (
             <button type="button" className="quiet" onClick={() => take(problem)}>
               take {problem.suggestion}

@@ -14,6 +14,15 @@ export const STAGE_SLUGS = {
 
 export type StageSlug = (typeof STAGE_SLUGS)[keyof typeof STAGE_SLUGS];
 
+/** Where something is entered: its stage, the face, what is read there. */
+export const leadAddress = (jobId: string, lead: { stage: number; face: string; key: string }): string => {
+  const asked = new URLSearchParams();
+  if (lead.face !== "") asked.set("face", lead.face);
+  if (lead.key !== "") asked.set("read", lead.key);
+  const search = asked.toString();
+  return `${stageAddress(jobId, lead.stage)}${search === "" ? "" : `?${search}`}`;
+};
+
 /** The address of a stage of a job. */
 export const stageAddress = (jobId: string, stage: number): string => {
   const slugs: Partial<Record<number, StageSlug>> = STAGE_SLUGS;

@@ -6,7 +6,9 @@ function isTyping(target: EventTarget | null): boolean {
   );
 }
 
-/** Runs on a key pressed anywhere but in a field; no key steals typing. */
+const DIGIT = /^Digit(\d)$/;
+
+/** Runs on a key pressed anywhere but in a field; no key steals typing. A digit with Alt is none of what is typed. */
 export function useKey(keys: string, run: (key: string) => void): void {
   const latest = useRef(run);
   useEffect(() => {
@@ -14,6 +16,13 @@ export function useKey(keys: string, run: (key: string) => void): void {
   });
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
+      const withAlt = event.altKey ? DIGIT.exec(event.code)?.[1] : undefined;
+      if (withAlt !== undefined && keys.includes(withAlt)) {
+        event.preventDefault();
+        letGo();
+        latest.current(withAlt);
+        return;
+      }
       const plain = !event.ctrlKey && !event.metaKey && !event.altKey;
       if (plain && !isTyping(event.target) && keys.includes(event.key.toLowerCase())) {
         event.preventDefault();

@@ -1,8 +1,7 @@
 import { Button } from "antd";
 import { useState } from "react";
-import { api } from "../api/calls";
-import type { ModuleSerials, ReadingIn } from "../api/types";
-import { useJobWrite } from "../api/useJobWrite";
+import type { ModuleSerials } from "../api/types";
+import { useKeep } from "../api/useJobWrite";
 import { JudgementList } from "../judging/JudgementList";
 import { ProblemNote } from "../judging/ProblemNote";
 import { Scan } from "../scan/Scan";
@@ -20,7 +19,7 @@ const KINDS = { modules: "module_serial", optimisers: "optimiser_serial" } as co
 
 /** Serials by the modules' places: the next one comes by itself. */
 export function ModuleSerialList({ jobId, serials, whyAll, of = "modules" }: ModuleSerialListProps) {
-  const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
+  const keep = useKeep(jobId);
   const [picked, setPicked] = useState<string | null>(null);
   const [entered, setEntered] = useState("");
   const place = picked ?? serials.next;

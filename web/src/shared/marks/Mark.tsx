@@ -28,3 +28,21 @@ export function Mark({ verdict, word = true }: { verdict: Verdict; word?: boolea
     </span>
   );
 }
+
+/**
+ * What is only on this device yet: a ring that nothing fills, with its words. core: the version that judged it
+ * here, empty where nothing did. What is on its way for a moment only is not shown so.
+ */
+export function HollowMark({ core = "" }: { core?: string }) {
+  return (
+    <span
+      className="mark mark-late word-waiting"
+      title={core === "" ? undefined : `judged on this device, core ${core}`}
+    >
+      <svg viewBox="0 0 12 12" width="12" height="12" aria-hidden="true">
+        <circle className="mark-hollow" cx={6} cy={6} r={4} />
+      </svg>
+      <span>on this device</span>
+    </span>
+  );
+}

@@ -42,6 +42,12 @@ export function PlanDrawer({ jobId, view }: { jobId: string; view: JobView }) {
           <Entry jobId={jobId} label="Hottest" path="$.site.t_air_max_c" shown={figure(site.t_air_max_c, "°C")} />
         </div>
         <Entry jobId={jobId} label="Where these come from" path="$.site.climate_source" shown={site.climate_source} />
+        <Entry
+          jobId={jobId}
+          label="Altitude; while empty the clear sky is that of sea level"
+          path="$.site.altitude_m"
+          shown={typeof site.altitude_m === "number" ? figure(site.altitude_m, "m", 0) : ""}
+        />
         <WeatherFile jobId={jobId} />
         <h3>Equipment</h3>
         <Offers jobId={jobId} revision={view.revision} />

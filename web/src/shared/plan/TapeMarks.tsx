@@ -11,7 +11,7 @@ const STRIP = { height: 46, rail: 26, inset: 40 };
 export function TapeMarks({ rows, whyAll }: { rows: Row[]; whyAll: boolean }) {
   if (rows.length === 0) return null;
   return (
-    <section className="tape" aria-label="Marks for the tape">
+    <section className="tape" aria-label={`Marks for the tape, ${rows[0]?.plane ?? ""}`}>
       <h4>Marks for the tape, in mm from the rail's left end</h4>
       {rows.map((row) => (
         <div key={row.title} className="tape-row">

@@ -3,11 +3,14 @@ import { useSession } from "../../people/useSession";
 import { api } from "../api/calls";
 import type { Prompt, RecordedReading } from "../api/types";
 import { useJob } from "../api/useJob";
-import { useJobWrite } from "../api/useJobWrite";
+import { useJobWrite, useKeep } from "../api/useJobWrite";
 import { dayAndClock } from "../lib/figures";
 import { Photos } from "../evidence/Photos";
+import { useCoreHere } from "../hand/core";
 import { ProblemNote } from "../judging/ProblemNote";
-import { Mark } from "../marks/Mark";
+import { HollowMark, Mark } from "../marks/Mark";
+import type { Waiting } from "../outbox/store";
+import { useWaitingOf } from "../outbox/useOutbox";
 import { Verdicts } from "./Verdicts";
 import "./readings.css";
 import "./AskLine.css";
@@ -29,6 +32,10 @@ export const AskLine = memo(function AskLine({ jobId, ask, timezone, whyAll, ope
   const [open, setOpen] = useState(false);
   const take = () => openReading({ key: ask.key, corrects: null });
   const { reading } = ask;
+  const waits = useWaitingOf(jobId, ask.kind, ask.subject);
+  const core = useCoreHere();
+  // The core on this device has judged what was pressed; without it the verdict comes with the signal.
+  const isJudged = waits === undefined || reading?.id === waits.id;
   const tells = ask.verdict !== "clear" || whyAll || open;
   const corrected = ask.history.some((kept) => kept.superseded_by !== null || kept.is_past);
   return (
@@ -46,8 +53,10 @@ export const AskLine = memo(function AskLine({ jobId, ask, timezone, whyAll, ope
           {ask.title}
           {ask.optional && reading === null && <i> optional</i>}
         </span>
-        {reading !== null && <b className={ask.is_text ? "as-text" : undefined}>{reading.text}</b>}
-        <Mark verdict={ask.verdict} />
+        {reading !== null && isJudged && <b className={ask.is_text ? "as-text" : undefined}>{reading.text}</b>}
+        {waits !== undefined && !isJudged && <b className="as-text">{answerOf(ask, enteredOf(waits))}</b>}
+        {isJudged && <Mark verdict={ask.verdict} />}
+        {waits !== undefined && <HollowMark core={isJudged ? core : ""} />}
       </button>
       {(ask.expected_text !== "" || reading?.basis === "clear_sky") && (
         <div className="ask-value">
@@ -55,6 +64,7 @@ export const AskLine = memo(function AskLine({ jobId, ask, timezone, whyAll, ope
           {reading?.basis === "clear_sky" && <em>clear sky, computed</em>}
         </div>
       )}
+      {ask.choices.length > 0 && <Choices jobId={jobId} ask={ask} timezone={timezone} />}
       {reading !== null && tells && <Verdicts ask={ask} all={whyAll || open} />}
       {(open || corrected) && <History jobId={jobId} history={ask.history} timezone={timezone} />}
       {open && <Photos jobId={jobId} step={ask.key} title={ask.title} />}
@@ -72,6 +82,44 @@ export const AskLine = memo(function AskLine({ jobId, ask, timezone, whyAll, ope
     </section>
   );
 });
+
+const enteredOf = ({ press }: Waiting) => ("reading" in press ? press.reading.entered : "");
+
+/** What was answered, in its words; anything else as it was typed. */
+function answerOf(ask: Prompt, entered: string): string {
+  return ask.answers.length > 0 ? (ask.answers[entered === "1" ? 0 : 1] ?? entered) : `${entered} ${ask.unit}`.trim();
+}
+
+/** Two people corrected one reading, neither knowing of the other: whoever knows better chooses. */
+function Choices({ jobId, ask, timezone }: { jobId: string; ask: Prompt; timezone: string }) {
+  const keep = useKeep(jobId);
+  return (
+    <div className="ask-choices">
+      <Verdicts ask={ask} all />
+      {ask.choices.map(({ reading, entered, supersedes }) => (
+        <button
+          key={reading.id}
+          type="button"
+          disabled={keep.isPending}
+          onClick={() =>
+            keep.mutate({
+              kind: ask.kind,
+              subject: ask.subject,
+              entered,
+              supersedes,
+              taken_at: reading.taken_at,
+              instrument: reading.instrument,
+              note: reading.note,
+            })
+          }
+        >
+          <b>{reading.text}</b> {reading.by}, {dayAndClock(reading.taken_at, timezone)}
+        </button>
+      ))}
+      <ProblemNote error={keep.error} />
+    </div>
+  );
+}
 
 /** What a learner measured: who answers for it says so here. */
 function Countersign({ jobId, reading }: { jobId: string; reading: RecordedReading }) {

@@ -1,5 +1,6 @@
 import { Button } from "antd";
 import { memo, useCallback, useState, type ReactNode } from "react";
+import { useSearchParams } from "react-router";
 import type { Prompt, RecordedReading } from "../api/types";
 import { useJob } from "../api/useJob";
 import { ProblemNote } from "../judging/ProblemNote";
@@ -43,11 +44,15 @@ export const Rail = memo(function Rail({
   timezone,
   whyAll,
   groups,
-  wanted: asked = null,
+  wanted: fromPicture = null,
   seen,
   also = NONE,
 }: RailProps) {
   const asks = every.filter((ask) => ask.stage === stage || ask.also_at.includes(stage) || also.includes(ask.key));
+  const [address, setAddress] = useSearchParams();
+  const linked = address.get("read");
+  // A link leads to a reading; the picture's own wish comes before it.
+  const asked = fromPicture ?? (asks.some((ask) => ask.key === linked) ? linked : null);
   const job = useJob(jobId).data;
   const [tester] = useTester(jobId, job?.plan.testing.instruments.map((one) => one.name) ?? []);
   // What stands in the test record is read with the tester in hand, in whichever stage it is read.
@@ -57,9 +62,18 @@ export const Rail = memo(function Rail({
   const setOpen = useCallback(
     (next: Open) => {
       seen?.();
+      if (linked !== null) {
+        setAddress(
+          (before) => {
+            before.delete("read");
+            return before;
+          },
+          { replace: true },
+        );
+      }
       setChosen(next);
     },
-    [seen],
+    [seen, linked, setAddress],
   );
   const [lost, setLost] = useState<Lost | null>(null);
   const [moment, setMoment] = useState<string | null>(null);

@@ -1,8 +1,7 @@
 import { Button, Input } from "antd";
 import { useEffect, useRef, useState } from "react";
-import { api } from "../api/calls";
 import type { Prompt, RecordedReading, ReadingIn } from "../api/types";
-import { useJobWrite } from "../api/useJobWrite";
+import { useKeep, useKeepClearSky } from "../api/useJobWrite";
 import { Photos } from "../evidence/Photos";
 import { ProblemNote } from "../judging/ProblemNote";
 import { Scan } from "../scan/Scan";
@@ -66,8 +65,8 @@ export function Taking(props: TakingProps) {
     note: words?.note ?? "",
   };
   const { judged, isAsking, isLate, error, settled } = useTried(jobId, ask.key, reading);
-  const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
-  const clearSky = useJobWrite<null>(jobId, () => api.clearSky(jobId, ask.subject, moment));
+  const keep = useKeep(jobId);
+  const clearSky = useKeepClearSky(jobId);
   const send = (text: string) => keep.mutate({ ...reading, entered: text }, { onSuccess: kept });
   const sendFromElsewhere = () =>
     keep.mutateAsync(reading).catch((failed: unknown) => notKept(entered, failed as Error));
@@ -122,6 +121,9 @@ export function Taking(props: TakingProps) {
               className={ask.is_text ? "as-text" : undefined}
               autoComplete="off"
               onChange={(event) => type(event.target.value)}
+              onKeyDown={(event) => {
+                if (event.key === "Escape") leave();
+              }}
             />
             <span className="unit">{ask.unit}</span>
             {shown.expected_text !== "" && (
@@ -155,7 +157,10 @@ export function Taking(props: TakingProps) {
       <NoteAndInstrument words={words} tester={tester} put={setWords} />
       <Moment moment={moment} setMoment={setMoment} />
       {ask.kind === "irradiance" && (
-        <Button loading={clearSky.isPending} onClick={() => clearSky.mutate(null, { onSuccess: kept })}>
+        <Button
+          loading={clearSky.isPending}
+          onClick={() => clearSky.mutate({ plane: ask.subject, at: moment }, { onSuccess: kept })}
+        >
           Take the clear-sky figure instead
         </Button>
       )}

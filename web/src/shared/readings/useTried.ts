@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api } from "../api/calls";
+import { tryReading } from "../outbox/outbox";
 import type { Prompt, ReadingIn } from "../api/types";
 
 /** After so long without an answer it is said that there is none. */
@@ -24,7 +25,7 @@ export function useTried(jobId: string, askKey: string, reading: ReadingIn): Tri
   const isEmpty = reading.entered.trim() === "";
   const { data, error, isPending, refetch } = useQuery({
     queryKey: ["try", jobId, askKey, reading.entered, reading.taken_at, reading.supersedes],
-    queryFn: () => api.tryReading(jobId, reading),
+    queryFn: async () => (await tryReading(jobId, reading)) ?? api.tryReading(jobId, reading),
     enabled: !isEmpty,
     gcTime: 0,
     retry: false,

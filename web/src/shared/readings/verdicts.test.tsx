@@ -62,6 +62,7 @@ const prompt = (more: Partial<Prompt> = {}): Prompt => ({
   look_next: "",
   not_told_apart: [],
   answers: [],
+  choices: [],
   ...more,
 });
 

@@ -16,14 +16,32 @@ interface SheetFormProps {
   close: () => void;
   /** What was kept, by its identity and its name. */
   kept?: (id: string, label: string) => void;
+  /** The row of a library that fills a new sheet as far as it goes. */
+  entry?: number;
 }
 
 /** A sheet field by field: as it stands, or to enter. */
-export function SheetForm({ kind, id, close, kept }: SheetFormProps) {
+export function SheetForm({ kind, id, close, kept, entry }: SheetFormProps) {
   const columns = useQuery({ queryKey: ["columns", kind], queryFn: () => api.columns(kind), staleTime: Infinity });
   const sheet = useQuery({ queryKey: ["sheet", kind, id], queryFn: () => api.sheet(kind, id), enabled: id !== "" });
+  const row = useQuery({
+    queryKey: ["library", kind, entry],
+    queryFn: () => api.libraryEntry(kind, entry ?? 0),
+    enabled: entry !== undefined,
+  });
+  if (entry !== undefined && row.data === undefined) return <p>Opening the row</p>;
   if (columns.data === undefined || (id !== "" && sheet.data === undefined)) return <p>Opening the sheet</p>;
-  return <Fields kind={kind} columns={columns.data.columns} sheet={sheet.data ?? null} close={close} kept={kept} />;
+  const filled = Object.fromEntries((row.data?.cells ?? []).map((cell) => [cell.name, cell.text]));
+  return (
+    <Fields
+      kind={kind}
+      columns={columns.data.columns}
+      sheet={sheet.data ?? null}
+      filled={filled}
+      close={close}
+      kept={kept}
+    />
+  );
 }
 
 /** In the hand the sheet stands under the list: bring it up when it opens. */
@@ -37,18 +55,20 @@ function Fields({
   kind,
   columns,
   sheet,
+  filled: given,
   close,
   kept,
 }: {
   kind: Kind;
   columns: Column[];
   sheet: SheetView | null;
+  filled: Record<string, string>;
   close: () => void;
   kept: ((id: string, label: string) => void) | undefined;
 }) {
   const client = useQueryClient();
   const stored = Object.fromEntries(sheet?.cells.map((cell) => [cell.name, cell.text]) ?? []);
-  const [typed, setTyped] = useState<Record<string, string>>({});
+  const [typed, setTyped] = useState<Record<string, string>>(given);
   const value = (name: string) => typed[name] ?? (name === "checked_by" ? "" : (stored[name] ?? ""));
   const put = (name: string, text: string) => setTyped({ ...typed, [name]: text });
   const done = async () => {

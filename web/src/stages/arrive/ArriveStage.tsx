@@ -1,7 +1,7 @@
-import { useState } from "react";
 import type { Plan } from "../../shared/api/types";
 import { loadInUrl } from "../../shared/api/urls";
 import { Faces } from "../../shared/layout/Faces";
+import { useFace } from "../../shared/layout/useFace";
 import { GateLine } from "../../shared/judging/GateLine";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { Rail } from "../../shared/readings/Rail";
@@ -26,7 +26,7 @@ const equipment = ({ inverter, micro }: Plan) =>
 export default function ArriveStage({ jobId, view, whyAll }: StageProps) {
   const { assessment, plan } = view;
   const stage = assessment.arrive;
-  const [face, setFace] = useState<Face>("goods");
+  const [face, setFace] = useFace<Face>(FACES, "goods");
   return (
     <StageFrame
       title="Arrive"

@@ -1,9 +1,9 @@
 import { Button, Checkbox } from "antd";
-import type { ReactNode } from "react";
-import { api } from "../../shared/api/calls";
+import { useState, type ReactNode } from "react";
 import type { GoodsIn, JobView, LoadInLine } from "../../shared/api/types";
-import { useEdit, useJobWrite } from "../../shared/api/useJobWrite";
+import { useCount, useEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { Mark } from "../../shared/marks/Mark";
 import { HomeRuns } from "./HomeRuns";
 import { LoadInRow } from "./LoadInRow";
 import "./LoadIn.css";
@@ -13,8 +13,8 @@ export function LoadIn({ jobId, view }: { jobId: string; view: JobView }) {
   const { lines } = view.assessment.arrive;
   const { arrival, strings } = view.plan;
   const edit = useEdit(jobId);
-  const count = useJobWrite<GoodsIn[]>(jobId, (counted) => api.countGoods(jobId, counted));
-  const typed = useJobWrite<GoodsIn[]>(jobId, (counted) => api.countGoods(jobId, counted));
+  const count = useCount(jobId);
+  const typed = useCount(jobId);
   const groups = [...new Set(lines.map((line) => line.group))];
   return (
     <>
@@ -65,10 +65,18 @@ interface GroupProps {
 /** One group of lines, with one touch for those that are simply all there. */
 function Group({ jobId, title, lines, count, typed, children }: GroupProps) {
   const rest = lines.filter((line) => line.found === null && line.needed !== null);
+  const isAll = lines.every((line) => line.judgement.verdict === "clear");
+  // What was all here when the sheet was opened is told in one line; what is counted now stays in sight.
+  const [isOpen, setIsOpen] = useState(!isAll);
   return (
     <section className="load-in" aria-label={title}>
       <header>
         <h2>{title}</h2>
+        {isAll && (
+          <button type="button" className="load-in-all" aria-expanded={isOpen} onClick={() => setIsOpen(!isOpen)}>
+            <Mark verdict="clear" /> {isOpen ? "put away" : `all ${lines.length} here`}
+          </button>
+        )}
         {rest.length > 0 && (
           <Button
             onClick={() =>
@@ -79,11 +87,13 @@ function Group({ jobId, title, lines, count, typed, children }: GroupProps) {
           </Button>
         )}
       </header>
-      <ul>
-        {lines.map((line) => (
-          <LoadInRow key={line.id} jobId={jobId} line={line} count={count} typed={typed} />
-        ))}
-      </ul>
+      {(isOpen || !isAll) && (
+        <ul>
+          {lines.map((line) => (
+            <LoadInRow key={line.id} jobId={jobId} line={line} count={count} typed={typed} />
+          ))}
+        </ul>
+      )}
       {children}
     </section>
   );

@@ -14,6 +14,8 @@ const CHAR_PX = 7.6;
 const GROUND_PX = 26;
 const INSET_PX = 2;
 const GAP_PX = 12;
+/** On a phone a value stands on the outer side of a slanting step, where there is room for it. */
+const LEFT_TEXT_PX = 76;
 
 interface EarthPathProps {
   stage: EarthStage;
@@ -74,7 +76,14 @@ export function EarthPath({ stage, earthing, chosen, select }: EarthPathProps) {
                 className={planned.how === "washer" || planned.how === "clamp" ? "earth-bite" : "earth-wire"}
                 d={line}
               />
-              <Label link={link} planned={planned} x={x} y={y} narrow={narrow} />
+              <Label
+                link={link}
+                planned={planned}
+                x={x}
+                y={y}
+                narrow={narrow}
+                onLeft={narrow && from.x < to.x && x > LEFT_TEXT_PX}
+              />
             </g>
           );
         })}
@@ -105,10 +114,11 @@ interface LabelProps {
   x: number;
   y: number;
   narrow: boolean;
+  onLeft: boolean;
 }
 
 /** What runs there, and what it reads. */
-function Label({ link, planned, x, y, narrow }: LabelProps) {
+function Label({ link, planned, x, y, narrow, onLeft }: LabelProps) {
   const size =
     planned.section_mm2 == null
       ? planned.how
@@ -122,7 +132,12 @@ function Label({ link, planned, x, y, narrow }: LabelProps) {
           {size}
         </text>
       )}
-      <text className="strong" x={x + 12} y={narrow ? y + 5 : y + 13}>
+      <text
+        className="strong"
+        x={onLeft ? x - 12 : x + 12}
+        y={narrow ? y + 5 : y + 13}
+        textAnchor={onLeft ? "end" : "start"}
+      >
         {read}
         {!narrow && link.band !== null && (
           <tspan className="soft">

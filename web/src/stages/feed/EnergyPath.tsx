@@ -127,12 +127,38 @@ function WireLabel({ wire, layout }: { wire: Wire; layout: PathLayout }) {
   );
 }
 
+/** Texts on more lines where a line is wider than the room for it. */
+function wrapped(texts: string[], roomPx: number): string[] {
+  return texts.flatMap((text) => {
+    const lines = [""];
+    for (const word of text.split(" ")) {
+      const last = lines.at(-1) ?? "";
+      const joined = last === "" ? word : `${last} ${word}`;
+      if (last !== "" && joined.length * LETTER_PX > roomPx) lines.push(word);
+      else lines[lines.length - 1] = joined;
+    }
+    return lines;
+  });
+}
+
+/** How far the words beside a symbol may run: to the next symbol on its right; without one as far as they do. */
+function roomBeside({ spots, halfPx, crowded }: PathLayout, id: string): number {
+  const at = spots.get(id);
+  if (at === undefined || crowded.has(id)) return Infinity;
+  const others = [...spots.values()].filter((one) => one.x > at.x && Math.abs(one.y - at.y) < 2 * halfPx);
+  const nextX = Math.min(Infinity, ...others.map((one) => one.x - halfPx - BESIDE_PX));
+  return nextX - at.x - halfPx - BESIDE_PX;
+}
+
 function PlaceShape({ place, layout, chosen, open }: PartProps & { place: Place }) {
   const at = layout.spots.get(place.id);
   if (at === undefined) return null;
   const { halfPx: half, down } = layout;
-  const texts = [place.name, ...place.lines];
   const beside = down && place.symbol !== "array" && !hangs(place);
+  const texts = beside
+    ? wrapped([place.name, ...place.lines], roomBeside(layout, place.id))
+    : [place.name, ...place.lines];
+  const names = wrapped([place.name], beside ? roomBeside(layout, place.id) : Infinity).length;
   const longestPx = Math.max(...texts.map((text) => text.length)) * LETTER_PX;
   const left = layout.crowded.has(place.id) && at.x - half - BESIDE_PX > longestPx;
   const besideX = left ? at.x - half - BESIDE_PX : at.x + half + 14;
@@ -143,6 +169,7 @@ function PlaceShape({ place, layout, chosen, open }: PartProps & { place: Place 
   const top = namedBelow(place) ? below : at.y - half - NAME_PX - above * (LINE_PX - 1);
   // On a phone a side wire runs level through the middle: the name stays above it.
   const lineY = (index: number) => {
+    if (beside && names > 1) return at.y + 5 + (index - (texts.length - 1) / 2) * (LINE_PX - 1);
     if (beside) return at.y + (index === 0 ? -7 : 4 + index * LINE_PX);
     return parted && index > above ? below : top + index * (LINE_PX - 1);
   };
@@ -157,8 +184,8 @@ function PlaceShape({ place, layout, chosen, open }: PartProps & { place: Place 
       <SymbolShape name={place.symbol} x={at.x} y={at.y} scale={half / UNITS} />
       {texts.map((text, index) => (
         <text
-          key={text}
-          className={index === 0 ? "path-name" : undefined}
+          key={`${index} ${text}`}
+          className={index < names ? "path-name" : undefined}
           x={beside ? besideX : at.x}
           y={lineY(index)}
           textAnchor={beside ? (left ? "end" : "start") : "middle"}

@@ -1,4 +1,5 @@
 import type { HungDevice } from "../../shared/api/types";
+import type { Place } from "../../shared/draw/labels";
 import type { Scale } from "../../shared/draw/scale";
 import { figure } from "../../shared/lib/figures";
 import { MarkShape } from "../../shared/marks/Mark";
@@ -13,17 +14,25 @@ const LEAST_TEXT_X_PX = 62;
 
 interface DeviceShapeProps {
   device: HungDevice;
+  /** Where its name stands; inside it where that is not said. */
+  named: Place | undefined;
   chosen: boolean;
   across: Scale;
   up: Scale;
   pxPerMm: number;
 }
 
+/** Whether a device's name stands inside it. */
+export const isRoomy = (device: HungDevice, pxPerMm: number) =>
+  device.width_mm * pxPerMm > device.name.length * NAME_PX + MARK_PX + 10 && device.height_mm * pxPerMm > 26;
+
+/** A name beside a device is that wide. */
+export const nameWidthPx = (name: string) => name.length * NAME_PX;
+
 /** One device: its body, its holes, the space around it, and what of that space is missing. */
-export function DeviceShape({ device, chosen, across, up, pxPerMm }: DeviceShapeProps) {
+export function DeviceShape({ device, named, chosen, across, up, pxPerMm }: DeviceShapeProps) {
   const [x, y] = [across(device.x_mm), up(device.y_mm + device.height_mm)];
   const [w, h] = [device.width_mm * pxPerMm, device.height_mm * pxPerMm];
-  const roomy = w > device.name.length * NAME_PX + MARK_PX + 10 && h > 26;
   return (
     <>
       {chosen && <Space device={device} across={across} up={up} pxPerMm={pxPerMm} />}
@@ -73,16 +82,16 @@ export function DeviceShape({ device, chosen, across, up, pxPerMm }: DeviceShape
       )}
       <MarkShape
         verdict={device.verdict}
-        x={roomy ? x + 11 : x + w / 2}
-        y={roomy ? y + h - 13 : y + h / 2}
+        x={named === undefined ? x + 11 : x + w / 2}
+        y={named === undefined ? y + h - 13 : y + h / 2}
         size={MARK_PX}
       />
-      {roomy ? (
+      {named === undefined ? (
         <text className="device-name" x={x + 21} y={y + h - 8}>
           {device.name}
         </text>
       ) : (
-        <text className="device-name small" x={x + w / 2} y={y + h + 14} textAnchor="middle">
+        <text className="device-name small" x={named.x} y={named.y} textAnchor={named.anchor}>
           {device.name}
         </text>
       )}
@@ -102,7 +111,7 @@ export function DeviceShape({ device, chosen, across, up, pxPerMm }: DeviceShape
 }
 
 /** The space that the sheet asks for around the chosen device. */
-function Space({ device, across, up, pxPerMm }: Omit<DeviceShapeProps, "chosen">) {
+function Space({ device, across, up, pxPerMm }: Omit<DeviceShapeProps, "chosen" | "named">) {
   const needed = (side: string) => device.sides.find((one) => one.side === side)?.needed_mm ?? 0;
   if (device.sides.length === 0) return null;
   const [left, right, top, bottom] = [needed("left"), needed("right"), needed("top"), needed("bottom")];

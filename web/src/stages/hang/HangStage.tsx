@@ -3,6 +3,7 @@ import type { WallPlace } from "../../shared/api/types";
 import { drillSheetUrl } from "../../shared/api/urls";
 import { useDrawnEdit } from "../../shared/api/useJobWrite";
 import { Faces } from "../../shared/layout/Faces";
+import { useFace } from "../../shared/layout/useFace";
 import { figure } from "../../shared/lib/figures";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
@@ -29,7 +30,7 @@ export default function HangStage({ jobId, view, whyAll }: StageProps) {
   const stage = assessment.hang;
   const { wall } = plan;
   const { roof } = assessment;
-  const [face, setFace] = useState<Face>(roof !== null ? "roof" : wall === null ? "measures" : "wall");
+  const [face, setFace] = useFace<Face>(ROOF_FACES, roof !== null ? "roof" : wall === null ? "measures" : "wall");
   const [picked, setPicked] = useState<string | null>(null);
   const [places, setPlaces] = useState<WallPlace[]>([]);
   const edit = useDrawnEdit(jobId, view.revision);

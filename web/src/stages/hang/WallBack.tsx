@@ -1,4 +1,5 @@
 import type { HangStage, Wall, WallObject } from "../../shared/api/types";
+import type { Box } from "../../shared/draw/labels";
 import { ticks, type Scale } from "../../shared/draw/scale";
 import { figure } from "../../shared/lib/figures";
 import "./hang.css";
@@ -60,11 +61,28 @@ export function WallBack({ wall, stage, across, up }: WallBackProps) {
   );
 }
 
-function ObjectShape({ object, across, up }: { object: WallObject; across: Scale; up: Scale }) {
+const LETTER_PX = 7;
+const LINE_PX = 18;
+
+/** Where the name of what is on the wall stands: upright beside it where it is narrow. */
+export function objectNameBox(object: WallObject, across: Scale, up: Scale): Box {
+  const { x, y, w, h, upright } = boxOf(object, across, up);
+  const length = object.name.length * LETTER_PX;
+  return upright
+    ? { x: x + w, y: y + (h - length) / 2, width: LINE_PX, height: length }
+    : { x: x + 4, y: y + 2, width: length, height: LINE_PX };
+}
+
+function boxOf(object: WallObject, across: Scale, up: Scale) {
   const [x, y] = [across(object.x_mm), up(object.y_mm + object.height_mm)];
   const [w, h] = [across(object.x_mm + object.width_mm) - x, up(object.y_mm) - y];
+  const length = object.name.length * LETTER_PX;
+  return { x, y, w, h, upright: w < length && h > length };
+}
+
+function ObjectShape({ object, across, up }: { object: WallObject; across: Scale; up: Scale }) {
+  const { x, y, w, h, upright } = boxOf(object, across, up);
   const leaf = { left: [-1, 0], right: [0, 1], both: [-1, 1], no: [] }[object.opens];
-  const upright = w < object.name.length * 7 && h > object.name.length * 7;
   return (
     <g className={`wall-object object-${object.kind}`}>
       {leaf.map((side) => (

@@ -3,9 +3,10 @@ import type { HangStage, HungDevice, Wall, WallPlace } from "../../shared/api/ty
 import { useWidth } from "../../shared/draw/useWidth";
 import { figure } from "../../shared/lib/figures";
 import { useNarrow } from "../../shared/lib/useNarrow";
-import { DeviceShape } from "./DeviceShape";
+import { placeNames } from "../../shared/draw/labels";
+import { DeviceShape, isRoomy, nameWidthPx } from "./DeviceShape";
 import { shifted } from "./moved";
-import { WallBack } from "./WallBack";
+import { objectNameBox, WallBack } from "./WallBack";
 import "./WallPicture.css";
 import "./hang.css";
 
@@ -54,6 +55,21 @@ export function WallPicture({ wall, stage, devices, chosen, places, select, plac
   const across = (mm: number) => LEFT_PX + mm * pxPerMm;
   const up = (mm: number) => OVER_PX + (wall.height_mm - mm) * pxPerMm;
   const height = OVER_PX + wall.height_mm * pxPerMm + UNDER_PX;
+
+  const shown = devices.map((one) => (held?.name === one.name ? shifted(one, held.right, held.up) : one));
+  const bodyOf = (one: HungDevice) => ({
+    x: across(one.x_mm),
+    y: up(one.y_mm + one.height_mm),
+    width: one.width_mm * pxPerMm,
+    height: one.height_mm * pxPerMm,
+  });
+  const names = placeNames(
+    shown
+      .filter((one) => !isRoomy(one, pxPerMm))
+      .map((one) => ({ name: one.name, widthPx: nameWidthPx(one.name), of: bodyOf(one) })),
+    [...shown.map(bodyOf), ...wall.objects.map((one) => objectNameBox(one, across, up))],
+    { x: across(0), y: up(wall.height_mm), width: wall.width_mm * pxPerMm, height: wall.height_mm * pxPerMm },
+  );
 
   const letGo = () => {
     setHeld(null);
@@ -116,15 +132,14 @@ export function WallPicture({ wall, stage, devices, chosen, places, select, plac
             </g>
           );
         })}
-        {devices.map((device) => {
-          const shown = held?.name === device.name ? shifted(device, held.right, held.up) : device;
+        {shown.map((device) => {
           return (
             <g
               key={device.name}
               role="button"
               tabIndex={0}
               className={device.name === chosen ? "device device-chosen" : "device"}
-              aria-label={`${device.name}, ${device.verdict}, ${figure(shown.x_mm, "mm", 0)} from the left edge, ${figure(shown.y_mm, "mm", 0)} above the ground`}
+              aria-label={`${device.name}, ${device.verdict}, ${figure(device.x_mm, "mm", 0)} from the left edge, ${figure(device.y_mm, "mm", 0)} above the ground`}
               aria-pressed={device.name === chosen}
               onPointerDown={(event) => {
                 select(device.name);
@@ -140,7 +155,14 @@ export function WallPicture({ wall, stage, devices, chosen, places, select, plac
                 if (ARROWS[event.key] !== undefined) drop();
               }}
             >
-              <DeviceShape device={shown} chosen={device.name === chosen} across={across} up={up} pxPerMm={pxPerMm} />
+              <DeviceShape
+                device={device}
+                named={names.get(device.name)}
+                chosen={device.name === chosen}
+                across={across}
+                up={up}
+                pxPerMm={pxPerMm}
+              />
             </g>
           );
         })}

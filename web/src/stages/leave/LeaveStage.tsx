@@ -4,6 +4,7 @@ import { useSession } from "../../people/useSession";
 import { bundleUrl, dossierUrl, fileUrl, recordUrl, supportUrl } from "../../shared/api/urls";
 import { GateLine } from "../../shared/judging/GateLine";
 import { Faces } from "../../shared/layout/Faces";
+import { useFace } from "../../shared/layout/useFace";
 import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
 import { Rail, type Group } from "../../shared/readings/Rail";
 import { Erase } from "./Erase";
@@ -27,7 +28,7 @@ export default function LeaveStage({ jobId, view, whyAll }: StageProps) {
   const { assessment } = view;
   const { leave } = assessment;
   const { may } = useSession();
-  const [face, setFace] = useState<Face>("open");
+  const [face, setFace] = useFace<Face>(FACES, "open");
   const [wanted, setWanted] = useState<string | null>(null);
   const seen = useCallback(() => setWanted(null), []);
   const own = { jobId, view, whyAll };

@@ -86,7 +86,14 @@ function LedgerGroup({ group, byKey, timezone, isOpen, toggle, open }: GroupProp
       {isOpen && (
         <ul className="tests">
           {group.tests.map((test) => (
-            <TestLine key={test.key} test={test} ask={byKey.get(test.key)} timezone={timezone} open={open} />
+            <TestLine
+              key={test.key}
+              test={test}
+              under={group.title}
+              ask={byKey.get(test.key)}
+              timezone={timezone}
+              open={open}
+            />
           ))}
         </ul>
       )}
@@ -96,27 +103,35 @@ function LedgerGroup({ group, byKey, timezone, isOpen, toggle, open }: GroupProp
 
 function TestLine({
   test,
+  under,
   ask,
   timezone,
   open,
 }: {
   test: TestState;
+  /** What stands over it already, and is not said again. */
+  under: string;
   ask: Prompt | undefined;
   timezone: string;
   open: (key: string) => void;
 }) {
   const isRead = test.read_text !== "";
+  const title = test.title.replace(`${under} · `, "");
+  // Of a tick that is not set yet its mark says all.
+  const isOpenTick = !isRead && test.verdict === "waiting" && (ask?.answers.length ?? 0) > 0;
   return (
     <li className={`test test-${test.verdict}`}>
       <button type="button" className="test-what" onClick={() => open(test.key)} aria-label={`Take ${test.title}`}>
-        {test.title}
+        {title}
       </button>
       <span className="test-expect">{test.expected_text}</span>
       <TestBand ask={ask} verdict={test.verdict} />
       <b className="test-read">{isRead ? test.read_text : "—"}</b>
       <Mark verdict={test.verdict} />
       <p className="test-by">
-        {test.verdict !== "clear" && <span className={`reason reason-${test.verdict}`}>{test.line} </span>}
+        {test.verdict !== "clear" && !isOpenTick && (
+          <span className={`reason reason-${test.verdict}`}>{test.line} </span>
+        )}
         {test.at !== null && `${test.by}, ${dayAndClock(test.at, timezone)}`}
         {test.serial !== "" &&
           `, ${test.instrument}, serial ${test.serial}${test.due_on === null ? "" : `, calibrated until ${test.due_on}`}`}

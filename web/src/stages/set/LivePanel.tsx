@@ -2,8 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { Button } from "antd";
 import { useState } from "react";
 import { api } from "../../shared/api/calls";
-import type { ReadingIn, Watched } from "../../shared/api/types";
-import { useJobWrite } from "../../shared/api/useJobWrite";
+import type { Watched } from "../../shared/api/types";
+import { useKeep } from "../../shared/api/useJobWrite";
 import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Mark } from "../../shared/marks/Mark";
@@ -105,7 +105,7 @@ function Values({ watched: { live } }: { watched: Watched }) {
 }
 
 function Mean({ jobId, watched }: { jobId: string; watched: Watched }) {
-  const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
+  const keep = useKeep(jobId);
   const { mean, mean_v: meanV, covered_s: coveredS, window_s: windowS, entered } = watched;
   if (meanV === null) return null;
   return (

@@ -1,7 +1,6 @@
 import { Button } from "antd";
-import { api } from "../../shared/api/calls";
-import type { GridStage, ReadingIn } from "../../shared/api/types";
-import { useJobWrite } from "../../shared/api/useJobWrite";
+import type { GridStage } from "../../shared/api/types";
+import { useKeep } from "../../shared/api/useJobWrite";
 import { Countdown } from "../../shared/layout/Countdown";
 import { clock } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
@@ -19,7 +18,7 @@ export function LossTest({
   moments: GridStage["loss"];
   timezone: string;
 }) {
-  const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
+  const keep = useKeep(jobId);
   const seen = (moment: string, entered: "1" | "-1") =>
     keep.mutate({
       kind: "loss_moment",

@@ -1,8 +1,8 @@
 import { Checkbox } from "antd";
-import { useState } from "react";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { Entry } from "../../shared/fields/Entry";
 import { Faces } from "../../shared/layout/Faces";
+import { useFace } from "../../shared/layout/useFace";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { ProfilePick } from "../../shared/fields/ProfilePick";
@@ -29,7 +29,7 @@ type Face = (typeof FACES)[number];
 export default function SetStage({ jobId, view, whyAll }: StageProps) {
   const { assessment, plan } = view;
   const stage = assessment.grid;
-  const [face, setFace] = useState<Face>("profile");
+  const [face, setFace] = useFace<Face>(FACES, "profile");
   const edit = useEdit(jobId);
   const timezone = plan.site.timezone;
   const stopped = stage.judgements.find((one) => one.verdict === "stop");

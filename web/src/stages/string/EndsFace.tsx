@@ -1,7 +1,6 @@
 import { useState } from "react";
-import { api } from "../../shared/api/calls";
-import type { JobView, MadePiece, ReadingIn } from "../../shared/api/types";
-import { useEdit, useJobWrite } from "../../shared/api/useJobWrite";
+import type { JobView, MadePiece } from "../../shared/api/types";
+import { useEdit, useKeep } from "../../shared/api/useJobWrite";
 import { SheetPick } from "../../shared/fields/SheetPick";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { strung } from "../../shared/lib/strung";
@@ -21,7 +20,7 @@ interface EndsFaceProps {
 /** The leads of each string with the plugs at their ends: touch one, tick its steps as they are made. */
 export function EndsFace({ jobId, view, selected, select, whyAll }: EndsFaceProps) {
   const { stage } = strung(view);
-  const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
+  const keep = useKeep(jobId);
   const edit = useEdit(jobId);
   const { plug } = view.plan.feed.dc;
   const [picked, setPicked] = useState<string | null>(null);

@@ -1,16 +1,36 @@
 import type { StringAssessment, StringStage } from "../../shared/api/types";
-import { linear, ticks } from "../../shared/draw/scale";
+import { linear, ticks, type Scale } from "../../shared/draw/scale";
 import { useWidth } from "../../shared/draw/useWidth";
 import { figure } from "../../shared/lib/figures";
 import { MarkShape } from "../../shared/marks/Mark";
 import { useNarrow } from "../../shared/lib/useNarrow";
 
-const TOP_PX = 26;
+// Two lines of words: what holds from where, and what is never passed.
+const TOP_PX = 46;
+const SECOND_PX = 20;
+const COUNT_TEXT_PX = 110;
 const ROW_PX = 92;
 const AXIS_PX = 30;
 const LABEL_PX = 136;
 const NARROW_LEFT_PX = 18;
 const BEYOND = 1.14;
+
+/** How many are planned: beside the last of them where that crosses no line, else over them. */
+function Planned({ count, x, y, mostX, endX }: { count: number; x: Scale; y: number; mostX: number; endX: number }) {
+  const lastX = x(count);
+  const lineX = lastX < mostX ? mostX : endX;
+  const isBeside = lastX + COUNT_TEXT_PX < lineX;
+  return (
+    <text
+      className="cold-figure"
+      x={isBeside ? lastX + 8 : lastX}
+      y={isBeside ? y + 38 : y + 14}
+      textAnchor={isBeside ? "start" : "end"}
+    >
+      {count} planned
+    </text>
+  );
+}
 
 interface OptimiserPictureProps {
   window: NonNullable<StringStage["optimiser"]>;
@@ -35,7 +55,7 @@ export function OptimiserPicture({ window, strings, selected, select }: Optimise
         <text className="tick" x={x(least) + 4} y={TOP_PX - 8}>
           {narrow ? `from ${least}` : `holds ${figure(window.fixed_string_v, "V")} from ${least} optimisers`}
         </text>
-        <text className="tick never-text" x={width - 10} y={TOP_PX - 8} textAnchor="end">
+        <text className="tick never-text" x={width - 10} y={TOP_PX - 8 - SECOND_PX} textAnchor="end">
           {narrow
             ? `${most} most`
             : `never above ${most}${window.power_binds ? `: more than ${figure(window.most_string_w, "W")}` : ""}`}
@@ -80,9 +100,7 @@ export function OptimiserPicture({ window, strings, selected, select }: Optimise
                   height={24}
                 />
               ))}
-              <text className="cold-figure" x={x(one.modules_in_series) + 8} y={y + 38}>
-                {one.modules_in_series} planned
-              </text>
+              <Planned count={one.modules_in_series} x={x} y={y} mostX={x(most)} endX={width - 10} />
               {one.read_v !== null && (
                 <>
                   <MarkShape verdict={one.read_verdict} x={x(Math.abs(one.read_v) / safetyV)} y={y + 66} size={14} />

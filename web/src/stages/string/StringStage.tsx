@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Faces } from "../../shared/layout/Faces";
+import { useFace } from "../../shared/layout/useFace";
 import { figure } from "../../shared/lib/figures";
 import { Rail } from "../../shared/readings/Rail";
 import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
@@ -26,7 +27,7 @@ export default function StringStage(props: StageProps) {
 function StringsStage({ jobId, view, whyAll }: StageProps) {
   const { assessment, plan } = view;
   const { stage, inverter } = strung(view);
-  const [face, setFace] = useState<Face>("volts");
+  const [face, setFace] = useFace<Face>(FACES, "volts");
   const [selected, setSelected] = useState(stage.strings[0]?.name ?? "");
   const chosen = stage.strings.some((one) => one.name === selected) ? selected : (stage.strings[0]?.name ?? "");
   const optimiser = plan.optimiser === null ? "" : ` with ${plan.optimiser.maker} ${plan.optimiser.model}`;

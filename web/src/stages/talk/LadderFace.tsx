@@ -1,8 +1,7 @@
 import { Button } from "antd";
 import { useState } from "react";
-import { api } from "../../shared/api/calls";
-import type { ReadingIn, Schemas } from "../../shared/api/types";
-import { useJobWrite } from "../../shared/api/useJobWrite";
+import type { Schemas } from "../../shared/api/types";
+import { useKeep } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { GateLine } from "../../shared/judging/GateLine";
 import { dayAndClock } from "../../shared/lib/figures";
@@ -26,7 +25,7 @@ export function LadderFace({ jobId, view }: TalkFaceProps) {
 
 function LadderOf({ jobId, ladder, timezone }: { jobId: string; ladder: Ladder; timezone: string }) {
   const [digits, setDigits] = useState<string[]>([]);
-  const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
+  const keep = useKeep(jobId);
   const of = ladder.rungs.length;
   const send = () =>
     keep.mutate(

@@ -3,6 +3,7 @@ import { useCallback, useState } from "react";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Faces } from "../../shared/layout/Faces";
+import { useFace } from "../../shared/layout/useFace";
 import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
 import { Rail, type Group } from "../../shared/readings/Rail";
 import { AccountFace } from "./AccountFace";
@@ -33,7 +34,7 @@ const GROUPS: readonly Group[] = [
 export default function TalkStage({ jobId, view, whyAll }: StageProps) {
   const { assessment, plan } = view;
   const { talk } = assessment;
-  const [face, setFace] = useState<Face>("site");
+  const [face, setFace] = useFace<Face>(FACES, "site");
   const [wanted, setWanted] = useState<string | null>(null);
   const seen = useCallback(() => setWanted(null), []);
   const edit = useEdit(jobId);

@@ -8,9 +8,9 @@ export function WayPicture({ talk }: { talk: Schemas["TalkStage"] }) {
     <div className="ways-out" aria-label="Way to the portal">
       {talk.ladders.map((one) => (
         <section key={one.device} className="way-out">
-          <h3>
+          <h2>
             {one.device} <Mark verdict={one.verdict} />
-          </h3>
+          </h2>
           <ol>
             {one.rungs.map((rung) => (
               <li key={rung.number} className={`rung rung-${rung.stands}`} aria-current={rung.stands === "broken"}>

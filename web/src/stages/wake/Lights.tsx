@@ -1,6 +1,5 @@
-import { api } from "../../shared/api/calls";
-import type { ReadingIn, WakeStage } from "../../shared/api/types";
-import { useJobWrite } from "../../shared/api/useJobWrite";
+import type { WakeStage } from "../../shared/api/types";
+import { useKeep } from "../../shared/api/useJobWrite";
 import { clock } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Lamp } from "./Lamp";
@@ -8,7 +7,7 @@ import "./Lights.css";
 
 /** What the lights show, decoded by the device's own table: a touch keeps what was seen. */
 export function Lights({ jobId, wake, timezone }: { jobId: string; wake: WakeStage; timezone: string }) {
-  const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
+  const keep = useKeep(jobId);
   return (
     <section className="lights" aria-label="Lights">
       <header className="rail-head">

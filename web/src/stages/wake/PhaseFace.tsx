@@ -1,7 +1,6 @@
 import { useEffect, useRef } from "react";
-import { api } from "../../shared/api/calls";
-import type { ReadingIn, WakePhase, WakeStep } from "../../shared/api/types";
-import { useJobWrite } from "../../shared/api/useJobWrite";
+import type { WakePhase, WakeStep } from "../../shared/api/types";
+import { useKeep } from "../../shared/api/useJobWrite";
 import { clock } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { useKey } from "../../shared/lib/useKey";
@@ -12,7 +11,7 @@ import "./PhaseFace.css";
 
 /** One phase: the steps under each other on one line, the one that is next laid open. */
 export function PhaseFace({ jobId, phase, timezone }: { jobId: string; phase: WakePhase; timezone: string }) {
-  const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
+  const keep = useKeep(jobId);
   const answer = (step: WakeStep, entered: "1" | "-1") =>
     keep.mutate({
       kind: "wake_step",
@@ -60,7 +59,7 @@ export function PhaseFace({ jobId, phase, timezone }: { jobId: string; phase: Wa
                 )}
                 {step.standing === "done" && (
                   <button type="button" className="quiet" onClick={() => answer(step, "-1")}>
-                    no longer so
+                    not any more
                   </button>
                 )}
                 {step.standing !== "done" && step.to === "OFF" && (

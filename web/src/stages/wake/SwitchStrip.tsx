@@ -1,9 +1,8 @@
 import { Popover } from "antd";
 import { Button } from "antd";
 import { useState } from "react";
-import { api } from "../../shared/api/calls";
-import type { ReadingIn, SwitchStanding } from "../../shared/api/types";
-import { useJobWrite } from "../../shared/api/useJobWrite";
+import type { SwitchStanding } from "../../shared/api/types";
+import { useKeep } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { SwitchShape } from "./SwitchShape";
 import "./SwitchStrip.css";
@@ -11,7 +10,7 @@ import "./wake.css";
 
 /** Where every switch of the sequence stands, by what was last said; a touch says it anew. */
 export function SwitchStrip({ jobId, switches }: { jobId: string; switches: SwitchStanding[] }) {
-  const keep = useJobWrite<ReadingIn>(jobId, (body) => api.keep(jobId, body));
+  const keep = useKeep(jobId);
   const [open, setOpen] = useState<string | null>(null);
   const say = (one: string, entered: "1" | "-1") => {
     setOpen(null);

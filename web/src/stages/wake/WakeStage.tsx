@@ -1,6 +1,6 @@
-import { useState } from "react";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { Faces } from "../../shared/layout/Faces";
+import { useFace } from "../../shared/layout/useFace";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Pick } from "../../shared/fields/Pick";
@@ -23,7 +23,7 @@ type Face = (typeof FACES)[number];
 export default function WakeStage({ jobId, view, whyAll }: StageProps) {
   const { assessment, plan } = view;
   const { wake } = assessment;
-  const [face, setFace] = useState<Face>("on");
+  const [face, setFace] = useFace<Face>(FACES, "on");
   const edit = useEdit(jobId);
   const chosen = wake.offers.find((one) => one.chosen);
   const phase = face === "emergency" ? wake.emergency : wake.phases.find((one) => one.phase === face);

@@ -158,7 +158,7 @@ describe("a phase", () => {
     expect(markup).toContain("1 of 3 done");
     expect(markup.match(/step-card/g)).toHaveLength(1);
     expect(markup).toContain("Ada Fenn");
-    expect(markup).toContain("no longer so");
+    expect(markup).toContain("not any more");
   });
 
   it("lets a switch be said OFF out of its turn, and nothing else", () => {

@@ -1,0 +1,59 @@
+"""Changes that meet, and text that is the same as what is written."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import replace
+from unittest import TestCase
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from core.assess import assess
+from core.base.form import as_text, write
+from core.edits.fields import Change, changed
+from core.files.touches import touches
+from core.hand.meeting import meetings
+from core.job.job import Job
+from core.tests.samples import sample_job, wired_roof
+
+FIELDS = ("$.site.altitude_m", "$.site.t_air_min_c", "$.site.t_air_max_c", "$.name")
+Entered = st.tuples(st.sampled_from(FIELDS), st.integers(50, 56))
+
+
+def put(job: Job, *entered: tuple[str, int]) -> Job:
+    for path, number in entered:
+        low = -number if "min" in path else number
+        job = changed(job, (Change(path=path, entered=f"{low}"),))
+    return job
+
+
+class Meeting(TestCase):
+    @given(mine=st.lists(Entered, max_size=3), theirs=st.lists(Entered, max_size=3))
+    def test_changes_meet_where_both_put_something_else(
+        self, mine: list[tuple[str, int]], theirs: list[tuple[str, int]]
+    ) -> None:
+        job = sample_job()
+        ours, others = touches(job, put(job, *mine)), touches(job, put(job, *theirs))
+        met = {one.path for one in meetings(ours, others)}
+        wanted = dict(mine)
+        both = {path for path, number in theirs if path in wanted}
+        self.assertEqual(met, {path for path in both if dict(theirs)[path] != wanted[path]})
+
+    def test_what_was_added_to_a_list_meets_what_was_changed_in_it(self) -> None:
+        job = sample_job()
+        (plane, *_) = job.planes
+        added = replace(job, planes=(*job.planes, replace(plane, name="Another")))
+        steeper = replace(
+            job, planes=(replace(plane, tilt_deg=plane.tilt_deg + 1), *job.planes[1:])
+        )
+        self.assertTrue(meetings(touches(job, added), touches(job, steeper)))
+        self.assertFalse(meetings(touches(job, added), touches(job, replace(job, name="x"))))
+
+
+class Text(TestCase):
+    def test_text_says_what_is_written(self) -> None:
+        for job in (sample_job(), wired_roof()):
+            said = assess(job)
+            self.assertEqual(json.loads(as_text(said)), json.loads(json.dumps(write(said))))
+            self.assertEqual(json.loads(as_text(job)), json.loads(json.dumps(write(job))))

@@ -1,0 +1,1 @@
+"""Jobs taken along on devices that judge by themselves, and what they answer."""

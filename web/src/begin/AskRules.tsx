@@ -1,0 +1,28 @@
+import { useShelf } from "../shared/api/useShelf";
+import { typing, type AskProps } from "./answering";
+
+/** Which rules count: the usual ones of the country first. */
+export function AskRules({ question, asked, put }: AskProps) {
+  const packs = useShelf().data?.packs ?? [];
+  const usualFirst = [...packs].sort(
+    (one, other) => Number(other.id === asked.rule_pack) - Number(one.id === asked.rule_pack),
+  );
+  return (
+    <div className="choices" role="group" aria-label={question.asks}>
+      {usualFirst.map((one) => (
+        <button
+          key={one.id}
+          type="button"
+          className="choice"
+          onClick={() => put(typing({ rule_pack: one.id, strung: "" }))}
+        >
+          <b>
+            {one.label}
+            {one.id === asked.rule_pack && " · usual there"}
+          </b>
+          <small>{one.detail}</small>
+        </button>
+      ))}
+    </div>
+  );
+}

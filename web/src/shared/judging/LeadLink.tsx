@@ -1,0 +1,19 @@
+import { Link, useLocation, useParams } from "react-router";
+import type { Judgement } from "../api/types";
+import { leadAddress } from "../lib/stageSlugs";
+import { useLead } from "./leads";
+
+/** One touch to where what a verdict waits for is entered; nothing where that is here. */
+export function LeadLink({ judgement }: { judgement: Judgement }) {
+  const { jobId = "" } = useParams();
+  const { pathname, search } = useLocation();
+  const lead = useLead(judgement);
+  if (lead === undefined || jobId === "") return null;
+  const to = leadAddress(jobId, lead);
+  if (to === `${pathname}${search}`) return null;
+  return (
+    <Link className="quiet" to={to} aria-label={`enter it: ${judgement.title}`}>
+      enter it
+    </Link>
+  );
+}
