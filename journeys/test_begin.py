@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import re
 
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, Route, expect
 
-from journeys.begin import asked
+from journeys.begin import asked, house
 from journeys.browser import BrowserCase
 from journeys.chromium import DESK, HAND
 from server.demo.load import load
 
+ON_ITS_WAY_MS = 400
 MOST_TOUCHES, MOST_ENTRIES = 40, 25
 
 
@@ -110,6 +111,26 @@ class Begin(BrowserCase):
         page.get_by_role("button", name="begin it no more").click()
         expect(page.locator(".day").first).to_be_visible()
         expect(line).to_have_count(0)
+
+    def test_a_question_opened_while_an_answer_is_on_its_way_stays_open(self) -> None:
+        page = self.open(DESK)
+        page.get_by_role("button", name="Enter the demo").click()
+        page.get_by_role("button", name="Begin a job").click()
+        page.get_by_role("textbox", name="What is the job called?").fill("Quay Steps")
+        page.keyboard.press("Enter")
+
+        def slowly(route: Route) -> None:
+            page.wait_for_timeout(ON_ITS_WAY_MS)
+            route.fallback()
+
+        house(page, ("-9", "31", "log"))
+        page.route("**/api/begin/**", slowly)
+        page.get_by_role("button", name="change: How cold and how hot").click()
+        page.keyboard.press("Enter")
+        page.get_by_role("button", name="change: Which rules count there?").click()
+        expect(page.get_by_role("button", name="Generic IEC")).to_be_visible()
+        page.wait_for_timeout(2 * ON_ITS_WAY_MS)
+        asked(page, "Which rules count there?")
 
     def test_a_job_is_planned_as_an_earlier_one(self) -> None:
         page = self.open(DESK)

@@ -6,6 +6,8 @@ import io
 import json
 from datetime import UTC, datetime, timedelta
 from hashlib import sha256
+from unittest import mock
+from uuid import UUID
 
 from django.db import DatabaseError, connection, transaction
 from django.test import Client, override_settings
@@ -18,6 +20,7 @@ from devices.simulated.faulty import faulty
 from devices.simulated.image import Made
 from devices.simulated.inverter import SimulatedInverter, running
 from server.demo.load import load
+from server.jobs import views
 from server.jobs.models import JobRow
 from server.jobs.stored import row_of, to_core
 from server.people.erasing import erasing
@@ -128,6 +131,18 @@ class Plans(ApiCase):
             with self.subTest(field=field):
                 report = self.refused(self.post("/api/jobs", new | {field: entered}))
                 self.assertIn(field, report["problems"][0]["path"])
+
+    def test_a_job_erased_while_the_home_is_put_together_has_no_line(self) -> None:
+        marks = views._marks
+
+        def erased_meanwhile(ids: list[UUID]) -> dict[UUID, list[int]]:
+            with erasing("meanwhile"):
+                JobRow.objects.filter(id=self.job_id).delete()
+            return marks(ids)
+
+        with mock.patch.object(views, "_marks", erased_meanwhile):
+            found = self.client.get("/api/jobs")
+        self.assertEqual((found.status_code, found.json()), (200, []))
 
     def test_nonsense_bodies_are_problems_not_faults(self) -> None:
         for body in ([], "x", {"revision": "one"}, {"revision": 1, "changes": []}, {"extra": 1}):
