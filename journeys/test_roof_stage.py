@@ -56,7 +56,7 @@ class RoofStage(BrowserCase):
         self.begin(page)
         # The second branch painted anew by keys: from its row's left end, four units.
         page.get_by_role("radio", name=re.compile("^B2")).click()
-        page.get_by_role("button", name="Wipe B2").click()
+        page.get_by_role("button", name="Empty B2").click()
         expect(page.get_by_role("radio", name=re.compile("^B2 0 units"))).to_be_visible()
         first = self.module(page, "Front", 2, 1)
         first.focus()

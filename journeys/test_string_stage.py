@@ -55,7 +55,7 @@ class StringStage(BrowserCase):
         self.cell(page, "Seafront", 2, 1).click()
         chosen = page.get_by_role("radio", name=re.compile("^A"))
         expect(chosen).to_contain_text("10 of 10")
-        page.get_by_role("button", name="Wipe A").click()
+        page.get_by_role("button", name="Empty A").click()
         expect(self.cell(page, "Seafront", 1, 1)).to_have_accessible_name(re.compile("free"))
         for column in (1, 2, 3, 4):
             box = self.cell(page, "Seafront", 1, column).bounding_box()

@@ -25,6 +25,7 @@ from core.edits.strings import modules_by_plane
 from core.files.touches import Told
 from core.job.job import Job
 from core.shown import InverterLine, Plan
+from server.platform.problems import Unread
 from sun.wall import MonthSun
 
 UUID_FORM = r"^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$"
@@ -145,7 +146,15 @@ class ChangesIn(Schema):
 
 def read_by_core(reader: Callable[[object], object]) -> WrapValidator:
     """Described to the client as the type beside it, but read by the core's own form reader."""
-    return WrapValidator(lambda data, _: reader(data))
+
+    def told(data: object, _: object) -> object:
+        try:
+            return reader(data)
+        except Refused as refused:
+            # As the core says it: a ValueError would be told in other words.
+            raise Unread(refused.problems) from refused
+
+    return WrapValidator(told)
 
 
 class UndoIn(Schema):

@@ -43,6 +43,8 @@ STORAGE = (
     ("database is locked", "The server's file is held by another program. Try again in a moment."),
     ("malformed", "The server's file is damaged: restore the last backup before going on."),
 )
+# What the reader of bodies calls a field that is missing, and one that is not known.
+NOT_GIVEN = {"missing": "this field is missing", "extra_forbidden": "this field is not known"}
 log = logging.getLogger("django.request")
 
 
@@ -62,6 +64,14 @@ class TooLarge(Exception):
     """The body is larger than any job."""
 
 
+class Unread(Exception):
+    """What the core did not understand of a body; carries what it says of each field."""
+
+    def __init__(self, problems: tuple[Problem, ...]) -> None:
+        self.problems = problems
+        super().__init__()
+
+
 def report(
     status: int, title: str, detail: str, problems: tuple[Problem, ...] = ()
 ) -> HttpResponse:
@@ -74,7 +84,8 @@ def install(api: NinjaAPI) -> None:
     """Turn every exception that a request can cause into a problem response."""
 
     @api.exception_handler(Refused)
-    def refused(request: HttpRequest, error: Refused) -> HttpResponse:
+    @api.exception_handler(Unread)
+    def refused(request: HttpRequest, error: Refused | Unread) -> HttpResponse:
         detail = " ".join(found.message for found in error.problems[:3])
         return report(422, "Not accepted", detail, error.problems)
 
@@ -137,4 +148,6 @@ def install(api: NinjaAPI) -> None:
 def _from_validation(item: dict[str, object]) -> Problem:
     where = item.get("loc")
     path = "$." + ".".join(str(part) for part in where[2:]) if isinstance(where, tuple) else "$"
+    if said := NOT_GIVEN.get(str(item.get("type"))):
+        return problem(path, "", str(item.get("msg", "")), f"{path}: {said}.")
     return problem(path, item.get("input", ""), str(item.get("msg", "")))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter, defaultdict
 from collections.abc import Iterator
-from math import fsum
+from math import ceil, fsum
 
 from core.base.messages import say
 from core.equipment.talker import FREE, PortFace, TalkerKind
@@ -15,6 +15,7 @@ from core.planning.goods.needed import Needed
 # What is brought for its own sake; inverter, controller, battery and meter are counted elsewhere.
 BROUGHT: tuple[TalkerKind, ...] = ("board", "stick", "logger", "gateway", "modem", "receiver")
 PLUG_ENDS, TWIN = 2, 2
+TENTHS = 10
 GROUP, SMALL = "communication", "small parts"
 
 
@@ -62,8 +63,13 @@ def _cables(plan: TalkPlan, spare: float) -> Iterator[Needed]:
         lengths[_cable(plan, wire)].append(wire.length_m)
     for what, known in lengths.items():
         metres = [one for one in known if one is not None]
-        count = fsum(metres) * spare if len(metres) == len(known) else None
+        count = _cut_m(fsum(metres) * spare) if len(metres) == len(known) else None
         yield _line(f"talk {what}", GROUP, what, count, "wires", unit="m")
+
+
+def _cut_m(length_m: float) -> float:
+    """A length as it is cut: to the next tenth of a metre."""
+    return ceil(round(length_m * TENTHS, 6)) / TENTHS
 
 
 def _cable(plan: TalkPlan, wire: TalkWire) -> str:

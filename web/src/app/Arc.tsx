@@ -75,7 +75,7 @@ function StagePoint({ jobId, stage, here, x, y, narrow }: StagePointProps) {
       <rect className="touch" x={x - 22} y={y - 22} width={44} height={44} />
       {here ? <circle className="here" cx={x} cy={y} r={14} /> : <circle className="stop-point" cx={x} cy={y} r={11} />}
       {here ? (
-        <text className="here-number" x={x} y={y + 5} textAnchor="middle">
+        <text className="here-number" aria-hidden="true" x={x} y={y + 5} textAnchor="middle">
           {stage.number}
         </text>
       ) : (

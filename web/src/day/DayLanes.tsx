@@ -180,7 +180,7 @@ export function DayLanes({ day, number, chosen, choose, move }: DayLanesProps) {
                   height={LANE - 8}
                   fill={task.waits ? `url(#wait-${number})` : undefined}
                 />
-                <text x={left + (said === place ? 2 : 5)} y={y + 24}>
+                <text x={left + (said === place ? 2 : 5)} y={y + 24} aria-hidden="true">
                   {said}
                 </text>
               </g>

@@ -10,8 +10,8 @@ const WIDTH = 360;
 const HEIGHT = 120;
 const BASE = 104;
 
-/** The arc shows what is clear and what waits; in words stands what does not go well. */
-const TELLING = ["stop", "watch"];
+/** The arc shows how every stage stands; in words stands only what holds the day up. */
+const HOLDS_UP = "stop";
 
 /** Jobs as days on one line, the sun's arc over each. */
 export function DayLine({ jobs }: { jobs: JobLine[] }) {
@@ -70,7 +70,7 @@ function Day({ job, isToday }: { job: JobLine; isToday: boolean }) {
       )}
       <ul className="day-stages">
         {job.stages
-          .filter((stage) => stage.number !== job.stands_at && TELLING.includes(stage.verdict))
+          .filter((stage) => stage.number !== job.stands_at && stage.verdict === HOLDS_UP)
           .map((stage) => (
             <li key={stage.number}>
               <b>{stage.title}</b> <Mark verdict={stage.verdict} /> <Why stage={stage} />

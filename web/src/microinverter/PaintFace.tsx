@@ -39,7 +39,7 @@ export function PaintFace({ jobId, view, whyAll, roof, branch, select }: RoofFac
             Feed {branch} from its other end
           </Button>
           <Button disabled={own.length === 0} onClick={() => paint([])}>
-            Wipe {branch}
+            Empty {branch}
           </Button>
           <Button onClick={() => edit.mutate({ do: "add_branch" })}>Add a branch</Button>
           <Button disabled={branch === ""} onClick={() => edit.mutate({ do: "remove_branch", name: branch })}>

@@ -197,17 +197,17 @@ function PlaneScale({
             >
               <rect x={left} y={top} width={wide} height={tall} />
               {module.input <= 1 && (
-                <text className="module-head" x={left + wide / 2} y={top + tall * HEAD_AT}>
+                <text aria-hidden="true" className="module-head" x={left + wide / 2} y={top + tall * HEAD_AT}>
                   {told.head}
                 </text>
               )}
               {module.input <= 1 && told.foot !== "" && (
-                <text className="module-foot" x={left + wide / 2} y={top + tall * HEAD_AT + FOOT_PX}>
+                <text aria-hidden="true" className="module-foot" x={left + wide / 2} y={top + tall * HEAD_AT + FOOT_PX}>
                   {told.isSerial === true ? told.foot.slice(-signs) : told.foot}
                 </text>
               )}
               {module.input === 2 && (
-                <text className="module-foot" x={left + wide / 2} y={top + tall * HEAD_AT}>
+                <text aria-hidden="true" className="module-foot" x={left + wide / 2} y={top + tall * HEAD_AT}>
                   input 2
                 </text>
               )}

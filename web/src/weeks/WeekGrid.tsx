@@ -62,7 +62,6 @@ export function WeekGrid({ board, chosen, choose, move }: WeekGridProps) {
                         className="week-cell"
                         role="gridcell"
                         tabIndex={-1}
-                        aria-label={`${lane}, ${longDay(day)}`}
                         onDragOver={(event) => event.preventDefault()}
                         onDrop={() => {
                           const visit = board.visits.find((one) => one.id === held);
@@ -70,6 +69,9 @@ export function WeekGrid({ board, chosen, choose, move }: WeekGridProps) {
                           setHeld(null);
                         }}
                       >
+                        <span className="unseen">
+                          {lane}, {longDay(day)}
+                        </span>
                         {own.map((one) => (
                           <button
                             key={one.id}
@@ -78,7 +80,6 @@ export function WeekGrid({ board, chosen, choose, move }: WeekGridProps) {
                             onDragStart={() => setHeld(one.id)}
                             className={`week-visit${one.clashes.length > 0 ? " week-clash" : ""}${one.number === null ? " week-open" : ""}${one.done ? " week-done" : ""}`}
                             aria-pressed={one.id === chosen}
-                            aria-label={`${one.name}, ${longDay(one.day)}, ${one.begins} to ${one.ends}`}
                             onClick={() => choose(one.id)}
                             onKeyDown={(event) => keys(event, one)}
                           >

@@ -174,15 +174,15 @@ function StringRow({ string, x, y, width, neverX, narrow, chosen, select }: Stri
     >
       <rect className="touch" x={0} y={y} width={width} height={ROW_PX} />
       {chosen && <rect className="chosen-bar" x={0} y={y + 12} width={4} height={ROW_PX - 24} />}
-      <text className="string-name" x={12} y={y + (narrow ? 16 : 44)}>
+      <text aria-hidden="true" className="string-name" x={12} y={y + (narrow ? 16 : 44)}>
         {string.name}
       </text>
       {!narrow && (
         <>
-          <text className="tick strong" x={44} y={y + 32}>
+          <text aria-hidden="true" className="tick strong" x={44} y={y + 32}>
             Tracker {string.tracker}
           </text>
-          <text className="tick" x={44} y={y + 50}>
+          <text aria-hidden="true" className="tick" x={44} y={y + 50}>
             {string.plane}
           </text>
         </>
@@ -190,11 +190,12 @@ function StringRow({ string, x, y, width, neverX, narrow, chosen, select }: Stri
       <rect className="bar" x={hotX} y={barY} width={Math.max(x(volts.vmp_cold_v) - hotX, 2)} height={24} />
       <line className="whisker" x1={x(volts.vmp_cold_v)} x2={x(reach)} y1={barY + 12} y2={barY + 12} />
       <rect className={`cold-end cold-${string.verdict}`} x={x(reach) - 3} y={barY - 3} width={6} height={30} />
-      <text className="bar-figure" x={hotX + 8} y={barY + 17}>
+      <text aria-hidden="true" className="bar-figure" x={hotX + 8} y={barY + 17}>
         {figure(volts.vmp_hot_v, "", 0)}
         {narrow ? "" : " hot"}
       </text>
       <text
+        aria-hidden="true"
         className="cold-figure"
         x={isBeside ? x(reach) + 8 : coldEndX}
         y={isBeside ? barY + 18 : barY - 6}
@@ -215,6 +216,7 @@ function StringRow({ string, x, y, width, neverX, narrow, chosen, select }: Stri
         <>
           <MarkShape verdict={string.read_verdict} x={readX} y={nowY} size={14} />
           <text
+            aria-hidden="true"
             className={`read-figure word-${string.read_verdict}`}
             x={Math.min(readX, x(expected?.low_v ?? reach)) - 12}
             y={nowY + 5}
@@ -225,7 +227,7 @@ function StringRow({ string, x, y, width, neverX, narrow, chosen, select }: Stri
         </>
       )}
       {expected !== null && !narrow && (
-        <text className="tick" x={Math.max(x(expected.high_v), readX ?? 0) + 10} y={nowY + 5}>
+        <text aria-hidden="true" className="tick" x={Math.max(x(expected.high_v), readX ?? 0) + 10} y={nowY + 5}>
           now {figure(expected.low_v, "", 0)} to {figure(expected.high_v, "V", 0)}
         </text>
       )}

@@ -4,6 +4,7 @@ import type { GoodsIn, JobView, LoadInLine } from "../../shared/api/types";
 import { useCount, useEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Mark } from "../../shared/marks/Mark";
+import { GoodsPile } from "./GoodsPile";
 import { HomeRuns } from "./HomeRuns";
 import { LoadInRow } from "./LoadInRow";
 import "./LoadIn.css";
@@ -25,6 +26,7 @@ export function LoadIn({ jobId, view }: { jobId: string; view: JobView }) {
         First visit: the inverter comes later
       </Checkbox>
       <ProblemNote error={count.error ?? edit.error} />
+      <GoodsPile groups={groups} lines={lines} />
       {groups.map((group) => (
         <Group
           key={group}
@@ -69,7 +71,7 @@ function Group({ jobId, title, lines, count, typed, children }: GroupProps) {
   // What was all here when the sheet was opened is told in one line; what is counted now stays in sight.
   const [isOpen, setIsOpen] = useState(!isAll);
   return (
-    <section className="load-in" aria-label={title}>
+    <section className="load-in" id={`goods-${title}`} aria-label={title}>
       <header>
         <h2>{title}</h2>
         {isAll && (

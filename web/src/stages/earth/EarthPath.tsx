@@ -61,7 +61,7 @@ export function EarthPath({ stage, earthing, chosen, select }: EarthPathProps) {
               role="button"
               tabIndex={0}
               className={link.name === chosen ? "earth-step earth-step-chosen" : "earth-step"}
-              aria-label={`${link.name}, ${link.verdict}`}
+              aria-label={`${link.name}, ${readAs(link)}, ${link.verdict}`}
               aria-pressed={link.name === chosen}
               onClick={() => select(link.name)}
               onKeyDown={(event) => {
@@ -108,6 +108,8 @@ export function EarthPath({ stage, earthing, chosen, select }: EarthPathProps) {
   );
 }
 
+const readAs = (link: EarthLinkState) => (link.read_ohm === null ? "not read" : figure(link.read_ohm, "Ω", 2));
+
 interface LabelProps {
   link: EarthLinkState;
   planned: Earthing["links"][number];
@@ -123,9 +125,8 @@ function Label({ link, planned, x, y, narrow, onLeft }: LabelProps) {
     planned.section_mm2 == null
       ? planned.how
       : `${figure(planned.section_mm2, "mm²")}${planned.length_m == null ? "" : `, ${figure(planned.length_m, "m")}`}`;
-  const read = link.read_ohm === null ? "not read" : figure(link.read_ohm, "Ω", 2);
   return (
-    <>
+    <g aria-hidden="true">
       <MarkShape verdict={link.verdict} x={x} y={y - 1} size={12} />
       {!narrow && (
         <text x={x + 12} y={y - 3}>
@@ -138,7 +139,7 @@ function Label({ link, planned, x, y, narrow, onLeft }: LabelProps) {
         y={narrow ? y + 5 : y + 13}
         textAnchor={onLeft ? "end" : "start"}
       >
-        {read}
+        {readAs(link)}
         {!narrow && link.band !== null && (
           <tspan className="soft">
             {" "}
@@ -146,7 +147,7 @@ function Label({ link, planned, x, y, narrow, onLeft }: LabelProps) {
           </tspan>
         )}
       </text>
-    </>
+    </g>
   );
 }
 

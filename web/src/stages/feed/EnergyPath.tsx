@@ -3,7 +3,7 @@ import type { FeedStage } from "../../shared/api/types";
 import { useWidth } from "../../shared/draw/useWidth";
 import { MarkShape } from "../../shared/marks/Mark";
 import { useNarrow } from "../../shared/lib/useNarrow";
-import { corners, hangs, layOut, namedBelow, type PathLayout } from "./pathPlaces";
+import { corners, hangs, layOut, namedBelow, parts, type PathLayout } from "./pathPlaces";
 import { SymbolShape } from "./SymbolShape";
 import "./EnergyPath.css";
 
@@ -13,7 +13,7 @@ type Wire = Path["wires"][number];
 
 const UNITS = 10;
 const LINE_PX = 16;
-const NAME_PX = 9;
+const NAME_PX = 15;
 const HIT_PX = 22;
 /** A letter of a name at its widest, and the mark that stands before a name on its left. */
 const LETTER_PX = 9;
@@ -162,8 +162,7 @@ function PlaceShape({ place, layout, chosen, open }: PartProps & { place: Place 
   const longestPx = Math.max(...texts.map((text) => text.length)) * LETTER_PX;
   const left = layout.crowded.has(place.id) && at.x - half - BESIDE_PX > longestPx;
   const besideX = left ? at.x - half - BESIDE_PX : at.x + half + 14;
-  // On a desk a string's longest line, its power and plane, stands below: beside it runs the wire's own label.
-  const parted = !down && place.symbol === "array" && texts.length > 2;
+  const parted = !down && parts(place, layout.crowded.has(place.id));
   const above = texts.length - 1 - Number(parted);
   const below = at.y + half + 17;
   const top = namedBelow(place) ? below : at.y - half - NAME_PX - above * (LINE_PX - 1);
@@ -176,7 +175,7 @@ function PlaceShape({ place, layout, chosen, open }: PartProps & { place: Place 
   return (
     <g
       className={`path-place${chosen ? " path-chosen" : ""}`}
-      aria-label={`${place.name}, ${place.lines.join(", ")}, ${place.verdict}`}
+      aria-label={[place.name, ...place.lines, place.verdict].join(", ")}
       aria-pressed={chosen}
       {...asButton(place.opens, open)}
     >
@@ -185,6 +184,7 @@ function PlaceShape({ place, layout, chosen, open }: PartProps & { place: Place 
       {texts.map((text, index) => (
         <text
           key={`${index} ${text}`}
+          aria-hidden="true"
           className={index < names ? "path-name" : undefined}
           x={beside ? besideX : at.x}
           y={lineY(index)}

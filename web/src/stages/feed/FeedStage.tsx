@@ -76,13 +76,15 @@ export default function FeedStage({ jobId, view, whyAll }: StageProps) {
             {title}
           </button>
         ))}
+      </nav>
+      <Bench jobId={jobId} view={view} whyAll={whyAll} opened={opened} open={setOpened} take={setTaking} />
+      <header className="why-head path-whole">
+        <h2>The way as a whole</h2>
         <span className="path-files">
           Drawing as <a href={energyPathUrl(jobId, "pdf")}>PDF</a> <a href={energyPathUrl(jobId, "svg")}>SVG</a>{" "}
           <a href={energyPathUrl(jobId, "dxf")}>DXF</a>
         </span>
-      </nav>
-      <Bench jobId={jobId} view={view} whyAll={whyAll} opened={opened} open={setOpened} take={setTaking} />
-      <h2 className="why-head">The way as a whole</h2>
+      </header>
       <div className="profile-row">
         <ProfilePick jobId={jobId} now={plan.grid.profile} />
       </div>

@@ -28,7 +28,7 @@ export function LadderBench({ jobId, stage, chosen, open }: LadderBenchProps) {
   return (
     <section className="ladder-bench" aria-label="Ladder of volts">
       <header>
-        <h2>Ladder of volts</h2>
+        <h2 className="unseen">Ladder of volts</h2>
         <div className="two-days" role="radiogroup" aria-label="Which supply">
           {[false, true].map((one) => (
             <button

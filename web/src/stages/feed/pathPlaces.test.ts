@@ -6,9 +6,9 @@ const path = {
   columns: 3,
   rows: 2,
   places: [
-    { id: "array", symbol: "array", column: 0, row: 0 },
-    { id: "inverter", symbol: "inverter", column: 1, row: 0 },
-    { id: "earth", symbol: "earth", column: 1, row: 1 },
+    { id: "array", symbol: "array", column: 0, row: 0, lines: [] },
+    { id: "inverter", symbol: "inverter", column: 1, row: 0, lines: ["Five"] },
+    { id: "earth", symbol: "earth", column: 1, row: 1, lines: [] },
   ],
   wires: [
     { start: "array", end: "inverter" },

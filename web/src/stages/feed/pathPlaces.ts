@@ -16,7 +16,7 @@ export interface PathLayout {
   height: number;
   halfPx: number;
   columnPx: number;
-  /** Ids of what has something hanging beside it on a phone: its name goes to the other side. */
+  /** Ids of what has something hanging from it: on a phone its name goes to the other side. */
   crowded: Set<string>;
   /** Whether the path runs from top to bottom, as on a phone. */
   down: boolean;
@@ -24,6 +24,9 @@ export interface PathLayout {
 
 const ROW_PX = 116;
 const TOP_PX = 56;
+/** Over a symbol on a desk: its name, the lines above it, and how far they stand off. */
+const HEAD_PX = 33;
+const LINE_PX = 15;
 const STEP_DOWN_PX = 98;
 const HALF_PX = 22;
 /** Where a wire turns: under a symbol, and before one in shares of a column. */
@@ -36,22 +39,40 @@ export const hangs = (place: Place) => HANGING.includes(place.symbol);
 /** A joint box is named below it too: the run that leaves it is named above. */
 export const namedBelow = (place: Place) => hangs(place) || place.symbol === "joint";
 
+/**
+ * On a desk a line of what hangs nothing below itself stands under it, the last one: above runs the wire's own label.
+ */
+export const parts = (place: Place, hasBelow: boolean) =>
+  !hasBelow && !namedBelow(place) && place.symbol !== "inverter" && place.lines.length > 0;
+
 /** Where every element stands: roof left and supply right on a desk, roof on top on a phone. */
 export function layOut(path: Path, width: number, down: boolean): PathLayout {
+  const hanging = new Set(path.places.filter(hangs).map((place) => place.id));
+  const crowded = new Set(path.wires.filter((wire) => hanging.has(wire.end)).map((wire) => wire.start));
+  const topPx = down ? TOP_PX : headroom(path.places, crowded);
   const column = width / path.columns;
   const across = width / path.rows;
   const spots = new Map(
     path.places.map((place) => [
       place.id,
       down
-        ? { x: (place.row + 0.5) * across, y: TOP_PX + place.column * STEP_DOWN_PX + HALF_PX }
-        : { x: (place.column + 0.5) * column, y: TOP_PX + place.row * ROW_PX + HALF_PX },
+        ? { x: (place.row + 0.5) * across, y: topPx + place.column * STEP_DOWN_PX + HALF_PX }
+        : { x: (place.column + 0.5) * column, y: topPx + place.row * ROW_PX + HALF_PX },
     ]),
   );
   const length = down ? path.columns * STEP_DOWN_PX : (path.rows - 1) * ROW_PX + 2 * HALF_PX + 40;
-  const hanging = new Set(path.places.filter(hangs).map((place) => place.id));
-  const crowded = new Set(down ? path.wires.filter((wire) => hanging.has(wire.end)).map((wire) => wire.start) : []);
-  return { spots, hanging, crowded, width, height: TOP_PX + length, halfPx: HALF_PX, columnPx: column, down };
+  return { spots, hanging, crowded, width, height: topPx + length, halfPx: HALF_PX, columnPx: column, down };
+}
+
+/** What the names and lines over the symbols need above the first row. */
+function headroom(places: Place[], crowded: Set<string>): number {
+  const above = places
+    .filter((place) => !namedBelow(place))
+    .map((place) => {
+      const lines = place.lines.length - Number(parts(place, crowded.has(place.id)));
+      return HEAD_PX + lines * LINE_PX - place.row * ROW_PX;
+    });
+  return Math.max(0, ...above);
 }
 
 /** A wire's corners: level or upright between neighbours, an elbow to what stands beside. */

@@ -155,14 +155,16 @@ export function WallPicture({ wall, stage, devices, chosen, places, select, plac
                 if (ARROWS[event.key] !== undefined) drop();
               }}
             >
-              <DeviceShape
-                device={device}
-                named={names.get(device.name)}
-                chosen={device.name === chosen}
-                across={across}
-                up={up}
-                pxPerMm={pxPerMm}
-              />
+              <g aria-hidden="true">
+                <DeviceShape
+                  device={device}
+                  named={names.get(device.name)}
+                  chosen={device.name === chosen}
+                  across={across}
+                  up={up}
+                  pxPerMm={pxPerMm}
+                />
+              </g>
             </g>
           );
         })}

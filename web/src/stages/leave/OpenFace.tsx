@@ -48,7 +48,7 @@ export function OpenFace({ jobId, view, show }: OpenFaceProps) {
                   <button
                     type="button"
                     className="lock-go"
-                    aria-label={`Go to ${where ?? ""}, ${point.judgement.title}`}
+                    aria-label={`${point.stage === STAGE ? "show" : "go there"}: ${where ?? ""}, ${point.judgement.title}`}
                     onClick={() => go(point)}
                   >
                     {point.stage === STAGE ? "show" : "go there"}

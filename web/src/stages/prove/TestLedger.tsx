@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { Fragment, useState } from "react";
 import type { Prompt, ProveStage, TestGroup, TestState } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { dayAndClock } from "../../shared/lib/figures";
@@ -6,6 +6,8 @@ import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Mark } from "../../shared/marks/Mark";
 import { Pick } from "../../shared/fields/Pick";
 import { TestBand } from "./TestBand";
+import { TestMatrix } from "./TestMatrix";
+import { together } from "./columns";
 import "./TestLedger.css";
 
 interface LedgerProps {
@@ -28,6 +30,8 @@ export function TestLedger({ jobId, prove, asks, current, timezone, optimised, o
   const edit = useEdit(jobId);
   const [shown, setShown] = useState<string | null>(null);
   const first = prove.groups.find((group) => group.verdict !== "clear")?.title;
+  const isOpen = (title: string) => (shown === null ? title === first : shown === title);
+  const toggle = (title: string) => setShown(isOpen(title) ? "" : title);
   const byKey = new Map(asks.map((ask) => [ask.key, ask]));
   return (
     <section className="ledger" aria-label="Test record">
@@ -42,62 +46,70 @@ export function TestLedger({ jobId, prove, asks, current, timezone, optimised, o
           <ProblemNote error={edit.error} />
         </div>
       )}
-      {prove.groups.map((group) => (
-        <LedgerGroup
-          key={group.title}
-          group={group}
-          byKey={byKey}
-          timezone={timezone}
-          isOpen={shown === null ? group.title === first : shown === group.title}
-          toggle={(isOpen) => setShown(isOpen ? "" : group.title)}
-          open={open}
-        />
-      ))}
+      {together(prove.groups).map((groups) => {
+        const isSet = groups.length > 1;
+        return (
+          <Fragment key={groups[0]?.title}>
+            {isSet && <TestMatrix groups={groups} isOpen={isOpen} toggle={toggle} take={open} />}
+            {groups.map((group) => (
+              <section key={group.title} className={`ledger-group group-${group.verdict}`}>
+                {!isSet && <GroupHead group={group} isOpen={isOpen(group.title)} toggle={toggle} />}
+                {isOpen(group.title) && <Tests group={group} byKey={byKey} timezone={timezone} open={open} />}
+              </section>
+            ))}
+          </Fragment>
+        );
+      })}
     </section>
   );
 }
 
-interface GroupProps {
+interface HeadProps {
+  group: TestGroup;
+  isOpen: boolean;
+  toggle: (title: string) => void;
+}
+
+function GroupHead({ group, isOpen, toggle }: HeadProps) {
+  return (
+    <button type="button" className="ledger-head" aria-expanded={isOpen} onClick={() => toggle(group.title)}>
+      <h2>{group.title}</h2>
+      <ol className="pips" aria-hidden="true">
+        {group.tests.map((test) => (
+          <li key={test.key}>
+            <Mark verdict={test.verdict} word={false} />
+          </li>
+        ))}
+      </ol>
+      <span>
+        {group.clear} of {group.tests.length}
+      </span>
+      <Mark verdict={group.verdict} />
+    </button>
+  );
+}
+
+interface TestsProps {
   group: TestGroup;
   byKey: Map<string, Prompt>;
   timezone: string;
-  isOpen: boolean;
-  toggle: (isOpen: boolean) => void;
   open: (key: string) => void;
 }
 
-function LedgerGroup({ group, byKey, timezone, isOpen, toggle, open }: GroupProps) {
+function Tests({ group, byKey, timezone, open }: TestsProps) {
   return (
-    <section className={`ledger-group group-${group.verdict}`}>
-      <button type="button" className="ledger-head" aria-expanded={isOpen} onClick={() => toggle(isOpen)}>
-        <h2>{group.title}</h2>
-        <ol className="pips" aria-hidden="true">
-          {group.tests.map((test) => (
-            <li key={test.key}>
-              <Mark verdict={test.verdict} word={false} />
-            </li>
-          ))}
-        </ol>
-        <span>
-          {group.clear} of {group.tests.length}
-        </span>
-        <Mark verdict={group.verdict} />
-      </button>
-      {isOpen && (
-        <ul className="tests">
-          {group.tests.map((test) => (
-            <TestLine
-              key={test.key}
-              test={test}
-              under={group.title}
-              ask={byKey.get(test.key)}
-              timezone={timezone}
-              open={open}
-            />
-          ))}
-        </ul>
-      )}
-    </section>
+    <ul className="tests" aria-label={group.title}>
+      {group.tests.map((test) => (
+        <TestLine
+          key={test.key}
+          test={test}
+          under={group.title}
+          ask={byKey.get(test.key)}
+          timezone={timezone}
+          open={open}
+        />
+      ))}
+    </ul>
   );
 }
 
@@ -124,9 +136,9 @@ function TestLine({
       <button type="button" className="test-what" onClick={() => open(test.key)} aria-label={`Take ${test.title}`}>
         {title}
       </button>
-      <span className="test-expect">{test.expected_text}</span>
+      <span className="test-expect">{isOpenTick ? "" : test.expected_text}</span>
       <TestBand ask={ask} verdict={test.verdict} />
-      <b className="test-read">{isRead ? test.read_text : "—"}</b>
+      <b className="test-read">{isRead ? test.read_text : isOpenTick ? "" : "—"}</b>
       <Mark verdict={test.verdict} />
       <p className="test-by">
         {test.verdict !== "clear" && !isOpenTick && (

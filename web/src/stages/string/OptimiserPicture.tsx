@@ -77,16 +77,16 @@ export function OptimiserPicture({ window, strings, selected, select }: Optimise
             >
               <rect className="touch" x={0} y={y} width={width} height={ROW_PX} />
               {one.name === selected && <rect className="chosen-bar" x={0} y={y + 12} width={4} height={ROW_PX - 24} />}
-              <text className="string-name" x={12} y={y + (narrow ? 16 : 44)}>
+              <text aria-hidden="true" className="string-name" x={12} y={y + (narrow ? 16 : 44)}>
                 {one.name}
               </text>
               {!narrow && (
-                <text className="tick strong" x={44} y={y + 32}>
+                <text aria-hidden="true" className="tick strong" x={44} y={y + 32}>
                   Tracker {one.tracker}
                 </text>
               )}
               {!narrow && (
-                <text className="tick" x={44} y={y + 50}>
+                <text aria-hidden="true" className="tick" x={44} y={y + 50}>
                   {one.plane}
                 </text>
               )}
@@ -105,6 +105,7 @@ export function OptimiserPicture({ window, strings, selected, select }: Optimise
                 <>
                   <MarkShape verdict={one.read_verdict} x={x(Math.abs(one.read_v) / safetyV)} y={y + 66} size={14} />
                   <text
+                    aria-hidden="true"
                     className={`read-figure word-${one.read_verdict}`}
                     x={x(Math.abs(one.read_v) / safetyV) + 14}
                     y={y + 71}

@@ -56,7 +56,7 @@ export function RoofFace({ jobId, view, selected, select, whyAll }: FaceProps & 
               Turn {selected} round
             </Button>
             <Button disabled={string?.places.length === 0} onClick={() => paint([])}>
-              Wipe {selected}
+              Empty {selected}
             </Button>
             <Button onClick={() => edit.mutate({ do: "add_string", ...LIKE_THE_LAST })}>Add a string</Button>
             <Button onClick={() => edit.mutate({ do: "remove_string", name: selected })}>Remove {selected}</Button>
