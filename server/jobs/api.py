@@ -26,6 +26,7 @@ from server.catalogue.views import pack_view
 from server.hand.views import answered
 from server.jobs import actions
 from server.jobs.bundle import bundle, is_bundle
+from server.jobs.example import example
 from server.jobs.history import history
 from server.jobs.models import JobRow
 from server.jobs.schemas import (
@@ -80,6 +81,11 @@ def take_in_job(
         size, allowed = len(raw) // BYTES_PER_MB, MOST_JOB_BYTES // BYTES_PER_MB
         raise TooLarge(f"This file has {size} MB; a job file has at most {allowed} MB.")
     return 201, JobId(id=actions.take_in(person_of(request), raw, as_copy, file_name))
+
+
+@router.get("/example", response={200: JobView, **ERRORS}, operation_id="get_example")
+def get_example(request: HttpRequest) -> JobView:
+    return example()
 
 
 @router.get("/{uuid:job_id}", response={200: JobView, **ERRORS}, operation_id="get_job")

@@ -69,6 +69,7 @@ OPERATIONS: dict[str, Doing] = {
     "get_sheet": "see",
     "list_jobs": "see",
     "get_job": "see",
+    "get_example": "see",
     "take_along": "see",
     "judged_apart": "see",
     "get_offers": "see",

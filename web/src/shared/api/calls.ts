@@ -142,6 +142,7 @@ export const api = {
   climates: (latitude_deg: number, longitude_deg: number) =>
     take(client.GET("/api/shelf/climates", { params: { query: { latitude_deg, longitude_deg } } })),
   job: (id: string) => seen(`job ${id}`, take(client.GET("/api/jobs/{job_id}", at(id)))),
+  example: () => seen("example", take(client.GET("/api/jobs/example"))),
   sun: (id: string) => seen(`sun ${id}`, take(client.GET("/api/jobs/{job_id}/sun", at(id)))),
   change: (id: string, revision: number, changes: { path: string; entered: string }[]) =>
     take(client.POST("/api/jobs/{job_id}/changes", { ...at(id), body: { revision, changes } })),

@@ -7,6 +7,7 @@ import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Pick } from "../../shared/fields/Pick";
 import { Rail } from "../../shared/readings/Rail";
 import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
+import { Example } from "../../shared/layout/Example";
 import { AddToPath } from "./AddToPath";
 import { EarthPath } from "./EarthPath";
 import { LinkPanel } from "./LinkPanel";
@@ -52,12 +53,16 @@ export default function EarthStage({ jobId, view, whyAll }: StageProps) {
       rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}
     >
       {earthing.nodes.length === 0 ? (
-        <p className="nothing">
-          No earth path is drawn yet.{" "}
+        <>
           <Button type="primary" loading={edit.isPending} onClick={() => edit.mutate({ do: "propose_path" })}>
             Make one from the plan
           </Button>
-        </p>
+          <Example begins="The path leads from the frames over the rails to the electrode; each step has a size that it must have, and is read.">
+            {({ assessment: { earth }, plan: shown }) => (
+              <EarthPath stage={earth} earthing={shown.earthing} chosen={null} select={() => undefined} />
+            )}
+          </Example>
+        </>
       ) : (
         <>
           <EarthPath stage={stage} earthing={earthing} chosen={chosen?.name ?? null} select={setPicked} />

@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { FeedStage } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { figure } from "../../shared/lib/figures";
+import { Example } from "../../shared/layout/Example";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { LadderPicture } from "./LadderPicture";
 import "./LadderBench.css";
@@ -21,9 +22,15 @@ export function LadderBench({ jobId, stage, chosen, open }: LadderBenchProps) {
   const { supply } = stage;
   if (ladder === null)
     return (
-      <p className="nothing">
-        {stage.line}. The ladder is drawn as soon as runs lead from the supply point to the inverter.
-      </p>
+      <Example
+        begins={`${stage.line}. The ladder is drawn as soon as runs lead from the supply point to the inverter: it shows how far the voltage rises at full export.`}
+      >
+        {({ assessment: { feed } }) =>
+          feed.high !== null && (
+            <LadderPicture stage={feed} ladder={feed.high} chosen="" open={() => undefined} size={() => undefined} />
+          )
+        }
+      </Example>
     );
   return (
     <section className="ladder-bench" aria-label="Ladder of volts">

@@ -85,7 +85,7 @@ export function LadderPicture({ stage, ladder, chosen, open, size }: LadderPictu
         <text className="tick" x={width - 4} y={y(stage.nominal_v) + 15} textAnchor="end">
           nominal {figure(stage.nominal_v, "V")}
         </text>
-        {highDay !== null && <HighDay ladder={highDay} x={x} y={y} />}
+        {highDay !== null && ladder !== highDay && <HighDay ladder={highDay} x={x} y={y} />}
         {ladder.rungs.map((rung, index) => {
           const before = ladder.rungs[index - 1];
           const run = runs.get(rung.run);

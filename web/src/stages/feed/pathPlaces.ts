@@ -50,17 +50,20 @@ export function layOut(path: Path, width: number, down: boolean): PathLayout {
   const hanging = new Set(path.places.filter(hangs).map((place) => place.id));
   const crowded = new Set(path.wires.filter((wire) => hanging.has(wire.end)).map((wire) => wire.start));
   const topPx = down ? TOP_PX : headroom(path.places, crowded);
-  const column = width / path.columns;
+  // A path that does not begin at the roof yet leaves no room for it.
+  const firstColumn = Math.min(path.columns - 1, ...path.places.map((place) => place.column));
+  const columns = path.columns - firstColumn;
+  const column = width / columns;
   const across = width / path.rows;
   const spots = new Map(
     path.places.map((place) => [
       place.id,
       down
-        ? { x: (place.row + 0.5) * across, y: topPx + place.column * STEP_DOWN_PX + HALF_PX }
-        : { x: (place.column + 0.5) * column, y: topPx + place.row * ROW_PX + HALF_PX },
+        ? { x: (place.row + 0.5) * across, y: topPx + (place.column - firstColumn) * STEP_DOWN_PX + HALF_PX }
+        : { x: (place.column - firstColumn + 0.5) * column, y: topPx + place.row * ROW_PX + HALF_PX },
     ]),
   );
-  const length = down ? path.columns * STEP_DOWN_PX : (path.rows - 1) * ROW_PX + 2 * HALF_PX + 40;
+  const length = down ? columns * STEP_DOWN_PX : (path.rows - 1) * ROW_PX + 2 * HALF_PX + 40;
   return { spots, hanging, crowded, width, height: topPx + length, halfPx: HALF_PX, columnPx: column, down };
 }
 

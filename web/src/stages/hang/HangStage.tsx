@@ -8,6 +8,7 @@ import { figure } from "../../shared/lib/figures";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Rail } from "../../shared/readings/Rail";
+import { Example } from "../../shared/layout/Example";
 import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
 import { AddDevice } from "./AddDevice";
 import { DevicePanel } from "./DevicePanel";
@@ -103,6 +104,25 @@ export default function HangStage({ jobId, view, whyAll }: StageProps) {
       )}
       {face === "measures" && (
         <>
+          {wall === null && (
+            <Example begins="Measure the wall: what hangs on it finds its place between edges, windows, pipes and studs, with the space that its sheet asks for.">
+              {({ assessment: { hang }, plan: shown }) =>
+                shown.wall !== null && (
+                  <WallPicture
+                    wall={shown.wall}
+                    stage={hang}
+                    devices={hang.devices}
+                    chosen={null}
+                    places={[]}
+                    select={() => undefined}
+                    place={() => undefined}
+                  >
+                    {null}
+                  </WallPicture>
+                )
+              }
+            </Example>
+          )}
           <WallFields jobId={jobId} wall={wall} drawn={() => setFace("wall")} />
           {wall !== null && <Objects jobId={jobId} wall={wall} />}
         </>

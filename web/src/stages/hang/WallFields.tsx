@@ -27,11 +27,11 @@ const STUD_FIELDS: readonly (readonly [TextField, string])[] = [
 const NEW: Drawn = {
   do: "draw_wall",
   kind: "solid",
-  width_mm: "3000 mm",
-  height_mm: "2500 mm",
-  thickness_mm: "225 mm",
-  azimuth_deg: "0°",
-  front_mm: "1000 mm",
+  width_mm: "",
+  height_mm: "",
+  thickness_mm: "",
+  azimuth_deg: "",
+  front_mm: "",
   datum_mm: "1500 mm",
   eave_mm: "0 mm",
   eave_height_mm: "",
@@ -43,6 +43,14 @@ const NEW: Drawn = {
   combustible: false,
   room: null,
   on_way_out: null,
+};
+/** What such measures look like: none is taken for granted. */
+const LIKE: Partial<Record<TextField, string>> = {
+  width_mm: "3000 mm",
+  height_mm: "2500 mm",
+  thickness_mm: "225 mm",
+  azimuth_deg: "0°",
+  front_mm: "1000 mm",
 };
 const ROOMS = [
   ["", "not said yet"],
@@ -113,7 +121,11 @@ export function WallFields({ jobId, wall, drawn }: { jobId: string; wall: Wall |
         {fields.map(([name, label]) => (
           <label key={name} className="entry">
             <span className="entry-label">{label}</span>
-            <Input value={entered[name]} onChange={(event) => put({ [name]: event.target.value })} />
+            <Input
+              value={entered[name]}
+              placeholder={LIKE[name]}
+              onChange={(event) => put({ [name]: event.target.value })}
+            />
           </label>
         ))}
         {entered.kind === "stud" && (

@@ -2,6 +2,7 @@ import { Button } from "antd";
 import { useCallback, useState } from "react";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { Example } from "../../shared/layout/Example";
 import { Faces } from "../../shared/layout/Faces";
 import { useFace } from "../../shared/layout/useFace";
 import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
@@ -10,8 +11,10 @@ import { AccountFace } from "./AccountFace";
 import { AfterFace } from "./AfterFace";
 import { LadderFace } from "./LadderFace";
 import { PairFace } from "./PairFace";
+import { PinPicture } from "./PinPicture";
 import { PortsFace } from "./PortsFace";
 import { SiteFace } from "./SiteFace";
+import { WayPicture } from "./WayPicture";
 import "./talk.css";
 
 const STAGE = 6;
@@ -90,6 +93,20 @@ export default function TalkStage({ jobId, view, whyAll }: StageProps) {
             Begin with this job's devices
           </Button>
           <ProblemNote error={edit.error} />
+          <Example begins="Each function gets its port and its pins; each device its way to the portal, rung by rung.">
+            {({ assessment: { talk: shown } }) => (
+              <>
+                <WayPicture talk={shown} />
+                {shown.devices
+                  .flatMap((one) => one.ports)
+                  .filter((port) => port.pins.length > 0)
+                  .slice(0, 1)
+                  .map((port) => (
+                    <PinPicture key={port.key} port={port} />
+                  ))}
+              </>
+            )}
+          </Example>
         </section>
       )}
       {face === "site" && <SiteFace {...own} />}
