@@ -12,7 +12,7 @@ from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from ninja import Query, Router
 
 from core.base.errors import Refused
-from core.base.limits import MOST_SHELF_BYTES, MOST_WEATHER_BYTES
+from core.base.limits import MOST_PICTURE_BYTES, MOST_SHELF_BYTES, MOST_WEATHER_BYTES
 from core.edits.fields import typed_value
 from core.equipment.catalogue import KINDS, Kind, title
 from core.equipment.catalogue_csv import Progress, Reading, as_csv, columns, flat, template
@@ -24,12 +24,14 @@ from core.figures.overrides import OwnPack, effective_pack, typed_override
 from core.figures.rule_packs import known_packs, pack
 from core.files.weather import Climate, read_climate
 from server.catalogue import actions
+from server.catalogue.labels import label_view
 from server.catalogue.schemas import (
     Cell,
     Choice,
     ClimateNear,
     ColumnsView,
     KindLine,
+    LabelView,
     LibraryView,
     PackIn,
     PackView,
@@ -181,6 +183,12 @@ def get_library_entry(request: HttpRequest, kind: Kind, entry_id: int) -> Librar
     row = shelf_of(person_of(request)).library_entry(kind, entry_id)
     cells = tuple(Cell(name=name, text=text) for name, text in row.cells.items())
     return LibraryView(name=row.name, cells=cells)
+
+
+@router.post("/{kind}/label", response={200: LabelView, **ERRORS}, operation_id="read_label")
+def post_label(request: HttpRequest, kind: Kind) -> LabelView:
+    raw = body_up_to(request, MOST_PICTURE_BYTES, "a picture")
+    return label_view(shelf_of(person_of(request)), kind, raw)
 
 
 def _told(steps: Iterable[Progress | Reading | Library]) -> Iterator[str]:

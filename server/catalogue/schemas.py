@@ -144,6 +144,18 @@ class LibraryView:
 
 
 @dataclass(frozen=True, kw_only=True)
+class LabelView:
+    """What a picture of a label says. text: all that was read; sheets: those that it may name, the
+    likeliest first; cells: what it says of a new sheet; missing: what that has to say besides.
+    """
+
+    text: str
+    sheets: tuple[SheetLine, ...]
+    cells: tuple[Cell, ...]
+    missing: tuple[str, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
 class ColumnsView:
     """What a sheet of a kind has to say."""
 

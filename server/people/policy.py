@@ -92,6 +92,7 @@ OPERATIONS: dict[str, Doing] = {
     "undo_change": "plan",
     "get_plan_history": "see",
     "read_climate": "plan",
+    "read_label": "plan",
     "list_climates": "see",
     "find_places_named": "plan",
     "place_at": "plan",

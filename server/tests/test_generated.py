@@ -20,7 +20,7 @@ from server.tests.support import ApiCase
 CALLS = int(
     os.environ.get("LONG_NOON_CALLS", "20000" if os.environ.get("LONG_NOON_NIGHTLY") else "400")
 )
-LONGEST_S, MOST_KB = 5.0, 600 * 1024
+LONGEST_S, TRIES, MOST_KB = 5.0, 4, 600 * 1024
 # Those that reach out to a device wait for it as long as it takes; they have tests of their own.
 NOT_HERE = {"write_profile", "look_at_settings", "watch_live", "look_at_gateway", "sign_out"}
 TEXTS = (
@@ -51,16 +51,24 @@ class Generated(ApiCase):
             operation, method, path = self.dice.choice(self.operations)
             url = self.address(path, operation)
             body = self.body(operation)
-            begun = time.process_time()
-            call = getattr(self.client, method)
-            answer = call(url) if method == "get" else call(url, body, "application/json")
-            if answer.streaming:
-                list(answer.streaming_content)
-            took = time.process_time() - begun
-            self.assertNotIn(answer.status_code, (500, 503), (method, url[:200], body[:500]))
-            self.assertLess(took, LONGEST_S, (method, url[:200], body[:500]))
+            # The first of its kind loads what it needs, and a busy machine is slow for a while.
+            took_s = [self.called(method, url, body)]
+            while took_s[-1] > LONGEST_S and len(took_s) < TRIES:
+                took_s.append(self.called(method, url, body))
+            self.assertLess(min(took_s), LONGEST_S, (method, url[:200], body[:500]))
         grown_kb = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - rest_kb
         self.assertLess(grown_kb, MOST_KB)
+
+    def called(self, method: str, url: str, body: bytes) -> float:
+        """How many seconds of the processor a call takes, which must not be a fault."""
+        begun = time.process_time()
+        call = getattr(self.client, method)
+        answer = call(url) if method == "get" else call(url, body, "application/json")
+        if answer.streaming:
+            list(answer.streaming_content)
+        took_s = time.process_time() - begun
+        self.assertNotIn(answer.status_code, (500, 503), (method, url[:200], body[:500]))
+        return took_s
 
     def address(self, path: str, operation: dict[str, Any]) -> str:
         url = path.replace("{job_id}", str(self.job_id))

@@ -2,8 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { Button, Drawer, Input } from "antd";
 import { useDeferredValue, useState } from "react";
 import { api } from "../shared/api/calls";
-import type { Kind } from "../shared/api/types";
+import type { Kind, LabelView } from "../shared/api/types";
 import { SheetForm } from "../shared/sheets/SheetForm";
+import { LabelPhoto } from "./LabelPhoto";
 
 const SHOWN = 8;
 
@@ -18,7 +19,7 @@ interface AskSheetProps {
 export function AskSheet({ kind, asks, now, put }: AskSheetProps) {
   const [typed, setTyped] = useState("");
   // The sheet that is entered: a new one, or one that a row of a library fills.
-  const [entering, setEntering] = useState<{ entry?: number } | null>(null);
+  const [entering, setEntering] = useState<{ entry?: number; label?: LabelView } | null>(null);
   const find = useDeferredValue(typed.trim());
   const found = useQuery({
     queryKey: ["sheets", kind, find],
@@ -70,6 +71,7 @@ export function AskSheet({ kind, asks, now, put }: AskSheetProps) {
       {found.data?.total === 0 && found.data.library_total === 0 && (
         <p className="ask-none">Nothing on the shelf is called that.</p>
       )}
+      <LabelPhoto kind={kind} put={put} enter={(label) => setEntering({ label })} />
       <Button onClick={() => setEntering({})}>Not there? Enter its sheet</Button>
       <Drawer title={asks} size="large" open={entering !== null} onClose={() => setEntering(null)} destroyOnHidden>
         {entering !== null && (

@@ -200,6 +200,13 @@ export const api = {
         ...asFile(file, "application/octet-stream"),
       }),
     ),
+  label: (kind: Kind, file: File) =>
+    take(
+      client.POST("/api/shelf/{kind}/label", {
+        params: { path: { kind } },
+        ...asFile(file, "application/octet-stream"),
+      }),
+    ),
   bench: (body: BenchIn) => take(client.POST("/api/bench", { body })),
   hand: (id: string) => seen(`hand ${id}`, take(client.GET("/api/jobs/{job_id}/hand", at(id)))),
   /** A job as the server has it by now: what was taken along before does not stand in for it. */

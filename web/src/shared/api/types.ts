@@ -57,6 +57,7 @@ export type BackupPlan = Schemas["BackupPlan"];
 export type GridStage = Schemas["GridStage"];
 export type ProveStage = Schemas["ProveStage"];
 export type TestState = Schemas["TestState"];
+export type LabelView = Schemas["LabelView"];
 export type TestGroup = Schemas["TestGroup"];
 export type InstrumentState = Schemas["InstrumentState"];
 export type Instrument = Schemas["Instrument"];

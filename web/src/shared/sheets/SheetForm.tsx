@@ -1,9 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Button, Input, Select } from "antd";
+import { Button, Checkbox, Input, Select } from "antd";
 import { useState } from "react";
 import { api } from "../api/calls";
 import { Refusal } from "../api/transport";
-import type { Column, Kind, Problem, SheetView } from "../api/types";
+import type { Column, Kind, LabelView, Problem, SheetView } from "../api/types";
 import { ProblemNote } from "../judging/ProblemNote";
 import { BodyPicture } from "./BodyPicture";
 import { groupsOf, shownGroups, type Group } from "./groups";
@@ -18,10 +18,12 @@ interface SheetFormProps {
   kept?: (id: string, label: string) => void;
   /** The row of a library that fills a new sheet as far as it goes. */
   entry?: number;
+  /** What was read off a picture of the label: figures to be compared before they are kept. */
+  label?: LabelView;
 }
 
 /** A sheet field by field: as it stands, or to enter. */
-export function SheetForm({ kind, id, close, kept, entry }: SheetFormProps) {
+export function SheetForm({ kind, id, close, kept, entry, label }: SheetFormProps) {
   const columns = useQuery({ queryKey: ["columns", kind], queryFn: () => api.columns(kind), staleTime: Infinity });
   const sheet = useQuery({ queryKey: ["sheet", kind, id], queryFn: () => api.sheet(kind, id), enabled: id !== "" });
   const row = useQuery({
@@ -31,13 +33,14 @@ export function SheetForm({ kind, id, close, kept, entry }: SheetFormProps) {
   });
   if (entry !== undefined && row.data === undefined) return <p>Opening the row</p>;
   if (columns.data === undefined || (id !== "" && sheet.data === undefined)) return <p>Opening the sheet</p>;
-  const filled = Object.fromEntries((row.data?.cells ?? []).map((cell) => [cell.name, cell.text]));
+  const filled = Object.fromEntries((label ?? row.data)?.cells.map((cell) => [cell.name, cell.text]) ?? []);
   return (
     <Fields
       kind={kind}
       columns={columns.data.columns}
       sheet={sheet.data ?? null}
       filled={filled}
+      isReadOff={label !== undefined}
       close={close}
       kept={kept}
     />
@@ -56,6 +59,7 @@ function Fields({
   columns,
   sheet,
   filled: given,
+  isReadOff,
   close,
   kept,
 }: {
@@ -63,6 +67,7 @@ function Fields({
   columns: Column[];
   sheet: SheetView | null;
   filled: Record<string, string>;
+  isReadOff: boolean;
   close: () => void;
   kept: ((id: string, label: string) => void) | undefined;
 }) {
@@ -91,6 +96,7 @@ function Fields({
     },
   });
   const withdraw = useMutation({ mutationFn: (id: string) => api.withdraw(kind, id), onSuccess: done });
+  const [isCompared, setIsCompared] = useState(!isReadOff);
   const [at, setAt] = useState("");
   const [more, setMore] = useState<Record<string, number>>({});
   const holds = (group: Group) => group.columns.some(({ name }) => value(name) !== "");
@@ -169,8 +175,13 @@ function Fields({
         </Button>
       ))}
       <ProblemNote error={keep.error ?? withdraw.error} take={(problem) => put(fieldOf(problem), problem.suggestion)} />
+      {isReadOff && (
+        <Checkbox checked={isCompared} onChange={(event) => setIsCompared(event.target.checked)}>
+          I compared each figure with the label: a picture is read with mistakes
+        </Checkbox>
+      )}
       <div className="shelf-do">
-        <Button type="primary" htmlType="submit" loading={keep.isPending}>
+        <Button type="primary" htmlType="submit" loading={keep.isPending} disabled={!isCompared}>
           Keep this sheet
         </Button>
         {isQuestion(keep.error) && <Button onClick={() => keep.mutate(true)}>The sheet says so: keep as given</Button>}

@@ -1,0 +1,69 @@
+import { useMutation } from "@tanstack/react-query";
+import { Button } from "antd";
+import { useRef, useState } from "react";
+import { api } from "../shared/api/calls";
+import type { Kind, LabelView } from "../shared/api/types";
+import { ProblemNote } from "../shared/judging/ProblemNote";
+
+interface LabelPhotoProps {
+  kind: Kind;
+  put: (id: string) => void;
+  /** Enter a new sheet with what the label says. */
+  enter: (label: LabelView) => void;
+}
+
+/** The label photographed instead of typed: which sheet it may be, or what it says of a new one. */
+export function LabelPhoto({ kind, put, enter }: LabelPhotoProps) {
+  const [label, setLabel] = useState<LabelView | null>(null);
+  const file = useRef<HTMLInputElement>(null);
+  const read = useMutation({ mutationFn: (picture: File) => api.label(kind, picture), onSuccess: setLabel });
+  return (
+    <div className="label-photo">
+      <input
+        ref={file}
+        type="file"
+        accept="image/jpeg,image/png"
+        capture="environment"
+        className="unseen"
+        tabIndex={-1}
+        aria-label="Picture of the label"
+        onChange={(event) => {
+          const [picture] = event.target.files ?? [];
+          event.target.value = "";
+          setLabel(null);
+          if (picture !== undefined) read.mutate(picture);
+        }}
+      />
+      <Button loading={read.isPending} onClick={() => file.current?.click()}>
+        {read.isPending ? "Reading the label" : "Photograph the label"}
+      </Button>
+      <ProblemNote error={read.error} />
+      {label !== null && (
+        <section aria-label="What the label says">
+          {label.sheets.length > 0 && (
+            <ul className="spots" aria-label="Sheets that it may be">
+              {label.sheets.map((sheet) => (
+                <li key={sheet.id}>
+                  <button type="button" className="choice" onClick={() => put(sheet.id)}>
+                    <b>{sheet.label}</b>
+                    <small>its name stands on the label · {sheet.detail}</small>
+                  </button>
+                </li>
+              ))}
+            </ul>
+          )}
+          {label.sheets.length === 0 && <p className="ask-none">No sheet of the shelf has a name that stands on it.</p>}
+          {label.cells.length > 0 && (
+            <Button onClick={() => enter(label)}>
+              Enter a sheet with the {label.cells.length === 1 ? "figure" : `${label.cells.length} figures`} read off it
+            </Button>
+          )}
+          <details>
+            <summary>All that was read</summary>
+            <pre className="label-text">{label.text}</pre>
+          </details>
+        </section>
+      )}
+    </div>
+  );
+}
