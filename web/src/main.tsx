@@ -5,6 +5,7 @@ import "./styles/base.css";
 import "./styles/pictures.css";
 import "./styles/verdicts.css";
 import "./styles/fields.css";
+import "./styles/print.css";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./app/App";

@@ -7,9 +7,13 @@ const TOUCHABLE: [string, string, string][] = [
   ["w", "W", "why"],
   ["u", "U", "undo"],
   ["/", "/", "find"],
+  ["p", "P", "print"],
   ["l", "L", "light"],
   ["?", "?", "keys"],
 ];
+
+/** There is no room for them in the hand. */
+const ON_DESK = ["?", "p"];
 
 /** The thin foot with the keys, each a touch target too; in the hand what comes next stands in it. */
 export function Foot({ children }: { children: ReactNode }) {
@@ -24,7 +28,7 @@ export function Foot({ children }: { children: ReactNode }) {
           <button
             key={key}
             type="button"
-            className={key === "?" ? "wide-only" : undefined}
+            className={ON_DESK.includes(key) ? "wide-only" : undefined}
             onClick={() => pressKey(key)}
           >
             <kbd>{shown}</kbd> {does}

@@ -2,7 +2,7 @@ import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { JobView } from "../shared/api/types";
 import { useSun } from "../shared/api/useSun";
-import { clock, figure } from "../shared/lib/figures";
+import { clock, figure, longDay } from "../shared/lib/figures";
 import { Arc } from "./Arc";
 import "./JobHead.css";
 
@@ -35,6 +35,9 @@ export function JobHead({ jobId, view, here, children }: JobHeadProps) {
   );
 }
 
+/** A moment begins with its day. */
+const ISO_DAY = 10;
+
 const POLAR = { day: "does not set today", night: "does not rise today" };
 
 function SunNow({ jobId, timezone }: { jobId: string; timezone: string }) {
@@ -45,6 +48,7 @@ function SunNow({ jobId, timezone }: { jobId: string; timezone: string }) {
   return (
     <div className="sun-now">
       <b>{clock(now, timezone)}</b>
+      <span className="on-paper">{longDay(now.slice(0, ISO_DAY))}</span>
       <span>
         solar noon {clock(noon, timezone)}
         {sunset !== null && ` · sun to ${clock(sunset, timezone)}`}

@@ -9,6 +9,7 @@ const KEYS: [string, string][] = [
   ["W", "why: every reason and source"],
   ["U", "changes of the plan, and undoing them"],
   ["/", "find anything in the job"],
+  ["P", "print what stands there: its pictures and what is judged"],
   ["L", "light: paper, glare in the sun, loft in the dark"],
   ["← ↑ → ↓", "on the wall: move what is chosen by 10 mm; Shift 50 mm, Alt 1 mm"],
   ["?", "these keys"],

@@ -14,6 +14,18 @@ export function useLight(): Light {
     document.documentElement.dataset["light"] = light;
     localStorage.setItem(KEPT_AS, light);
   }, [light]);
+  useEffect(() => {
+    // Paper is read in its own light, whatever the screen is.
+    const onPaper = () => (document.documentElement.dataset["light"] = "glare");
+    const back = () => (document.documentElement.dataset["light"] = light);
+    window.addEventListener("beforeprint", onPaper);
+    window.addEventListener("afterprint", back);
+    return () => {
+      window.removeEventListener("beforeprint", onPaper);
+      window.removeEventListener("afterprint", back);
+    };
+  }, [light]);
+  useKey("p", () => window.print());
   useKey("l", () => setLight((now) => NEXT[now]));
   return light;
 }

@@ -104,7 +104,11 @@ export const Rail = memo(function Rail({
         tester={tested.has(ask.key) && ask.answers.length === 0 ? tester : ""}
         asksTester={tested.has(ask.key) && ask.answers.length === 0 && tester === ""}
         kept={goOn}
-        leave={() => setOpen(null)}
+        leave={() => {
+          setOpen(null);
+          // The hand goes on where it was: at the line of what it left.
+          requestAnimationFrame(() => document.getElementById(`ask-${ask.key}`)?.querySelector("button")?.focus());
+        }}
         notKept={(entered, error) => setLost({ ask, entered, error })}
       />
     ) : (

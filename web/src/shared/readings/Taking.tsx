@@ -40,7 +40,9 @@ export function Taking(props: TakingProps) {
   const [words, setWords] = useState<Words | null>(corrects === null ? null : { note: "", instrument: tester });
   const narrow = useNarrow();
   const input = useRef<HTMLInputElement>(null);
-  useEffect(() => input.current?.focus(), [ask.key]);
+  const heading = useRef<HTMLHeadingElement>(null);
+  // Where there is no field the heading has the focus: an answer is never one stray Enter away.
+  useEffect(() => (input.current ?? heading.current)?.focus(), [ask.key]);
   // What stands in the field, for a Keep that waits while whoever pressed it is already elsewhere.
   const typed = useRef("");
   const isHere = useRef(false);
@@ -86,9 +88,17 @@ export function Taking(props: TakingProps) {
   const shown = judged ?? ask;
 
   return (
-    <section className="taking" aria-label={ask.title}>
+    <section
+      className="taking"
+      aria-label={ask.title}
+      onKeyDown={(event) => {
+        if (event.key === "Escape") leave();
+      }}
+    >
       <header>
-        <h2>{ask.title}</h2>
+        <h2 ref={heading} tabIndex={-1}>
+          {ask.title}
+        </h2>
         <span className="place">{place}</span>
         <button type="button" className="quiet leave" onClick={leave}>
           leave
@@ -121,9 +131,6 @@ export function Taking(props: TakingProps) {
               className={ask.is_text ? "as-text" : undefined}
               autoComplete="off"
               onChange={(event) => type(event.target.value)}
-              onKeyDown={(event) => {
-                if (event.key === "Escape") leave();
-              }}
             />
             <span className="unit">{ask.unit}</span>
             {shown.expected_text !== "" && (
