@@ -43,6 +43,20 @@ export function Taking(props: TakingProps) {
   const heading = useRef<HTMLHeadingElement>(null);
   // Where there is no field the heading has the focus: an answer is never one stray Enter away.
   useEffect(() => (input.current ?? heading.current)?.focus(), [ask.key]);
+  // Escape leaves it, wherever in it the focus is.
+  const section = useRef<HTMLElement>(null);
+  const latestLeave = useRef(leave);
+  useEffect(() => {
+    latestLeave.current = leave;
+  });
+  useEffect(() => {
+    const here = section.current;
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key === "Escape") latestLeave.current();
+    };
+    here?.addEventListener("keydown", onKey);
+    return () => here?.removeEventListener("keydown", onKey);
+  }, []);
   // What stands in the field, for a Keep that waits while whoever pressed it is already elsewhere.
   const typed = useRef("");
   const isHere = useRef(false);
@@ -88,13 +102,7 @@ export function Taking(props: TakingProps) {
   const shown = judged ?? ask;
 
   return (
-    <section
-      className="taking"
-      aria-label={ask.title}
-      onKeyDown={(event) => {
-        if (event.key === "Escape") leave();
-      }}
-    >
+    <section ref={section} className="taking" aria-label={ask.title}>
       <header>
         <h2 ref={heading} tabIndex={-1}>
           {ask.title}
