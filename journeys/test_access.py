@@ -39,6 +39,8 @@ RUN = """async (light) => {
     + (node.any[0] ?? node.all[0] ?? node.none[0])?.message));
 }"""
 NARROW = {"width": 320, "height": 640}
+# A desk at 200 %: half as wide and half as high.
+ENLARGED = {"width": 640, "height": 400}
 # Nothing is wider than the page, but what is scrolled by itself.
 WIDER = """() => document.documentElement.scrollWidth - document.documentElement.clientWidth"""
 
@@ -87,8 +89,12 @@ class Access(BrowserCase):
                     told += [f"{light} {size['width']} {view}: {one}" for one in violations]
         self.assertEqual(told, [], "\n" + "\n".join(told))
 
-    def test_at_320_pixels_nothing_is_lost(self) -> None:
-        page = self.enter(NARROW)
-        wide = {view: page.evaluate(WIDER) for view in self.views(page)}
-        told = [f"{view}: {px} px too wide" for view, px in wide.items() if px > 0]
+    def test_at_320_pixels_and_at_200_percent_nothing_is_lost(self) -> None:
+        told: list[str] = []
+        for size in (NARROW, ENLARGED):
+            page = self.enter(size)
+            wide = {view: page.evaluate(WIDER) for view in self.views(page)}
+            told += [
+                f"{size['width']} {view}: {px} px too wide" for view, px in wide.items() if px > 0
+            ]
         self.assertEqual(told, [], "\n" + "\n".join(told))

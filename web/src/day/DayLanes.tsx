@@ -172,7 +172,7 @@ export function DayLanes({ day, number, chosen, choose, move }: DayLanesProps) {
                   choose(task.id);
                 }}
               >
-                <title>{`${task.label}. ${task.why}`}</title>
+                <title aria-hidden="true">{`${task.label}. ${task.why}`}</title>
                 <rect
                   x={left}
                   y={y}

@@ -180,7 +180,9 @@ function PlaceShape({ place, layout, chosen, open }: PartProps & { place: Place 
       {...asButton(place.opens, open)}
     >
       <rect className="path-box" x={at.x - half - 4} y={at.y - half - 4} width={2 * half + 8} height={2 * half + 8} />
-      <SymbolShape name={place.symbol} x={at.x} y={at.y} scale={half / UNITS} />
+      <g aria-hidden="true">
+        <SymbolShape name={place.symbol} x={at.x} y={at.y} scale={half / UNITS} />
+      </g>
       {texts.map((text, index) => (
         <text
           key={`${index} ${text}`}
