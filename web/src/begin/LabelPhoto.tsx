@@ -1,6 +1,8 @@
 import { useMutation } from "@tanstack/react-query";
 import { Button } from "antd";
 import { useRef, useState } from "react";
+import { useStop } from "../shared/api/stopping";
+import { Working } from "../shared/fields/Working";
 import { api } from "../shared/api/calls";
 import type { Kind, LabelView } from "../shared/api/types";
 import { ProblemNote } from "../shared/judging/ProblemNote";
@@ -16,7 +18,8 @@ interface LabelPhotoProps {
 export function LabelPhoto({ kind, put, enter }: LabelPhotoProps) {
   const [label, setLabel] = useState<LabelView | null>(null);
   const file = useRef<HTMLInputElement>(null);
-  const read = useMutation({ mutationFn: (picture: File) => api.label(kind, picture), onSuccess: setLabel });
+  const { begun, stop } = useStop();
+  const read = useMutation({ mutationFn: (picture: File) => api.label(kind, picture, begun()), onSuccess: setLabel });
   return (
     <div className="label-photo">
       <input
@@ -37,6 +40,7 @@ export function LabelPhoto({ kind, put, enter }: LabelPhotoProps) {
       <Button loading={read.isPending} onClick={() => file.current?.click()}>
         {read.isPending ? "Reading the label" : "Photograph the label"}
       </Button>
+      <Working is={read.isPending} doing="Reading it" stop={stop} />
       <ProblemNote error={read.error} />
       {label !== null && (
         <section aria-label="What the label says">

@@ -161,7 +161,7 @@ export function DayLanes({ day, number, chosen, choose, move }: DayLanesProps) {
                 key={`${task.id} ${who}`}
                 role="button"
                 tabIndex={0}
-                aria-label={`${task.label}, ${task.clock}`}
+                aria-label={`${task.label}. ${task.why} ${task.clock}`}
                 aria-pressed={chosen === task.id}
                 className={`day-task${task.waits ? " day-wait" : ""}${task.roof ? " day-roof" : ""}${task.moved ? " day-moved" : ""}`}
                 onClick={() => choose(task.id)}
@@ -172,7 +172,7 @@ export function DayLanes({ day, number, chosen, choose, move }: DayLanesProps) {
                   choose(task.id);
                 }}
               >
-                <title aria-hidden="true">{`${task.label}. ${task.why}`}</title>
+                <title>{`${task.label}. ${task.why}`}</title>
                 <rect
                   x={left}
                   y={y}

@@ -2,6 +2,8 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
 import { useState } from "react";
 import { useNavigate } from "react-router";
+import { useStop } from "../shared/api/stopping";
+import { Working } from "../shared/fields/Working";
 import { api } from "../shared/api/calls";
 import { Refusal } from "../shared/api/transport";
 import { useShelf } from "../shared/api/useShelf";
@@ -18,6 +20,7 @@ export function TakeIn() {
   const [file, setFile] = useState<File | null>(null);
   const client = useQueryClient();
   const navigate = useNavigate();
+  const { begun, stop } = useStop();
   const takeIn = useMutation({
     mutationFn: ({ chosen, asCopy }: { chosen: File; asCopy: boolean }) => {
       const most = shelf.data?.most_file_bytes ?? Infinity;
@@ -26,7 +29,7 @@ export function TakeIn() {
           `This file has ${Math.round(chosen.size / BYTES_PER_MB)} MB; a job file has at most ${most / BYTES_PER_MB} MB. Nothing was read or changed.`,
         );
       }
-      return api.takeIn(chosen, asCopy);
+      return api.takeIn(chosen, asCopy, begun());
     },
     onSuccess: async ({ id }) => {
       await client.invalidateQueries({ queryKey: ["jobs"] });
@@ -47,6 +50,7 @@ export function TakeIn() {
       >
         Read a job file in
       </FileButton>
+      <Working is={takeIn.isPending} doing="Reading it in" stop={stop} />
       <ProblemNote error={takeIn.error} />
       {isHere && file !== null && (
         <Button onClick={() => takeIn.mutate({ chosen: file, asCopy: true })}>Read it in as a copy</Button>

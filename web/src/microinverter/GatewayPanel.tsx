@@ -1,5 +1,7 @@
 import { Button } from "antd";
 import { useEffect, useRef } from "react";
+import { useStop } from "../shared/api/stopping";
+import { Working } from "../shared/fields/Working";
 import { api } from "../shared/api/calls";
 import type { JobView, RoofStage } from "../shared/api/types";
 import { useEdit, useJobWrite } from "../shared/api/useJobWrite";
@@ -14,7 +16,8 @@ const LOOK_EVERY_MS = 30_000;
 /** The map beside what the gateway lists: what is missing, foreign or late first, the rest counted. */
 export function GatewayPanel({ jobId, view, roof }: { jobId: string; view: JobView; roof: RoofStage }) {
   const edit = useEdit(jobId);
-  const look = useJobWrite<null>(jobId, () => api.lookAtGateway(jobId));
+  const { begun, stop } = useStop();
+  const look = useJobWrite<null>(jobId, () => api.lookAtGateway(jobId, begun()));
   const gateway = view.plan.micro?.gateway ?? { host: "", port: 0 };
   const watched = roof.branches.some((one) => one.is_on && one.report.reporting < one.report.of);
   const latest = useRef(look);
@@ -41,6 +44,7 @@ export function GatewayPanel({ jobId, view, roof }: { jobId: string; view: JobVi
         <Button type="primary" loading={look.isPending} onClick={() => look.mutate(null)}>
           Look at its list
         </Button>
+        <Working is={look.isPending} doing="Asking the gateway" stop={stop} />
       </div>
       <ProblemNote error={look.error} />
       {watched && (

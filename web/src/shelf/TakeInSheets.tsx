@@ -1,6 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
 import { useState } from "react";
+import { useStop } from "../shared/api/stopping";
+import { Working } from "../shared/fields/Working";
 import { type TakingIn, takeInSheets } from "../shared/api/stream";
 import type { Kind, Problem } from "../shared/api/types";
 import { FileButton } from "../shared/fields/FileButton";
@@ -29,10 +31,11 @@ export function TakeInSheets({ kind }: { kind: Kind }) {
   const client = useQueryClient();
   const [going, setGoing] = useState<Going>({ state: "idle" });
   const [file, setFile] = useState<File | null>(null);
+  const { begun, stop } = useStop();
   const read = async (chosen: File, asGiven: boolean) => {
     setGoing({ state: "reading", checked: 0, rows: 0 });
     try {
-      await takeInSheets(kind, chosen, asGiven, (step) => setGoing(after(step)));
+      await takeInSheets(kind, chosen, asGiven, (step) => setGoing(after(step)), begun());
       await client.invalidateQueries({ queryKey: ["sheets"] });
       await client.invalidateQueries({ queryKey: ["shelf"] });
     } catch (fault) {
@@ -56,7 +59,7 @@ export function TakeInSheets({ kind }: { kind: Kind }) {
         {going.state === "reading" && (
           <>
             <progress max={Math.max(going.rows, 1)} value={going.checked} /> {going.checked} of {going.rows} rows
-            checked
+            checked <Working is doing="Checking" stop={stop} />
           </>
         )}
         {going.state === "library" && (

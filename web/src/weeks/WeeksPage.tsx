@@ -3,6 +3,8 @@ import { Button } from "antd";
 import { useState } from "react";
 import { Link } from "react-router";
 import { useSession } from "../people/useSession";
+import { useStop } from "../shared/api/stopping";
+import { Working } from "../shared/fields/Working";
 import { api } from "../shared/api/calls";
 import type { Schemas } from "../shared/api/types";
 import { calendarUrl } from "../shared/api/urls";
@@ -35,7 +37,10 @@ export default function WeeksPage() {
     },
     onSettled: again,
   });
-  const propose = useMutation({ mutationFn: (jobs: string[]) => api.proposeVisits(jobs, start ?? "") });
+  const { begun, stop } = useStop();
+  const propose = useMutation({
+    mutationFn: (jobs: string[]) => api.proposeVisits(jobs, start ?? "", begun()),
+  });
   const visit = board?.visits.find((one) => one.id === chosen);
   return (
     <main className="weeks">
@@ -67,6 +72,7 @@ export default function WeeksPage() {
                 Propose days for what clashes or has no visit
               </Button>
             )}
+            <Working is={propose.isPending} doing="Laying the visits" stop={stop} />
           </div>
           {board.clashes.length > 0 && (
             <ul className="week-clashes" aria-label="What clashes">

@@ -94,7 +94,8 @@ export const api = {
     ),
   weeks: (first: string | null, weeks: number) =>
     take(client.GET("/api/weeks", { params: { query: first === null ? { weeks } : { first, weeks } } })),
-  proposeVisits: (jobs: string[], first: string) => take(client.POST("/api/weeks/propose", { body: { jobs, first } })),
+  proposeVisits: (jobs: string[], first: string, signal: AbortSignal) =>
+    take(client.POST("/api/weeks/propose", { body: { jobs, first }, signal })),
   keepAbsence: (body: Schemas["AbsenceIn"]) => take(client.POST("/api/weeks/absences", { body })),
   endAbsence: (number: number) => take(client.DELETE("/api/weeks/absences/{number}", { params: { path: { number } } })),
   takeBusy: (who: string, file: File) =>
@@ -148,18 +149,21 @@ export const api = {
     take(client.POST("/api/jobs/{job_id}/changes", { ...at(id), body: { revision, changes } })),
   edit: (id: string, revision: number, edit: Edit) =>
     take(client.POST("/api/jobs/{job_id}/edits", { ...at(id), body: { revision, edit } })),
-  arrangements: (id: string, planes: PlaneModules[]) =>
-    take(client.POST("/api/jobs/{job_id}/arrangements", { ...at(id), body: { planes } })),
-  places: (id: string, name: string) => take(client.POST("/api/jobs/{job_id}/places", { ...at(id), body: { name } })),
+  arrangements: (id: string, planes: PlaneModules[], signal: AbortSignal) =>
+    take(client.POST("/api/jobs/{job_id}/arrangements", { ...at(id), body: { planes }, signal })),
+  places: (id: string, name: string, signal: AbortSignal) =>
+    take(client.POST("/api/jobs/{job_id}/places", { ...at(id), body: { name }, signal })),
   branches: (id: string) => take(client.GET("/api/jobs/{job_id}/branches", at(id))),
   takeUnitList: (id: string, body: Schemas["UnitListIn"]) =>
     take(client.POST("/api/jobs/{job_id}/gateway/list", { ...at(id), body })),
   followGateway: (id: string) => take(client.POST("/api/jobs/{job_id}/gateway/live", at(id))),
   registerPlant: (id: string) => take(client.POST("/api/jobs/{job_id}/portal/plant", at(id))),
-  lookAtMeter: (id: string, step: string) =>
-    take(client.POST("/api/jobs/{job_id}/meter", { ...at(id), body: { step } })),
-  lookAtPortal: (id: string) => take(client.POST("/api/jobs/{job_id}/portal", at(id))),
-  lookAtGateway: (id: string) => take(client.POST("/api/jobs/{job_id}/gateway", at(id))),
+  lookAtMeter: (id: string, step: string, signal: AbortSignal) =>
+    take(client.POST("/api/jobs/{job_id}/meter", { ...at(id), body: { step }, signal })),
+  lookAtPortal: (id: string, signal: AbortSignal) =>
+    take(client.POST("/api/jobs/{job_id}/portal", { ...at(id), signal })),
+  lookAtGateway: (id: string, signal: AbortSignal) =>
+    take(client.POST("/api/jobs/{job_id}/gateway", { ...at(id), signal })),
   takeSerialMap: (id: string, file: File) =>
     take(
       client.POST("/api/jobs/{job_id}/serial-map/file", {
@@ -200,10 +204,11 @@ export const api = {
         ...asFile(file, "application/octet-stream"),
       }),
     ),
-  label: (kind: Kind, file: File) =>
+  label: (kind: Kind, file: File, signal: AbortSignal) =>
     take(
       client.POST("/api/shelf/{kind}/label", {
         params: { path: { kind } },
+        signal,
         ...asFile(file, "application/octet-stream"),
       }),
     ),
@@ -265,10 +270,11 @@ export const api = {
         ...asFile(file, "application/octet-stream"),
       }),
     ),
-  takeIn: (file: File, asCopy: boolean) =>
+  takeIn: (file: File, asCopy: boolean, signal: AbortSignal) =>
     take(
       client.POST("/api/jobs/file", {
         params: { query: { as_copy: asCopy, file_name: file.name } },
+        signal,
         ...asFile(file, "application/octet-stream"),
       }),
     ),

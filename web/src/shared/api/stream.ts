@@ -1,4 +1,4 @@
-import { asReport, csrfToken, NO_ANSWER, Refusal } from "./transport";
+import { asReport, csrfToken, ended, Refusal } from "./transport";
 import type { Problem, Kind } from "./types";
 
 export type TakingIn =
@@ -13,6 +13,7 @@ export async function takeInSheets(
   file: File,
   asGiven: boolean,
   step: (one: TakingIn) => void,
+  signal: AbortSignal,
 ): Promise<void> {
   const headers = new Headers({ "Content-Type": "application/octet-stream" });
   const token = csrfToken();
@@ -21,15 +22,18 @@ export async function takeInSheets(
     method: "POST",
     body: file,
     headers,
-  }).catch(() => {
-    throw new Refusal(NO_ANSWER);
+    signal,
+  }).catch((failed: unknown) => {
+    throw ended(failed);
   });
   if (!answer.ok || answer.body === null)
     throw new Refusal(asReport(await answer.json().catch(() => null), answer.status));
   const reader = answer.body.pipeThrough(new TextDecoderStream()).getReader();
   let rest = "";
   for (;;) {
-    const { value, done } = await reader.read();
+    const { value, done } = await reader.read().catch((failed: unknown) => {
+      throw ended(failed);
+    });
     const lines = (rest + (value ?? "")).split("\n");
     rest = lines.pop() ?? "";
     lines.filter((line) => line !== "").forEach((line) => step(JSON.parse(line) as TakingIn));

@@ -2,6 +2,7 @@ import createClient, { type Middleware } from "openapi-fetch";
 import type { paths } from "./schema";
 import { hearClock } from "../hand/clock";
 import { signalIs } from "../outbox/signal";
+import { Stopped } from "./stopping";
 import type { ProblemReport } from "./types";
 
 /** What the server refused, with each problem's path, value and allowed range. */
@@ -48,13 +49,32 @@ export function asReport(error: unknown, status: number): ProblemReport {
   return known ? (error as ProblemReport) : { ...NO_ANSWER, status };
 }
 
+/** Why a call came to no answer: it was stopped, or there is no signal. */
+export function ended(failed: unknown): Error {
+  if (failed instanceof DOMException && failed.name === "AbortError") return new Stopped();
+  signalIs(false);
+  return new Refusal(NO_ANSWER);
+}
+
+/** A file of the server and the name it gives it. */
+export async function fileFrom(url: string, signal: AbortSignal): Promise<{ name: string; data: Blob }> {
+  try {
+    const answer = await fetch(url, { signal });
+    signalIs(true);
+    if (!answer.ok) throw new Refusal(asReport(await answer.json().catch(() => null), answer.status));
+    const name = /filename="([^"]+)"/.exec(answer.headers.get("Content-Disposition") ?? "")?.[1];
+    return { name: name ?? "file", data: await answer.blob() };
+  } catch (failed) {
+    throw failed instanceof Refusal ? failed : ended(failed);
+  }
+}
+
 export async function take<T>(call: Promise<Answer<T>>): Promise<T> {
   let answer: Answer<T>;
   try {
     answer = await call;
-  } catch {
-    signalIs(false);
-    throw new Refusal(NO_ANSWER);
+  } catch (failed) {
+    throw ended(failed);
   }
   signalIs(true);
   if (answer.data === undefined) throw new Refusal(asReport(answer.error, answer.response.status));

@@ -1,4 +1,6 @@
 import { Button } from "antd";
+import { useStop } from "../../shared/api/stopping";
+import { Working } from "../../shared/fields/Working";
 import { api } from "../../shared/api/calls";
 import type { HungDevice, Wall, WallPlace } from "../../shared/api/types";
 import { useMutation } from "@tanstack/react-query";
@@ -24,8 +26,9 @@ interface DevicePanelProps {
 export function DevicePanel({ jobId, device, wall, places, showPlaces, place }: DevicePanelProps) {
   const edit = useEdit(jobId);
   const typed = useEdit(jobId);
+  const { begun, stop } = useStop();
   const find = useMutation({
-    mutationFn: () => api.places(jobId, device.name),
+    mutationFn: () => api.places(jobId, device.name, begun()),
     onSuccess: (found) => showPlaces(found.places),
   });
   const fixing = wall.devices.find((one) => one.name === device.name)?.fixing ?? null;
@@ -62,6 +65,7 @@ export function DevicePanel({ jobId, device, wall, places, showPlaces, place }: 
         <Button loading={find.isPending} onClick={() => find.mutate()}>
           Find me a place
         </Button>
+        <Working is={find.isPending} doing="Looking for places" stop={stop} />
         <Button onClick={() => edit.mutate({ do: "remove_device", name })}>Take it off</Button>
       </div>
       <ProblemNote error={edit.error ?? find.error} />

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { useSession } from "../../people/useSession";
 import { bundleUrl, dossierUrl, fileUrl, recordUrl, supportUrl } from "../../shared/api/urls";
 import { GateLine } from "../../shared/judging/GateLine";
+import { FileLink } from "../../shared/fields/FileLink";
 import { Faces } from "../../shared/layout/Faces";
 import { useFace } from "../../shared/layout/useFace";
 import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
@@ -48,14 +49,22 @@ export default function LeaveStage({ jobId, view, whyAll }: StageProps) {
             <h2>Hand over</h2>
           </header>
           <GateLine gate={{ verdict: leave.signing.verdict, line: leave.signing.line }} />
-          <a className="big-link" href={dossierUrl(jobId, "pdf")}>
+          <FileLink className="big-link" href={dossierUrl(jobId, "pdf")} doing="Putting it together">
             Dossier, A4 PDF
-          </a>
+          </FileLink>
           <p className="link-row">
-            <a href={dossierUrl(jobId, "zip")}>Dossier, ZIP</a>
-            <a href={recordUrl(jobId)}>Record, A4 PDF</a>
+            <FileLink href={dossierUrl(jobId, "zip")} doing="Putting it together">
+              Dossier, ZIP
+            </FileLink>
+            <FileLink href={recordUrl(jobId)} doing="Setting the pages">
+              Record, A4 PDF
+            </FileLink>
             <a href={fileUrl(jobId)}>Job file, JSON</a>
-            {assessment.evidence.length > 0 && <a href={bundleUrl(jobId)}>Job with its pictures, ZIP</a>}
+            {assessment.evidence.length > 0 && (
+              <FileLink href={bundleUrl(jobId)} doing="Packing it">
+                Job with its pictures, ZIP
+              </FileLink>
+            )}
             <a href={supportUrl(jobId, false)}>Support bundle, ZIP</a>
             <a href={supportUrl(jobId, true)}>the same with names</a>
           </p>

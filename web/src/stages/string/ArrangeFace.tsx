@@ -1,6 +1,7 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { useState } from "react";
+import { Working } from "../../shared/fields/Working";
 import { api } from "../../shared/api/calls";
 import type { Arrangement, JobView } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
@@ -20,12 +21,13 @@ export function ArrangeFace({ jobId, view, taken }: ArrangeFaceProps) {
   const { plan, revision } = view;
   const [tried, setTried] = useState<Record<string, string>>({});
   const edit = useEdit(jobId);
+  const client = useQueryClient();
   const planes = Object.entries(tried)
     .filter(([, modules]) => modules.trim() !== "")
     .map(([plane, modules]) => ({ plane, modules }));
   const found = useQuery({
     queryKey: ["arrange", jobId, revision, planes],
-    queryFn: () => api.arrangements(jobId, planes),
+    queryFn: ({ signal }) => api.arrangements(jobId, planes, signal),
     placeholderData: keepPreviousData,
     retry: false,
   });
@@ -45,6 +47,11 @@ export function ArrangeFace({ jobId, view, taken }: ArrangeFaceProps) {
           </label>
         ))}
       </div>
+      <Working
+        is={found.isFetching}
+        doing="Trying every way"
+        stop={() => void client.cancelQueries({ queryKey: ["arrange", jobId] })}
+      />
       <ProblemNote error={found.error ?? edit.error} />
       <Former is={found.isPlaceholderData}>
         {found.data?.blocks.map((block) => (

@@ -1,4 +1,6 @@
 import { Button, Checkbox } from "antd";
+import { useStop } from "../../shared/api/stopping";
+import { Working } from "../../shared/fields/Working";
 import { api } from "../../shared/api/calls";
 import type { JobView, Schemas } from "../../shared/api/types";
 import { useEdit, useJobWrite } from "../../shared/api/useJobWrite";
@@ -25,7 +27,8 @@ export function MeterPanel({ jobId, view, whyAll }: { jobId: string; view: JobVi
   const { meter: state } = view.assessment.talk;
   const meter = plan?.meter ?? null;
   const edit = useEdit(jobId);
-  const look = useJobWrite<string>(jobId, (step) => api.lookAtMeter(jobId, step));
+  const { begun, stop } = useStop();
+  const look = useJobWrite<string>(jobId, (step) => api.lookAtMeter(jobId, step, begun()));
   const put = (change: Partial<Schemas["SetTalkMeter"]>) =>
     edit.mutateAsync({
       do: "set_talk_meter",
@@ -126,6 +129,7 @@ export function MeterPanel({ jobId, view, whyAll }: { jobId: string; view: JobVi
           )}
         </div>
       )}
+      <Working is={look.isPending} doing="Asking the meter" stop={stop} />
       <ProblemNote error={edit.error ?? look.error} />
       {state !== null && <JudgementList judgements={state.judgements} allOpen={whyAll} />}
     </section>

@@ -1,5 +1,7 @@
 import { Button, Input, QRCode } from "antd";
 import { useState } from "react";
+import { useStop } from "../../shared/api/stopping";
+import { Working } from "../../shared/fields/Working";
 import { api } from "../../shared/api/calls";
 import type { Schemas } from "../../shared/api/types";
 import { useEdit, useJobWrite } from "../../shared/api/useJobWrite";
@@ -84,7 +86,8 @@ function Look({ jobId, view }: { jobId: string; view: TalkFaceProps["view"] }) {
   const gateway = view.plan.micro?.gateway ?? { host: "", port: 0 };
   const gate = view.assessment.roof?.gateway;
   const edit = useEdit(jobId);
-  const look = useJobWrite<null>(jobId, () => api.lookAtGateway(jobId));
+  const { begun, stop } = useStop();
+  const look = useJobWrite<null>(jobId, () => api.lookAtGateway(jobId, begun()));
   const put = (change: Partial<{ host: string; port: string }>) =>
     edit.mutateAsync({ do: "set_gateway", host: gateway.host, port: String(gateway.port), ...change });
   return (
@@ -94,6 +97,7 @@ function Look({ jobId, view }: { jobId: string; view: TalkFaceProps["view"] }) {
       <Button type="primary" loading={look.isPending} onClick={() => look.mutate(null)}>
         Look at its list
       </Button>
+      <Working is={look.isPending} doing="Asking the gateway" stop={stop} />
       <Follow jobId={jobId} />
       {gate !== undefined && (
         <div className="whole-row">

@@ -1,5 +1,7 @@
 import { Button } from "antd";
 import { useState } from "react";
+import { useStop } from "../../shared/api/stopping";
+import { Working } from "../../shared/fields/Working";
 import { api } from "../../shared/api/calls";
 import type { Schemas } from "../../shared/api/types";
 import { useJobWrite } from "../../shared/api/useJobWrite";
@@ -9,7 +11,8 @@ import { ProblemNote } from "../../shared/judging/ProblemNote";
 export function Portal({ jobId, account }: { jobId: string; account: Schemas["AccountPlan"] }) {
   const [said, setSaid] = useState("");
   const register = useJobWrite<null>(jobId, () => api.registerPlant(jobId));
-  const look = useJobWrite<null>(jobId, () => api.lookAtPortal(jobId));
+  const { begun, stop } = useStop();
+  const look = useJobWrite<null>(jobId, () => api.lookAtPortal(jobId, begun()));
   if (account.host === "") return null;
   const busy = register.isPending || look.isPending;
   return (
@@ -30,6 +33,7 @@ export function Portal({ jobId, account }: { jobId: string; account: Schemas["Ac
         >
           See what it has heard
         </Button>
+        <Working is={look.isPending} doing="Asking the portal" stop={stop} />
       </div>
       {said !== "" && register.error === null && look.error === null && (
         <p className="map-said" role="status">
