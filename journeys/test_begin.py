@@ -10,8 +10,10 @@ from journeys.begin import asked, house
 from journeys.browser import BrowserCase
 from journeys.chromium import DESK, HAND
 from server.demo.load import load
+from server.tests.test_labels import plate
 
 ON_ITS_WAY_MS = 400
+PLATE = "OSTREL  Type: Os 430\nOpen circuit voltage (Voc) 38.52 V"
 MOST_TOUCHES, MOST_ENTRIES = 40, 25
 
 
@@ -131,6 +133,29 @@ class Begin(BrowserCase):
         expect(page.get_by_role("button", name="Generic IEC")).to_be_visible()
         page.wait_for_timeout(2 * ON_ITS_WAY_MS)
         asked(page, "Which rules count there?")
+
+    def test_a_label_photographed_names_its_module(self) -> None:
+        page = self.open(HAND)
+        page.get_by_role("button", name="Enter the demo").click()
+        page.get_by_role("button", name="Begin a job").click()
+        page.get_by_role("textbox", name="What is the job called?").fill("Plate Cottage")
+        page.keyboard.press("Enter")
+        for question in ("Where does the house stand?", "How cold and how hot", "Which rules"):
+            asked(page, question)
+            page.get_by_role("button", name="put it aside").click()
+        asked(page, "Which module goes up?")
+        picture = {"name": "plate.jpg", "mimeType": "image/jpeg", "buffer": plate(PLATE)}
+        page.get_by_label("Picture of the label").set_input_files([picture])
+        said = page.get_by_role("region", name="What the label says")
+        expect(said).to_contain_text("Voc: 38.52 on the label")
+        said.get_by_role("button", name="Enter a sheet with").click()
+        form = page.get_by_role("form", name="New sheet")
+        expect(form.get_by_role("button", name="Keep this sheet")).to_be_disabled()
+        form.get_by_text("I compared each figure").click()
+        expect(form.get_by_role("button", name="Keep this sheet")).to_be_enabled()
+        page.get_by_role("button", name="Close").click()
+        said.get_by_role("button", name="Ostrel Os 430").click()
+        asked(page, "Where do the inverters hang?")
 
     def test_a_job_is_planned_as_an_earlier_one(self) -> None:
         page = self.open(DESK)

@@ -12,13 +12,15 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from core.equipment.catalogue import Kind
-from core.equipment.catalogue_csv import columns
+from core.equipment.catalogue_csv import columns, flat
 from core.equipment.sheet import Sheet
 
 # Letters and digits that are taken for each other in print.
 FOLD = str.maketrans("OQILSBZG", "00115826")
 LEAST_NAME, MOST_OFFERED = 4, 6
 W_PER_KW = 1000.0
+# A label may be rounded where the sheet is not: three digits of each figure.
+ROUNDED = 0.005
 # Between a mark and its figure: words, dots, brackets, a unit in brackets; no other figure.
 GAP = r"[^\d\n+±−-]{0,28}?"
 NUMBER = r"([-−]?\d{1,5}(?:[.,]\d{1,3})?)"
@@ -35,14 +37,24 @@ class Mark:
 
 
 @dataclass(frozen=True, kw_only=True)
+class Named:
+    """A sheet whose name stands on the label. differs: names of fields of which the label gives
+    another figure than the sheet: another revision, or read wrong.
+    """
+
+    id: str
+    differs: tuple[str, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
 class LabelRead:
-    """What a label's text gives. names: identities of sheets, the likeliest first.
+    """What a label's text gives. named: sheets that it may mean, the likeliest first.
 
     cells: fields of a sheet of that kind, as typed; missing: names of required columns that the
     text does not say.
     """
 
-    names: tuple[str, ...]
+    named: tuple[Named, ...]
     cells: dict[str, str]
     missing: tuple[str, ...]
 
@@ -121,13 +133,13 @@ def label_read(kind: Kind, text: str, sheets: Iterable[Sheet]) -> LabelRead:
     cells = _figures(text, MARKS.get(kind, ()))
     required = [column.name for column in columns(kind) if column.required]
     return LabelRead(
-        names=_named(text, sheets),
+        named=_named(text, sheets, cells),
         cells=cells,
         missing=tuple(name for name in required if name not in cells),
     )
 
 
-def _named(text: str, sheets: Iterable[Sheet]) -> tuple[str, ...]:
+def _named(text: str, sheets: Iterable[Sheet], cells: dict[str, str]) -> tuple[Named, ...]:
     """Sheets whose model stands in the text, those with their maker and the longest names first."""
     folded = _folded(text)
     found = []
@@ -135,8 +147,18 @@ def _named(text: str, sheets: Iterable[Sheet]) -> tuple[str, ...]:
         maker, model = _folded(sheet.maker), _folded(sheet.model)
         has_maker = bool(maker) and maker in folded
         if model and model in folded and (has_maker or len(model) >= LEAST_NAME):
-            found.append((not has_maker, -len(model), sheet.id))
-    return tuple(identity for *_, identity in sorted(found)[:MOST_OFFERED])
+            named = Named(id=sheet.id, differs=_differing(flat(sheet), cells))
+            found.append((not has_maker, -len(model), sheet.id, named))
+    return tuple(named for *_, named in sorted(found, key=lambda one: one[:3])[:MOST_OFFERED])
+
+
+def _differing(own: dict[str, str], cells: dict[str, str]) -> tuple[str, ...]:
+    """Fields of which a sheet and a label say figures further apart than they are rounded."""
+    return tuple(
+        name
+        for name, text in cells.items()
+        if name in own and abs(float(own[name]) - float(text)) > ROUNDED * abs(float(text))
+    )
 
 
 def _folded(text: str) -> str:

@@ -72,7 +72,15 @@ class LabelText(unittest.TestCase):
         ):
             with self.subTest(text=text):
                 said = label_read("modules", text, every)
-                self.assertEqual(said.names[:1] == ("ostrel-430",), found)
+                self.assertEqual([one.id for one in said.named][:1] == ["ostrel-430"], found)
+
+    def test_a_label_that_says_another_figure_than_its_sheet_is_told(self) -> None:
+        (sheet,) = [one for one in sheets("modules") if one.id == "ostrel-430"]
+        for voc_v, differs in (("39.1", ()), ("39.0", ()), ("38.5", ("voc_v",))):
+            with self.subTest(voc_v=voc_v):
+                text = f"Ostrel Os 430\nVoc {voc_v} V"
+                (named, *_) = label_read("modules", text, [sheet]).named
+                self.assertEqual(named.differs, differs)
 
     @given(st.text(alphabet="VocIsMPax [](),.-0123456789\nkWA", max_size=400))
     def test_any_text_is_read_without_a_fault(self, text: str) -> None:

@@ -8,9 +8,9 @@ import subprocess
 
 from core.base.errors import Refused, problem
 from core.equipment.catalogue import Kind
-from core.equipment.catalogue_csv import columns
+from core.equipment.catalogue_csv import columns, flat
 from core.equipment.label_text import label_read
-from server.catalogue.schemas import Cell, LabelView, sheet_line
+from server.catalogue.schemas import Cell, LabelSheet, LabelView, sheet_line
 from server.catalogue.stored import Shelf
 from server.evidence.pictures import taken_in
 from server.platform.heavy import heavy
@@ -25,11 +25,21 @@ def label_view(shelf: Shelf, kind: Kind, raw: bytes) -> LabelView:
     """What a picture of a label says. Raises Refused: no sound picture, or nothing legible."""
     text = _text(raw)
     said = label_read(kind, text, shelf.standing(kind).values())
-    standing = shelf.standing(kind, said.names)
+    standing = shelf.standing(kind, [one.id for one in said.named])
     meant = {column.name: column.meaning for column in columns(kind)}
     return LabelView(
         text=text,
-        sheets=tuple(sheet_line(standing[one]) for one in said.names),
+        sheets=tuple(
+            LabelSheet(
+                sheet=sheet_line(standing[one.id]),
+                differs=tuple(
+                    f"{meant[name]}: {said.cells[name]} on the label, {own[name]} on the sheet"
+                    for own in (flat(standing[one.id]),)
+                    for name in one.differs
+                ),
+            )
+            for one in said.named
+        ),
         cells=tuple(Cell(name=name, text=typed) for name, typed in said.cells.items()),
         missing=tuple(meant[name] for name in said.missing),
     )

@@ -144,13 +144,21 @@ class LibraryView:
 
 
 @dataclass(frozen=True, kw_only=True)
+class LabelSheet:
+    """A sheet that a label may name. differs: where the label says another figure, in words."""
+
+    sheet: SheetLine
+    differs: tuple[str, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
 class LabelView:
     """What a picture of a label says. text: all that was read; sheets: those that it may name, the
     likeliest first; cells: what it says of a new sheet; missing: what that has to say besides.
     """
 
     text: str
-    sheets: tuple[SheetLine, ...]
+    sheets: tuple[LabelSheet, ...]
     cells: tuple[Cell, ...]
     missing: tuple[str, ...]
 

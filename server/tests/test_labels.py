@@ -32,7 +32,9 @@ class Labels(ApiCase):
 
     def test_a_plate_names_its_sheet_and_says_its_figures(self) -> None:
         said = self.read(plate(f"OSTREL  Type: Os 430\n{MODULE_PLATES[0]}"))
-        self.assertEqual([one["id"] for one in said["sheets"]], ["ostrel-430"])
+        self.assertEqual([one["sheet"]["id"] for one in said["sheets"]], ["ostrel-430"])
+        # The plate of this test is no plate of that sheet, and it is said.
+        self.assertIn("on the label", said["sheets"][0]["differs"][0])
         cells = {cell["name"]: cell["text"] for cell in said["cells"]}
         self.assertGreater(len(cells), len(MODULE) // 2)
         self.assertLessEqual(cells.items(), MODULE.items())

@@ -45,6 +45,7 @@ export function AskSheet({ kind, asks, now, put }: AskSheetProps) {
           onChange={(event) => setTyped(event.target.value)}
         />
       </form>
+      <LabelPhoto kind={kind} put={put} enter={(label) => setEntering({ label })} />
       <ul className="spots" aria-label="On the shelf">
         {sheets.map((sheet) => (
           <li key={sheet.id}>
@@ -71,7 +72,6 @@ export function AskSheet({ kind, asks, now, put }: AskSheetProps) {
       {found.data?.total === 0 && found.data.library_total === 0 && (
         <p className="ask-none">Nothing on the shelf is called that.</p>
       )}
-      <LabelPhoto kind={kind} put={put} enter={(label) => setEntering({ label })} />
       <Button onClick={() => setEntering({})}>Not there? Enter its sheet</Button>
       <Drawer title={asks} size="large" open={entering !== null} onClose={() => setEntering(null)} destroyOnHidden>
         {entering !== null && (

@@ -46,12 +46,18 @@ export function LabelPhoto({ kind, put, enter }: LabelPhotoProps) {
         <section aria-label="What the label says">
           {label.sheets.length > 0 && (
             <ul className="spots" aria-label="Sheets that it may be">
-              {label.sheets.map((sheet) => (
+              {label.sheets.map(({ sheet, differs }) => (
                 <li key={sheet.id}>
                   <button type="button" className="choice" onClick={() => put(sheet.id)}>
                     <b>{sheet.label}</b>
                     <small>its name stands on the label · {sheet.detail}</small>
                   </button>
+                  {differs.length > 0 && (
+                    <p className="reason reason-stop">
+                      {differs.join("; ")}. Read again what the label says: it may be another revision, with a sheet of
+                      its own.
+                    </p>
+                  )}
                 </li>
               ))}
             </ul>

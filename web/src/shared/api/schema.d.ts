@@ -2986,6 +2986,15 @@ export interface components {
             cells: components["schemas"]["Cell"][];
         };
         /**
+         * LabelSheet
+         * @description A sheet that a label may name. differs: where the label says another figure, in words.
+         */
+        LabelSheet: {
+            sheet: components["schemas"]["SheetLine"];
+            /** Differs */
+            differs: string[];
+        };
+        /**
          * LabelView
          * @description What a picture of a label says. text: all that was read; sheets: those that it may name, the
          *     likeliest first; cells: what it says of a new sheet; missing: what that has to say besides.
@@ -2994,7 +3003,7 @@ export interface components {
             /** Text */
             text: string;
             /** Sheets */
-            sheets: components["schemas"]["SheetLine"][];
+            sheets: components["schemas"]["LabelSheet"][];
             /** Cells */
             cells: components["schemas"]["Cell"][];
             /** Missing */
