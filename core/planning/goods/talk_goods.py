@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter, defaultdict
 from collections.abc import Iterator
-from math import ceil, fsum
+from math import fsum
 
 from core.base.messages import say
 from core.equipment.talker import FREE, PortFace, TalkerKind
@@ -15,7 +15,7 @@ from core.planning.goods.needed import Needed
 # What is brought for its own sake; inverter, controller, battery and meter are counted elsewhere.
 BROUGHT: tuple[TalkerKind, ...] = ("board", "stick", "logger", "gateway", "modem", "receiver")
 PLUG_ENDS, TWIN = 2, 2
-TENTHS = 10
+MM_DIGITS = 3
 GROUP, SMALL = "communication", "small parts"
 
 
@@ -68,8 +68,8 @@ def _cables(plan: TalkPlan, spare: float) -> Iterator[Needed]:
 
 
 def _cut_m(length_m: float) -> float:
-    """A length as it is cut: to the next tenth of a metre."""
-    return ceil(round(length_m * TENTHS, 6)) / TENTHS
+    """A length to the millimetre: no figure of a sheet is longer than it is read."""
+    return round(length_m, MM_DIGITS)
 
 
 def _cable(plan: TalkPlan, wire: TalkWire) -> str:

@@ -4,6 +4,7 @@ import { energyPathUrl } from "../../shared/api/urls";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProfilePick } from "../../shared/fields/ProfilePick";
 import { Rail } from "../../shared/readings/Rail";
+import { useFace } from "../../shared/layout/useFace";
 import { StageFrame, type StageProps } from "../../shared/layout/StageFrame";
 import { figure } from "../../shared/lib/figures";
 import { BackupPanel } from "./BackupPanel";
@@ -31,6 +32,8 @@ const BENCHES = [
   ["others", "Other sources"],
   ["safety", "Supply and safety"],
 ] as const;
+type Bench = (typeof BENCHES)[number][0];
+const IDS = BENCHES.map(([id]) => id);
 const GROUPS = [
   { title: "Supply made dead", kinds: ["dead_step"] },
   { title: "Supply voltage", kinds: ["supply_voltage"] },
@@ -43,7 +46,15 @@ const GROUPS = [
 export default function FeedStage({ jobId, view, whyAll }: StageProps) {
   const { assessment, plan } = view;
   const { feed: stage } = assessment;
-  const [opened, setOpened] = useState("ladder");
+  const [bench, showBench] = useFace<Bench>(IDS, "ladder");
+  // A run, a device or a string that was touched on the path.
+  const [picked, pick] = useState("");
+  const opened = picked === "" ? bench : picked;
+  const setOpened = (what: string) => {
+    const id = IDS.find((one) => one === what);
+    pick(id === undefined ? what : "");
+    if (id !== undefined) showBench(id);
+  };
   const [taking, setTaking] = useState<string | null>(null);
   const seen = useCallback(() => setTaking(null), []);
   return (
@@ -77,7 +88,7 @@ export default function FeedStage({ jobId, view, whyAll }: StageProps) {
           </button>
         ))}
       </nav>
-      <Bench jobId={jobId} view={view} whyAll={whyAll} opened={opened} open={setOpened} take={setTaking} />
+      <Opened jobId={jobId} view={view} whyAll={whyAll} opened={opened} open={setOpened} take={setTaking} />
       <header className="why-head path-whole">
         <h2>The way as a whole</h2>
         <span className="path-files">
@@ -93,14 +104,14 @@ export default function FeedStage({ jobId, view, whyAll }: StageProps) {
   );
 }
 
-interface BenchProps extends StageProps {
+interface OpenedProps extends StageProps {
   opened: string;
   open: (what: string) => void;
   take: (key: string) => void;
 }
 
 /** What was touched on the path, opened. */
-function Bench({ jobId, view, whyAll, opened, open, take }: BenchProps) {
+function Opened({ jobId, view, whyAll, opened, open, take }: OpenedProps) {
   const { assessment, plan } = view;
   const { feed: stage } = assessment;
   const { feed } = plan;
