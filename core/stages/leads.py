@@ -13,7 +13,8 @@ from typing import Annotated
 from core.assessment.whole import Lead, NextStep, OpenPoint, Prompt
 from core.base.form import Checked, read
 from core.base.glossary import Name, Note
-from core.base.messages import say, sentence
+from core.base.judgement import Judgement
+from core.base.messages import say, sentence, table
 from core.base.quantity import Items
 from core.base.stage_numbers import LEAVE, PROVE, StageNumber
 from core.data import load
@@ -138,8 +139,13 @@ def next_step(
         )
     for point in sorted(waits.values(), key=lambda one: one.stage):
         lead = point.lead or _own(point)
-        return NextStep(lead=lead, does=point.judgement.title, why=point.judgement.reason)
+        return NextStep(lead=lead, does=_settles(point.judgement), why=point.judgement.reason)
     return None
+
+
+def _settles(judgement: Judgement) -> str:
+    own = table()["next_rule"].get(judgement.rule_id)
+    return own or say("next", "settle", title=judgement.title)
 
 
 def _step(lead: Lead, does: str) -> NextStep:

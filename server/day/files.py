@@ -12,7 +12,7 @@ from core.base.messages import say
 from core.planning.day.tasks import MIN_PER_DAY
 from core.planning.day.why import clock
 from server.day.light import VisitSun
-from server.day.views import LaidDay, TaskLine, task_lines
+from server.day.views import LaidDay, TaskLine, in_visits, task_lines
 from server.documents.typesetting import TEMPLATES, typeset
 from server.jobs.models import JobRow
 from server.weeks.calendars import calendar_of
@@ -29,7 +29,7 @@ def day_sheet(day: LaidDay) -> bytes:
     data = {
         "name": day.job.name,
         "place": day.job.site.place,
-        "line": say("day_line", _standing(day), ends=_ends(day), visits=str(day.found.visits)),
+        "line": say("day_line", _standing(day), ends=_ends(day), visits=in_visits(day.found)),
         "visits": [_visit(day, number, lines) for number in range(len(day.visits))],
         "nowhere": [one.label for one in lines if one.start_min is None],
     }

@@ -221,9 +221,16 @@ def _put(plan: Plan, moved: Plan) -> Plan:
     return tuple(replace(one, start_min=put.get(one.task, one.start_min)) for one in plan)
 
 
+def in_visits(found: DayPlan) -> str:
+    """How many visits a plan takes, in words."""
+    if found.visits == 1:
+        return say("day_line", "one_visit")
+    return say("day_line", "visits", count=str(found.visits))
+
+
 def _line(found: DayPlan) -> str:
     key = found.standing if found.plan else "impossible"
-    return say("day_line", key, ends=clock(found.makespan_min), visits=str(found.visits))
+    return say("day_line", key, ends=clock(found.makespan_min), visits=in_visits(found))
 
 
 def _visit_at(visits: tuple[VisitSun, ...], minute: int) -> int | None:

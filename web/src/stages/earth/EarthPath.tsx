@@ -16,6 +16,7 @@ const INSET_PX = 2;
 const GAP_PX = 12;
 /** On a phone a value stands on the outer side of a slanting step, where there is room for it. */
 const LEFT_TEXT_PX = 76;
+const OFF_PX = 14;
 
 interface EarthPathProps {
   stage: EarthStage;
@@ -82,6 +83,7 @@ export function EarthPath({ stage, earthing, chosen, select }: EarthPathProps) {
                 x={x}
                 y={y}
                 narrow={narrow}
+                off={narrow || from.x === to.x ? 0 : from.x < to.x ? -OFF_PX : OFF_PX}
                 onLeft={narrow && from.x < to.x && x > LEFT_TEXT_PX}
               />
             </g>
@@ -116,11 +118,13 @@ interface LabelProps {
   x: number;
   y: number;
   narrow: boolean;
+  /** How far up or down the words stand, away from a step that slants under them. */
+  off: number;
   onLeft: boolean;
 }
 
 /** What runs there, and what it reads. */
-function Label({ link, planned, x, y, narrow, onLeft }: LabelProps) {
+function Label({ link, planned, x, y, narrow, off, onLeft }: LabelProps) {
   const size =
     planned.section_mm2 == null
       ? planned.how
@@ -129,14 +133,14 @@ function Label({ link, planned, x, y, narrow, onLeft }: LabelProps) {
     <g aria-hidden="true">
       <MarkShape verdict={link.verdict} x={x} y={y - 1} size={12} />
       {!narrow && (
-        <text x={x + 12} y={y - 3}>
+        <text x={x + 12} y={y - 3 + off}>
           {size}
         </text>
       )}
       <text
         className="strong"
         x={onLeft ? x - 12 : x + 12}
-        y={narrow ? y + 5 : y + 13}
+        y={narrow ? y + 5 : y + 13 + off}
         textAnchor={onLeft ? "end" : "start"}
       >
         {readAs(link)}
