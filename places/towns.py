@@ -5,6 +5,7 @@ from __future__ import annotations
 import gzip
 import math
 import unicodedata
+from array import array
 from bisect import bisect_left
 from dataclasses import dataclass
 from functools import cache
@@ -56,9 +57,9 @@ def find(text: str, most: int = MOST_FOUND) -> tuple[Town, ...]:
     begins, of = folded(name), folded(country)
     if not begins:
         return ()
-    towns, names, order = _list().towns, _list().names, _list().order
-    first, last = bisect_left(names, begins), bisect_left(names, begins + "\U0010ffff")
-    found = (towns[at] for at in sorted(order[first:last]))
+    there = _list()
+    first, last = (bisect_left(there.names, key) for key in (begins, begins + "\U0010ffff"))
+    found = (there.town(at) for at in sorted(there.order[first:last]))
     fitting = (one for one in found if not of or _is_of(one, of))
     # One that is called just so comes before one that only begins so.
     exact_first = sorted(fitting, key=lambda one: folded(one.name) != begins)
@@ -73,7 +74,7 @@ def nearest(latitude_deg: float, longitude_deg: float) -> Near | None:
     """The town nearest to a point; None where none is within 150 km."""
     there = _list()
     here = _unit(np.array([latitude_deg]), np.array([longitude_deg]))[0]
-    town = there.towns[int((there.units @ here).argmax())]
+    town = there.town(int((there.units @ here).argmax()))
     off_km = distance_km((latitude_deg, longitude_deg), (town.latitude_deg, town.longitude_deg))
     return Near(town=town, distance_km=off_km) if off_km <= FAR_KM else None
 
@@ -105,33 +106,38 @@ def within(
         (there.latitudes >= south_deg) & (there.latitudes <= north_deg)
         & (there.longitudes >= west_deg) & (there.longitudes <= east_deg)
     )  # fmt: skip
-    return tuple(there.towns[at] for at in np.flatnonzero(inside)[:most])
+    return tuple(there.town(int(at)) for at in np.flatnonzero(inside)[:most])
 
 
 class _Towns:
-    """Every town, the one with most people first, and by name."""
+    """Every town, the one with most people first, and by name.
+
+    They stay as they are written, each read when it is asked for: all of them made would take twice
+    the memory.
+    """
 
     def __init__(self, text: str) -> None:
         heads, _, rows = text.partition("\n\n")
-        countries = dict(line.split("\t") for line in heads.splitlines())
-        self.towns = tuple(_town(line, countries) for line in rows.splitlines())
-        keyed = sorted((folded(one.name), at) for at, one in enumerate(self.towns))
-        self.names, self.order = [name for name, _ in keyed], [at for _, at in keyed]
-        self.latitudes = np.array([one.latitude_deg for one in self.towns])
-        self.longitudes = np.array([one.longitude_deg for one in self.towns])
+        self.countries = dict(line.split("\t") for line in heads.splitlines())
+        self.lines = rows.splitlines()
+        keyed = sorted((folded(line.partition("\t")[0]), at) for at, line in enumerate(self.lines))
+        self.names = [name for name, _ in keyed]
+        self.order = array("l", (at for _, at in keyed))
+        places = np.array([line.split("\t")[2:4] for line in self.lines], dtype=float)
+        self.latitudes, self.longitudes = places[:, 0].copy(), places[:, 1].copy()
         self.units = _unit(self.latitudes, self.longitudes)
 
-
-def _town(line: str, countries: dict[str, str]) -> Town:
-    name, iso, latitude, longitude, people = line.split("\t")
-    return Town(
-        name=name,
-        country=countries.get(iso, iso),
-        iso=iso,
-        latitude_deg=float(latitude),
-        longitude_deg=float(longitude),
-        people=int(people),
-    )
+    def town(self, at: int) -> Town:
+        """The town at a place of the list."""
+        name, iso, latitude, longitude, people = self.lines[at].split("\t")
+        return Town(
+            name=name,
+            country=self.countries.get(iso, iso),
+            iso=iso,
+            latitude_deg=float(latitude),
+            longitude_deg=float(longitude),
+            people=int(people),
+        )
 
 
 def _unit(latitudes_deg: np.ndarray, longitudes_deg: np.ndarray) -> np.ndarray:

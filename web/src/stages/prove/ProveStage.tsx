@@ -10,7 +10,7 @@ import { useTester } from "../../shared/readings/useTester";
 
 const STAGE = 7;
 const GROUPS: readonly Group[] = [
-  { title: "Look over", kinds: ["look_over"] },
+  { title: "Looked over", kinds: ["look_over"] },
   {
     title: "Strings",
     kinds: [
