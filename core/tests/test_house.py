@@ -14,10 +14,12 @@ from hypothesis import strategies as st
 from core.assess import assess, assess_every
 from core.base.errors import Refused
 from core.base.judgement import Judgement
+from core.base.messages import figure
 from core.edits.every import read_edit
 from core.edits.house import applied
 from core.equipment.catalogue import SHIPPED
 from core.files.job import copied, read_job, write_job
+from core.job.arrival import Permit
 from core.job.fingerprints import past_ids
 from core.job.house import alone, view, views
 from core.job.house_merge import merged
@@ -118,6 +120,30 @@ class Views(TestCase):
         for of in IDS:
             with self.subTest(of=of):
                 self.assertEqual(merged(BARN, of, view(BARN, of)), BARN)
+
+    def test_a_permit_has_to_cover_all_inverters_of_the_house(self) -> None:
+        rated = [one.source.rated_ac_w for one in views(BARN)]
+        for granted_w, verdict in ((max(rated), "watch"), (sum(rated), "clear")):
+            permit = Permit(operator="Grid", reference="R 2", granted_on=None, export_w=granted_w)
+            house = replace(BARN, arrival=replace(BARN.arrival, permit=permit))
+            for one in assess_every(house):
+                with self.subTest(granted_w=granted_w, inverter=one.name):
+                    found = {each.rule_id: each for each in one.arrive.judgements}
+                    self.assertEqual(found["permit_export"].verdict, verdict)
+                    self.assertEqual(found["permit_export"].value, sum(rated))
+                    waits = {each.rule_id for each in one.talk.judgements}
+                    self.assertEqual("export_limit_planned" in waits, verdict == "watch")
+
+    def test_what_the_operator_is_asked_or_told_goes_by_the_fullest_phase_of_the_house(self) -> None:
+        said = {
+            each.reason
+            for one in assess_every(BARN)
+            for each in one.arrive.judgements
+            if each.rule_id == "notification"
+        }
+        fullest_a = figure(BARN.source.rated_ac_w / BARN.source.nominal_v, "A")
+        self.assertEqual(len(said), 1)
+        self.assertIn(fullest_a, said.pop())
 
     def test_the_file_holds_the_whole_house(self) -> None:
         self.assertEqual(read_job(write_job(BARN).encode()), BARN)

@@ -150,6 +150,26 @@ class Broken(TestCase):
                     for permission in FEEDING:
                         self.assertEqual(state(assess(bad), permission).verdict, "stop")
 
+    def test_a_permit_of_less_than_the_plant_gives_keeps_it_off_until_that_is_held_back(
+        self,
+    ) -> None:
+        for name, job in SOUND.items():
+            for granted_w in (0.0, 1200.0, job().source.rated_ac_w - 1):
+                with self.subTest(plant=name, granted_w=granted_w):
+                    permit = job().arrival.permit
+                    assert permit is not None
+                    arrival = replace(job().arrival, permit=replace(permit, export_w=granted_w))
+                    said = assess(replace(job(), arrival=arrival))
+                    planned = job().talk is not None
+                    for permission in ("dc", "ac"):
+                        verdict = state(said, permission).verdict
+                        self.assertEqual(verdict == "clear", planned, permission)
+                    self.assertNotEqual(state(said, "run").verdict, "clear")
+                    held = state(said, "run").locks
+                    rules = {one.rule_id for one in said.locks if one.id in held}
+                    wanted = "export_limit_kept" if planned else "export_limit_planned"
+                    self.assertIn(wanted, rules)
+
     @given(st.data())
     def test_whatever_is_spoiled_what_is_judged_bad_locks_by_another_route_too(
         self, data: st.DataObject

@@ -74,6 +74,7 @@ OTHERWISE = {
     "account_agrees", "account_whole", "battery_talks", "bus_addresses", "bus_is_line",
     "bus_one_speed", "bus_sound", "cable_ends_known", "chain_found", "chain_planned",
     "chain_resistor", "clamps_fit", "comes_later", "default_password_gone", "drain_wires",
+    "export_limit_planned",
     "fitted_in_order", "grid_named", "kept_open", "link_complete", "list_counted", "meter_loads",
     "meter_present", "meter_sign", "network_up", "other_page_saved", "page_saved", "port_carries",
     "role_ready", "seals_enough", "shield_ends", "signal_settled", "signal_tested", "talk_noted",

@@ -61,6 +61,13 @@ class HouseSums:
         return dict(self.behind).get(inverter, self.modules if len(self.behind) == 1 else 0)
 
 
+def house_rated_w(job: Job) -> float:
+    """What all inverters of the house give at full output: what a permit has to cover."""
+    every = (job, *(job.sisters if isinstance(job, View) else ()))
+    rated = [one.source.rated_ac_w for one in every]
+    return fsum((*rated, *(one.inverter.rated_ac_w for one in job.stations)))
+
+
 def house_sums(job: Job) -> HouseSums:
     """What all inverters of the house come to, this one's view among them or the house itself."""
     every = (job, *(job.sisters if isinstance(job, View) else ()))
@@ -70,12 +77,10 @@ def house_sums(job: Job) -> HouseSums:
     places = [
         at for one in every if one.micro is not None for u in one.micro.units for at in u.modules
     ]
-    rated = [one.source.rated_ac_w for one in every]
-    rated += [one.inverter.rated_ac_w for one in job.stations]
     array = [one.modules_in_series * job.module_on(one.plane).pmax_w for one in wired]
     array += [job.module_on(at.plane).pmax_w for at in places]
     return HouseSums(
-        rated_w=fsum(rated),
+        rated_w=house_rated_w(job),
         modules=sum(one.modules_in_series for one in wired) + len(places),
         array_w=fsum(array),
         behind=tuple(

@@ -6,17 +6,20 @@ from typing import Annotated, Literal
 
 from core.base.glossary import Note, Signal
 from core.base.judgement import Judgement, Verdict, at_least, holds, waiting
-from core.base.messages import say
+from core.base.messages import figure, say
 from core.base.quantity import Quantity
 from core.base.rule import rule
 from core.equipment.talker import SignalDbm
 
 TALK_SOURCE = "device sheets (ports, functions); trade practice"
+PERMIT_SOURCE = "operator's permit"
 METER_SOURCE = "device sheets of battery and backup; operator's permit (export limit)"
 # Own default by the signal bands of the trade: to −60 good, to −70 usable, to −80 watch (02, 7).
 USABLE_DBM, FAINT_DB = -70.0, 10.0
 Wanted = Literal["export", "battery", "backup", "consumption"]
 How = Literal["", "wired", "blanked", "not_required"]
+PlantW = Annotated[float, Quantity("rated AC power of the plant", "W", 1, 10_000_000)]
+PermitW = Annotated[float, Quantity("export granted", "W", 0, 10_000_000)]
 Clamps = Annotated[int, Quantity("clamps", "", 0, 12)]
 
 
@@ -41,6 +44,20 @@ def battery_talks(*, planned: bool) -> Judgement:
     if not planned:
         return waiting("battery_talks", "", METER_SOURCE, (say("needs", "battery_talk"),))
     return holds("battery_talks", True, METER_SOURCE)
+
+
+@rule
+def export_limit_planned(*, planned: bool, rated_w: PlantW, permit_w: PermitW) -> Judgement:
+    """Where the permit grants less than the plant gives: has anybody planned what holds it back?
+
+    Without a plan of Talk nothing sets, reads back or tries a limit: it waits.
+    Source: operator's permit.
+    """
+    if not planned:
+        limit, whole = figure(permit_w, "W", 0), figure(rated_w, "W", 0)
+        needs = say("needs", "export_plan", limit=limit, whole=whole)
+        return waiting("export_limit_planned", "W", PERMIT_SOURCE, (needs,))
+    return holds("export_limit_planned", True, PERMIT_SOURCE)
 
 
 @rule

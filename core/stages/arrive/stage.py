@@ -17,6 +17,7 @@ from core.job.readings import INVERTER, Reading
 from core.job.subjects import NAMEPLATE_KINDS
 from core.planning.goods.load_list import load_in
 from core.planning.goods.needed import Needed
+from core.planning.talk.faces import house_rated_w
 from core.rules.ac.supply_safety import notification
 from core.rules.ac.voltage_rise import PHASES
 from core.rules.arrival.nameplate import (
@@ -155,7 +156,7 @@ def _judgements(job: Job) -> tuple[Judgement, ...]:
     if not job.rules.counts_on(job.day):
         found.append(edition_counts(day=job.day, rule_pack=job.rules))
     if permit is not None and permit.export_w is not None:
-        found.append(permit_export(rated_ac_w=job.source.rated_ac_w, granted_w=permit.export_w))
+        found.append(permit_export(rated_ac_w=house_rated_w(job), granted_w=permit.export_w))
     licensed = [one.name for one in arrival.crew if one.present and one.licence.strip()]
     found.append(
         licensed_present(
@@ -166,11 +167,30 @@ def _judgements(job: Job) -> tuple[Judgement, ...]:
 
 
 def _phase_a(job: Job) -> float:
-    """What the plant gives the fullest phase at full output."""
+    """What feeds the fullest phase at full output: this plant, and all else that feeds the house.
+
+    What is on a phase that nobody named is taken to be on the fullest.
+    """
+    source, feed = job.source, job.feed
+    of_all = 3 if "three" in (source.service, feed.supply_service) else 1
+    by_phase, unnamed_a = [0.0] * 3, 0.0
     if job.micro is not None:
-        return max(phase_a(job.micro))
-    source = job.source
-    return source.rated_ac_w / (PHASES[source.service] * source.nominal_v)
+        by_phase = list(phase_a(job.micro))
+    else:
+        own_a = source.rated_ac_w / (PHASES[source.service] * source.nominal_v)
+        if source.service != "single":
+            by_phase = [own_a] * 3
+        elif feed.phase:
+            by_phase[feed.phase - 1] = own_a
+        else:
+            unnamed_a = own_a
+    for one in feed.others or ():
+        others_a = one.breaker_a if one.output_va is None else one.output_va / source.nominal_v
+        if one.phase:
+            by_phase[one.phase - 1] += others_a
+        else:
+            by_phase = [each + others_a / of_all for each in by_phase]
+    return max(by_phase) + unnamed_a
 
 
 def _start(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from textwrap import shorten
 
 from core.assessment.leave import RoleState, SignState, WatchLine
 from core.assessment.whole import OpenPoint
@@ -13,6 +14,8 @@ from core.job.leave import SIGN_ROLES, Signature, SignRole
 from core.job.state import state_digest
 from core.rules.leave.signing import record_signable, record_signed, watches_taken_on
 
+# As long as a note may be.
+MOST_SAID = 120
 # What comes after the record, or is the signing itself: no signature waits for it.
 AFTERWARDS = frozenset({
     "record_signed", "watches_taken_on", "look_due", "yield_as_due", "part_gives", "days_complete",
@@ -91,8 +94,9 @@ def signable(open_points: tuple[OpenPoint, ...]) -> Judgement:
     first = next(iter((*stops, *waits)), None)
     said = ""
     if first is not None:
-        said = f"{say('stages', str(first.stage))}: {first.judgement.reason}".rstrip(".")
-    return record_signable(stops=len(stops), waits=len(waits), first=said[:120])
+        why = first.judgement.reason.split(". ")[0].rstrip(".")
+        said = shorten(f"{say('stages', str(first.stage))}: {why}", MOST_SAID, placeholder="…")
+    return record_signable(stops=len(stops), waits=len(waits), first=said)
 
 
 def _role(role: SignRole, one: Signature | None, current: bool) -> RoleState:

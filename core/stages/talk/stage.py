@@ -27,7 +27,7 @@ from core.planning.talk.faces import HouseSums, house_sums
 from core.rules.talk.access import kept_open
 from core.rules.talk.battery_chain import chain_planned, chain_resistor, drain_wires
 from core.rules.talk.bus_sound import BusPiece, bus_is_line, devices_served
-from core.rules.talk.needs import battery_talks, talk_planned, way_out_chosen
+from core.rules.talk.needs import battery_talks, export_limit_planned, talk_planned, way_out_chosen
 from core.rules.talk.wiring import fitted_in_order
 from core.stages.making import optimiser_serials
 from core.stages.permissions.grants import Permissions, open_gate
@@ -111,6 +111,7 @@ def _stage(of: Inputs) -> tuple[TalkStage, tuple[Prompt, ...]]:
     judgements = (
         talk_planned(planned=True),
         *_backed_up(job, plan),
+        *_held_back(job, sums),
         *_way(plan),
         *_served(job, sums, plan),
         *_chain(job, plan, readings),
@@ -155,7 +156,7 @@ def _unplanned(job: Job, sums: HouseSums, readings: Readings) -> TalkStage:
     lacks = (battery_talks(planned=False),) if _lines_wanted(job) else ()
     return TalkStage(
         planned=False, line=waits.reason, school="", school_said="", way="",
-        judgements=(waits, *lacks),
+        judgements=(waits, *lacks, *_held_back(job, sums)),
         devices=(), wires=(), offer=None, bus=None, meter=None, signals=(), groups=(), ladders=(),
         reporting=(), secrets=(), account=(), map=map_rows(job, readings),
         optimisers=optimiser_serials(job, readings), follow_up=(),
@@ -236,6 +237,16 @@ def _backed_up(job: Job, plan: TalkPlan) -> Iterator[Judgement]:
     if _lines_wanted(job):
         by_hand = _by_hand(job)
         yield battery_talks(planned=by_hand or bool(plan.of_kind("controller")))
+
+
+def _held_back(job: Job, sums: HouseSums) -> Iterator[Judgement]:
+    """Where the permit grants less than the plant gives, what holds it back is planned here."""
+    permit = job.arrival.permit
+    limit = permit.export_w if permit else None
+    if limit is not None and limit < sums.rated_w:
+        yield export_limit_planned(
+            planned=job.talk is not None, rated_w=sums.rated_w, permit_w=limit
+        )
 
 
 def _by_hand(job: Job) -> bool:
