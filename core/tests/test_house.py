@@ -134,7 +134,7 @@ class Views(TestCase):
                     waits = {each.rule_id for each in one.talk.judgements}
                     self.assertEqual("export_limit_planned" in waits, verdict == "watch")
 
-    def test_what_the_operator_is_asked_or_told_goes_by_the_fullest_phase_of_the_house(self) -> None:
+    def test_whether_the_operator_is_asked_first_goes_by_the_fullest_phase_of_all(self) -> None:
         said = {
             each.reason
             for one in assess_every(BARN)
