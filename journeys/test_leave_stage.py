@@ -119,6 +119,6 @@ class Leaving(BrowserCase):
         page = self.stage(DESK, "Lantern House", "open")
         tester = page.get_by_role("region", name="Whoever holds the tester")
         expect(tester).to_contain_text("Holds up:")
-        tester.get_by_role("button", name=re.compile("^Go to")).first.click()
+        tester.get_by_role("button", name=re.compile("^go there: ")).first.click()
         expect(page).not_to_have_url(re.compile("/leave$"))
         self.assertIn("/jobs/", page.url)

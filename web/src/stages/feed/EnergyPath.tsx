@@ -179,6 +179,15 @@ function PlaceShape({ place, layout, chosen, open }: PartProps & { place: Place 
       aria-pressed={chosen}
       {...asButton(place.opens, open)}
     >
+      {!beside && (
+        <rect
+          className="path-hit"
+          x={at.x - half - HIT_PX / 2}
+          y={at.y - half - NAME_PX - texts.length * LINE_PX}
+          width={2 * half + HIT_PX}
+          height={2 * half + NAME_PX + (texts.length + 1) * LINE_PX}
+        />
+      )}
       <rect className="path-box" x={at.x - half - 4} y={at.y - half - 4} width={2 * half + 8} height={2 * half + 8} />
       <g aria-hidden="true">
         <SymbolShape name={place.symbol} x={at.x} y={at.y} scale={half / UNITS} />
