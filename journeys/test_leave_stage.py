@@ -79,7 +79,7 @@ class Leaving(BrowserCase):
             expect(card.get_by_role("img", name=words)).to_be_visible()
         expect(page.get_by_text("differ in a number only").first).to_be_visible()
         page.get_by_role("tab", name="sign", exact=True).click()
-        expect(page.get_by_text("They are mended, never signed over").first).to_be_visible()
+        expect(page.get_by_text("to be mended and never signed over").first).to_be_visible()
         expect(page.get_by_role("button", name="Sign").first).to_be_disabled()
         page.get_by_role("tab", name="open", exact=True).click()
         crew = page.get_by_role("region", name="The crew on the roof and at the wall")

@@ -44,7 +44,8 @@ TOO_SMALL = """(least) => [...document.querySelectorAll(
   .map(([name, text, box]) => `${name} "${text}" ${Math.round(box.height)} px`)"""
 # Text that is wider than the element that holds it.
 CUT_OFF = """() => [...document.querySelectorAll('h1, h2, p, b, dd, td, button, .entry-label')]
-  .filter((one) => one.checkVisibility() && !one.closest('.unseen') && one.scrollWidth > one.clientWidth + 1
+  .filter((one) => one.checkVisibility() && !one.closest('.unseen')
+    && one.scrollWidth > one.clientWidth + 1
     && getComputedStyle(one).display !== 'inline' && one.clientWidth > 0)
   .map((one) => `${one.tagName}.${one.className} ${one.innerText.slice(0, 40)}`)"""
 # Drawn text that leaves its picture.

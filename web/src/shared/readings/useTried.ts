@@ -1,11 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api } from "../api/calls";
+import { Refusal } from "../api/transport";
 import { tryReading } from "../outbox/outbox";
 import type { Prompt, ReadingIn } from "../api/types";
 
 /** After so long without an answer it is said that there is none. */
 const LATE_MS = 1000;
+const BUSY = 503;
+const MOST_TRIES = 3;
+const AGAIN_MS = 250;
 
 export interface Tried {
   /** What the core says of exactly what stands in the field; null while it says nothing of it. */
@@ -28,7 +32,9 @@ export function useTried(jobId: string, askKey: string, reading: ReadingIn): Tri
     queryFn: async () => (await tryReading(jobId, reading)) ?? api.tryReading(jobId, reading),
     enabled: !isEmpty,
     gcTime: 0,
-    retry: false,
+    // A server that is busy for a moment is asked again; one that does not answer is not waited for.
+    retry: (tries, failed) => tries < MOST_TRIES && failed instanceof Refusal && failed.report.status === BUSY,
+    retryDelay: AGAIN_MS,
   });
   const isAsking = !isEmpty && isPending;
   const [lateFor, setLateFor] = useState<string | null>(null);
