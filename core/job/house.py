@@ -8,6 +8,7 @@ view; `merged` brings an edited view back into the house.
 from __future__ import annotations
 
 from dataclasses import dataclass, fields, replace
+from math import fsum
 from typing import Any
 
 from core.job.fingerprints import stamped
@@ -34,6 +35,13 @@ class View(Job):
     house_id: str = ""
     sisters: tuple[Job, ...] = ()
     earlier: int = 0
+
+
+def house_rated_w(job: Job) -> float:
+    """What all inverters of the house give at full output: what a permit has to cover."""
+    every = (job, *(job.sisters if isinstance(job, View) else ()))
+    rated = [one.source.rated_ac_w for one in every]
+    return fsum((*rated, *(one.inverter.rated_ac_w for one in job.stations)))
 
 
 def strings_elsewhere(job: Job) -> tuple[StringPlan, ...]:

@@ -10,7 +10,7 @@ from math import fsum
 from core.equipment.cables_switches_fixings import Meter
 from core.equipment.sheet import Sheet
 from core.equipment.talker import Function, Talker, TalkerKind
-from core.job.house import View
+from core.job.house import View, house_rated_w
 from core.job.job import Job
 from core.job.subjects import DC_SWITCHES
 from core.job.talk import (
@@ -59,13 +59,6 @@ class HouseSums:
     def modules_behind(self, inverter: str) -> int:
         """Modules on the strings of one inverter, by the name of its device in the feed."""
         return dict(self.behind).get(inverter, self.modules if len(self.behind) == 1 else 0)
-
-
-def house_rated_w(job: Job) -> float:
-    """What all inverters of the house give at full output: what a permit has to cover."""
-    every = (job, *(job.sisters if isinstance(job, View) else ()))
-    rated = [one.source.rated_ac_w for one in every]
-    return fsum((*rated, *(one.inverter.rated_ac_w for one in job.stations)))
 
 
 def house_sums(job: Job) -> HouseSums:

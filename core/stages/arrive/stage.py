@@ -10,6 +10,7 @@ from core.base.judgement import Judgement, Verdict, waiting, worst
 from core.base.messages import figure, say
 from core.base.stage_numbers import ARRIVE as STAGE
 from core.base.trace import kept_ready
+from core.job.house import house_rated_w
 from core.job.job import Job
 from core.job.microinverter import phase_a
 from core.job.reading_kinds import KINDS, ReadingKind
@@ -17,7 +18,6 @@ from core.job.readings import INVERTER, Reading
 from core.job.subjects import NAMEPLATE_KINDS
 from core.planning.goods.load_list import load_in
 from core.planning.goods.needed import Needed
-from core.planning.talk.faces import house_rated_w
 from core.rules.ac.supply_safety import notification
 from core.rules.ac.voltage_rise import PHASES
 from core.rules.arrival.nameplate import (
