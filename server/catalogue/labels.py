@@ -17,7 +17,7 @@ from server.platform.heavy import heavy
 
 # Debian's tesseract-ocr: a whole plate is one block of text, read from left to right.
 READER, ONE_BLOCK = "tesseract", "6"
-MOST_READING_S = 25
+MOST_READING_S = 60
 TYPE_INSTEAD = "Type the name as the label has it instead."
 
 

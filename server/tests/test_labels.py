@@ -16,9 +16,9 @@ KINDS_URL = "/api/shelf/modules/label"
 
 def plate(text: str, turned_deg: float = 1.5) -> bytes:
     """A label as a hand holds the camera: a little turned."""
-    picture = Image.new("RGB", (1500, 900), "white")
-    font = ImageFont.load_default(44)
-    ImageDraw.Draw(picture).multiline_text((60, 60), text, fill="black", font=font, spacing=30)
+    picture = Image.new("RGB", (1000, 520), "white")
+    font = ImageFont.load_default(30)
+    ImageDraw.Draw(picture).multiline_text((40, 40), text, fill="black", font=font, spacing=20)
     out = io.BytesIO()
     picture.rotate(turned_deg, fillcolor="white").save(out, "JPEG", quality=85)
     return out.getvalue()
