@@ -73,7 +73,7 @@ class Towns(TestCase):
 
     @given(st.sampled_from(range(0, 100_000, 997)))
     def test_a_town_is_the_nearest_to_itself_and_lies_in_its_zone(self, at: int) -> None:
-        town = towns._list().towns[at]
+        town = towns._list().town(at)
         near = towns.nearest(town.latitude_deg, town.longitude_deg)
         assert near is not None
         # Two may stand on one spot of the list.

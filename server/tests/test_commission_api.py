@@ -15,7 +15,7 @@ from django.test import TestCase, override_settings
 from core.base.errors import Refused
 from core.files.job import read_job
 from core.tests.commissioned import proved, ready_job, settings_made
-from core.tests.samples import NOON, sample_job
+from core.tests.samples import sample_job
 from devices.reach import networks, reachable
 from devices.simulated.faults import faults
 from devices.simulated.image import Made
@@ -301,8 +301,9 @@ class Waking(ApiCase):
             settings_made(proved(ready_job())), id="0a000000-0000-4000-8000-000000000003"
         )
         whole = replace(whole, arrival=replace(whole.arrival, permit=None))
-        # Read this morning: what was read months ago lets nothing be switched on.
-        whole = moved(whole, timedelta(days=(datetime.now(UTC) - NOON).days))
+        # Read within a day, all of it: what was read months ago lets nothing be switched on.
+        latest = max(one.kept_at for one in whole.readings)
+        whole = moved(whole, timedelta(days=(datetime.now(UTC) - latest).days))
         self.job_id = self.store(whole)
         self.first = "wake_step/dc_first on clear"
 
