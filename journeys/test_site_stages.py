@@ -224,6 +224,19 @@ class SiteStages(BrowserCase):
             "clear"
         )
 
+    def test_a_search_that_takes_long_is_told_and_stopped(self) -> None:
+        page = self.enter("Lantern House", "hang")
+        panel = page.get_by_role("region", name="Inverter", exact=True)
+        page.route("**/places", lambda route: None)
+        panel.get_by_role("button", name="Find me a place").click()
+        expect(panel.get_by_role("status")).to_contain_text("Looking for places")
+        panel.get_by_role("button", name="stop", exact=True).click()
+        expect(panel.get_by_role("alert")).to_contain_text("Stopped")
+        page.unroute("**/places")
+        panel.get_by_role("button", name="Find me a place").click()
+        expect(panel.get_by_role("button", name="Hang it here").first).to_be_visible()
+        expect(panel.get_by_role("alert")).to_have_count(0)
+
     def test_a_wall_is_drawn_from_nothing_with_wrong_measures_first(self) -> None:
         page = self.enter("Gull Terrace", "hang")
         page.get_by_role("tab", name="measures").click()

@@ -23,7 +23,8 @@ W_PER_KW = 1000.0
 ROUNDED = 0.005
 # Between a mark and its figure: words, dots, brackets, a unit in brackets; no other figure.
 GAP = r"[^\d\n+±−-]{0,28}?"
-NUMBER = r"([-−]?\d{1,5}(?:[.,]\d{1,3})?)"
+# Three digits behind a comma or point may be thousands: such a figure is none.
+NUMBER = r"([-−]?\d{1,5}(?:[.,]\d{1,2})?)(?![.,]?\d)"
 TO = r"\s*[VA]?\s*(?:-|–|—|~|to|\.{2,3}|…)\s*"
 
 

@@ -57,6 +57,8 @@ class LabelText(unittest.TestCase):
             "Voc 38.52 V\nVoc 36.1 V",  # two that differ
             "Open circuit voltage\n38.52 V",  # of another line
             "Vocational 38.5 V",
+            "Voc 1,500 V",  # thousands, or three decimals
+            "Voc [V] 1.500",
             "",
         ):
             with self.subTest(text=text):

@@ -132,6 +132,18 @@ class Plans(ApiCase):
                 report = self.refused(self.post("/api/jobs", new | {field: entered}))
                 self.assertIn(field, report["problems"][0]["path"])
 
+    def test_the_example_is_an_invented_house_and_nobodys_job(self) -> None:
+        shown = self.client.get("/api/jobs/example").json()
+        said = shown["assessment"]
+        self.assertIsNotNone(shown["plan"]["wall"])
+        for drawn in (
+            said["hang"]["devices"], said["earth"]["links"], said["feed"]["today"]["rungs"],
+            said["feed"]["high"]["rungs"], said["talk"]["ladders"],
+        ):  # fmt: skip
+            self.assertTrue(drawn)
+        self.assertFalse(JobRow.objects.filter(plan__name=shown["assessment"]["name"]).exists())
+        self.refused(Client().get("/api/jobs/example"), 401)
+
     def test_a_job_erased_while_the_home_is_put_together_has_no_line(self) -> None:
         marks = views._marks
 

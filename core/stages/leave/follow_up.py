@@ -17,6 +17,7 @@ from core.base.judgement import Judgement, waiting, worst
 from core.base.messages import say
 from core.base.trace import kept_ready
 from core.data import load
+from core.job.house import house_rated_w
 from core.job.job import Job
 from core.job.leave import PLANT, YieldLook
 from core.planning.leave.plant import EnergyPlant, energy_plant, losses, peaks_w
@@ -113,7 +114,7 @@ def yields(job: Job, feed: FeedStage, drifted: Judgement | None) -> tuple[YieldS
     around = Around(
         room_v=min(room) if room else None,
         limited=bool(
-            permit and permit.export_w is not None and permit.export_w < job.source.rated_ac_w
+            permit and permit.export_w is not None and permit.export_w < house_rated_w(job)
         ),
         drifted=drifted is not None and drifted.verdict == "stop",
     )

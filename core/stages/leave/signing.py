@@ -14,7 +14,7 @@ from core.job.leave import SIGN_ROLES, Signature, SignRole
 from core.job.state import state_digest
 from core.rules.leave.signing import record_signable, record_signed, watches_taken_on
 
-# As long as a note may be.
+# What is open is said of its first in a line.
 MOST_SAID = 120
 # What comes after the record, or is the signing itself: no signature waits for it.
 AFTERWARDS = frozenset({

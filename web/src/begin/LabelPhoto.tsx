@@ -1,10 +1,11 @@
 import { useMutation } from "@tanstack/react-query";
 import { Button } from "antd";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { useStop } from "../shared/api/stopping";
 import { Working } from "../shared/fields/Working";
 import { api } from "../shared/api/calls";
 import type { Kind, LabelView } from "../shared/api/types";
+import { FileButton } from "../shared/fields/FileButton";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 
 interface LabelPhotoProps {
@@ -17,29 +18,22 @@ interface LabelPhotoProps {
 /** The label photographed instead of typed: which sheet it may be, or what it says of a new one. */
 export function LabelPhoto({ kind, put, enter }: LabelPhotoProps) {
   const [label, setLabel] = useState<LabelView | null>(null);
-  const file = useRef<HTMLInputElement>(null);
   const { begun, stop } = useStop();
   const read = useMutation({ mutationFn: (picture: File) => api.label(kind, picture, begun()), onSuccess: setLabel });
   return (
     <div className="label-photo">
-      <input
-        ref={file}
-        type="file"
+      <FileButton
+        label="Picture of the label"
         accept="image/jpeg,image/png"
-        capture="environment"
-        className="unseen"
-        tabIndex={-1}
-        aria-label="Picture of the label"
-        onChange={(event) => {
-          const [picture] = event.target.files ?? [];
-          event.target.value = "";
+        camera
+        busy={read.isPending}
+        take={(picture) => {
           setLabel(null);
-          if (picture !== undefined) read.mutate(picture);
+          read.mutate(picture);
         }}
-      />
-      <Button loading={read.isPending} onClick={() => file.current?.click()}>
-        {read.isPending ? "Reading the label" : "Photograph the label"}
-      </Button>
+      >
+        Photograph the label
+      </FileButton>
       <Working is={read.isPending} doing="Reading it" stop={stop} />
       <ProblemNote error={read.error} />
       {label !== null && (

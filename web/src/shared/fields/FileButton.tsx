@@ -6,12 +6,14 @@ interface FileButtonProps {
   label: string;
   accept: string;
   busy: boolean;
+  /** A picture, taken with the camera at the back where there is one. */
+  camera?: boolean;
   take: (file: File) => void;
   children: string;
 }
 
 /** A button that takes a file; the same file may be taken again. */
-export function FileButton({ label, accept, busy, take, children }: FileButtonProps) {
+export function FileButton({ label, accept, busy, camera = false, take, children }: FileButtonProps) {
   const input = useRef<HTMLInputElement>(null);
   return (
     <>
@@ -21,6 +23,7 @@ export function FileButton({ label, accept, busy, take, children }: FileButtonPr
         accept={accept}
         aria-label={label}
         className="unseen"
+        capture={camera ? "environment" : undefined}
         onChange={(event) => {
           const chosen = event.target.files?.[0];
           event.target.value = "";
