@@ -1,5 +1,5 @@
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
+import { defineConfig } from "vitest/config";
 import { serviceWorker } from "./tools/serviceWorker.ts";
 
 export default defineConfig({
@@ -23,5 +23,6 @@ export default defineConfig({
       },
     },
   },
+  test: { alias: [{ find: "./language", replacement: `${import.meta.dirname}/tools/firstLanguage.ts` }] },
   server: { proxy: { "/api": "http://127.0.0.1:8765" } },
 });

@@ -20,6 +20,7 @@ CONTENT_POLICY = (
     "frame-ancestors 'none'; base-uri 'self'; form-action 'self'"
 )
 OF_A_JOB = re.compile(r"^/jobs/(?P<job>[0-9a-f-]{36})/(?P<stage>[a-z]+)$")
+WORDS = "src/words/en.json"
 HEAD_ENDS = "</head>"
 
 
@@ -43,7 +44,7 @@ def page(request: HttpRequest) -> HttpResponse:
 
 def _ahead(request: HttpRequest) -> list[str]:
     """The links of what the page at this address asks for first."""
-    asked = ["/api/session"]
+    asked = ["/api/session", *_words_of(settings.WEB_DIST)]
     files: tuple[str, ...] = ()
     if (found := OF_A_JOB.match(request.path)) is not None:
         files = _files_of(settings.WEB_DIST, found["stage"])
@@ -54,10 +55,23 @@ def _ahead(request: HttpRequest) -> list[str]:
     return [*map(fetched.format, asked), *map(script.format, files)]
 
 
+@lru_cache(maxsize=1)
+def _listed(built: Path) -> dict[str, Any]:
+    """The files of the build, as it lists them."""
+    listed: dict[str, Any] = json.loads((built / "files.json").read_text(encoding="utf-8"))
+    return listed
+
+
+def _words_of(built: Path) -> list[str]:
+    """The file of words that every screen waits for."""
+    words = _listed(built).get(WORDS)
+    return [] if words is None else [f"/static/{words['file']}"]
+
+
 @lru_cache(maxsize=16)
 def _files_of(built: Path, stage: str) -> tuple[str, ...]:
     """The scripts that a stage's screen comes with, as the build lists them."""
-    every: dict[str, Any] = json.loads((built / "files.json").read_text(encoding="utf-8"))
+    every = _listed(built)
     screen = f"src/stages/{stage}/{stage.title()}Stage.tsx"
     found: dict[str, None] = {}
 

@@ -14,6 +14,7 @@ BUILT = {
     "index.html": {"file": "assets/index-1.js", "isEntry": True},
     "_parts.js": {"file": "assets/parts-1.js", "imports": ["index.html", "_fields.js"]},
     "_fields.js": {"file": "assets/fields-1.js", "imports": ["_parts.js"]},
+    "src/words/en.json": {"file": "assets/en-1.json"},
     "src/stages/feed/FeedStage.tsx": {
         "file": "assets/FeedStage-1.js",
         "imports": ["index.html", "_parts.js"],
@@ -47,5 +48,6 @@ class ThePage(ApiCase):
     def test_any_other_address_is_the_page_all_the_same(self) -> None:
         for path in ("/", "/shelf", f"/jobs/{self.job_id}/cellar", '/jobs/"><script>/feed'):
             told = self.told(path)
+            self.assertIn('href="/static/assets/en-1.json"', told)
             self.assertNotIn("modulepreload", told)
             self.assertNotIn("<script", told)

@@ -18,6 +18,7 @@ import { useLight } from "./lights";
 import { SignIn } from "./SignIn";
 import { Standing } from "./Standing";
 import { themeFor } from "./theme";
+import { say } from "../words/say";
 
 const ShelfPage = lazyAgain(() => import("../shelf/ShelfPage"));
 const AccountPage = lazyAgain(() => import("../people/AccountPage"));
@@ -56,7 +57,7 @@ export function App() {
             <Route
               path="/join/:ticket"
               element={
-                <Page what="This link">
+                <Page what={say("app.this_link")}>
                   <JoinPage />
                 </Page>
               }
@@ -64,7 +65,7 @@ export function App() {
             <Route
               path="/guest/:ticket"
               element={
-                <Page what="This record">
+                <Page what={say("app.this_record")}>
                   <GuestPage />
                 </Page>
               }
@@ -79,7 +80,7 @@ export function App() {
 
 function Doors() {
   const session = useQuery({ queryKey: ["session"], queryFn: api.session, staleTime: Infinity });
-  if (session.isPending) return <p className="nothing">Opening</p>;
+  if (session.isPending) return <p className="nothing">{say("app.opening")}</p>;
   if (session.isError) return <p className="nothing">{session.error.message}</p>;
   if (session.data.name === null) return <SignIn demo={session.data.demo} />;
   const home = <Home name={session.data.name} />;
@@ -88,11 +89,11 @@ function Doors() {
       <Sends name={session.data.name} switching={session.data.only_with_server} core={session.data.core} />
       <Standing />
       <Routes>
-        <Route path="/" element={<Page what="The list of jobs">{home}</Page>} />
+        <Route path="/" element={<Page what={say("app.the_list_of_jobs")}>{home}</Page>} />
         <Route
           path="/jobs/:jobId/:stage"
           element={
-            <Page what="This job">
+            <Page what={say("app.this_job")}>
               <JobPage />
             </Page>
           }
@@ -100,7 +101,7 @@ function Doors() {
         <Route
           path="/shelf"
           element={
-            <Page what="The shelf">
+            <Page what={say("common.the_shelf")}>
               <ShelfPage />
             </Page>
           }
@@ -108,7 +109,7 @@ function Doors() {
         <Route
           path="/weeks"
           element={
-            <Page what="The weeks">
+            <Page what={say("app.the_weeks")}>
               <WeeksPage />
             </Page>
           }
@@ -116,7 +117,7 @@ function Doors() {
         <Route
           path="/account"
           element={
-            <Page what="Your account">
+            <Page what={say("common.your_account")}>
               <AccountPage />
             </Page>
           }
@@ -124,7 +125,7 @@ function Doors() {
         <Route
           path="/people"
           element={
-            <Page what="The crew">
+            <Page what={say("common.the_crew")}>
               <PeoplePage />
             </Page>
           }
@@ -132,7 +133,7 @@ function Doors() {
         <Route
           path="/audit"
           element={
-            <Page what="The audit">
+            <Page what={say("app.the_audit")}>
               <AuditPage />
             </Page>
           }
@@ -140,7 +141,7 @@ function Doors() {
         <Route
           path="/begin/:begunId"
           element={
-            <Page what="The questions">
+            <Page what={say("app.the_questions")}>
               <BeginPage />
             </Page>
           }
@@ -148,12 +149,12 @@ function Doors() {
         <Route
           path="/bench"
           element={
-            <Page what="The bench">
+            <Page what={say("app.the_bench")}>
               <BenchPage />
             </Page>
           }
         />
-        <Route path="*" element={<Page what="The list of jobs">{home}</Page>} />
+        <Route path="*" element={<Page what={say("app.the_list_of_jobs")}>{home}</Page>} />
       </Routes>
     </>
   );
@@ -179,9 +180,9 @@ function Sends({ name, switching, core }: { name: string; switching: string[]; c
       <OnThisDevice name={name} />
       {take !== null && (
         <p className="newer" role="status">
-          A newer version is here.{" "}
+          {say("app.a_newer_version_is_here")}{" "}
           <button type="button" className="quiet" onClick={take}>
-            take it now
+            {say("app.take_it_now")}
           </button>
         </p>
       )}
@@ -193,7 +194,7 @@ function Sends({ name, switching, core }: { name: string; switching: string[]; c
 function Page({ what, children }: { what: string; children: ReactNode }) {
   return (
     <Boundary what={what}>
-      <Suspense fallback={<p className="nothing">Opening</p>}>{children}</Suspense>
+      <Suspense fallback={<p className="nothing">{say("app.opening")}</p>}>{children}</Suspense>
     </Boundary>
   );
 }

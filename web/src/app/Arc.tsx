@@ -5,6 +5,7 @@ import { useWidth } from "../shared/draw/useWidth";
 import { MarkShape } from "../shared/marks/Mark";
 import { useNarrow } from "../shared/lib/useNarrow";
 import { stageAddress } from "../shared/lib/stageSlugs";
+import { say } from "../words/say";
 import "./Arc.css";
 
 const HEIGHT_PX = 104;
@@ -34,7 +35,7 @@ export const Arc = memo(function Arc({ jobId, stages, here }: ArcProps) {
     .map(({ x, y }) => `${x},${y}`)
     .join(" ");
   return (
-    <nav ref={ref} className="arc" aria-label="Stages">
+    <nav ref={ref} className="arc" aria-label={say("app.stages")}>
       <svg width={width} height={height}>
         <polyline className="sun-path" points={line} />
         {stages.map((stage, index) => {

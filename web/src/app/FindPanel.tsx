@@ -4,6 +4,7 @@ import { useNavigate } from "react-router";
 import type { Assessment, Judgement, Verdict } from "../shared/api/types";
 import { Mark } from "../shared/marks/Mark";
 import { stageAddress } from "../shared/lib/stageSlugs";
+import { say } from "../words/say";
 import "./FindPanel.css";
 
 interface Findable {
@@ -30,7 +31,7 @@ function everything(assessment: Assessment): Findable[] {
       key: ask.key,
       stage: ask.stage,
       title: ask.title,
-      text: ask.reading === null ? "not read" : ask.reading.text,
+      text: ask.reading === null ? say("common.not_read") : ask.reading.text,
       verdict: ask.verdict,
     })),
     ...judged(1, "", assessment.arrive.judgements),
@@ -38,16 +39,22 @@ function everything(assessment: Assessment): Findable[] {
     ...assessment.hang.devices.flatMap((one) => judged(2, one.name, one.judgements)),
     ...judged(3, "", assessment.earth.judgements),
     ...assessment.earth.links.flatMap((one) => judged(3, one.name, one.judgements)),
-    ...(assessment.string?.strings ?? []).flatMap((one) => judged(4, `String ${one.name}`, one.judgements)),
-    ...(assessment.string?.trackers ?? []).flatMap((one) => judged(4, `Tracker ${one.number}`, one.judgements)),
+    ...(assessment.string?.strings ?? []).flatMap((one) =>
+      judged(4, say("app.string", { name: one.name }), one.judgements),
+    ),
+    ...(assessment.string?.trackers ?? []).flatMap((one) =>
+      judged(4, say("common.tracker", { number: one.number }), one.judgements),
+    ),
     ...(assessment.roof?.units ?? []).map((unit) => ({
       key: unit.name,
       stage: 4,
-      title: `Unit ${unit.name}`,
-      text: unit.serial === "" ? "no serial" : unit.serial,
+      title: say("app.unit", { unit: unit.name }),
+      text: unit.serial === "" ? say("app.no_serial") : unit.serial,
       verdict: unit.serial_verdict,
     })),
-    ...(assessment.roof?.branches ?? []).flatMap((one) => judged(4, `Branch ${one.name}`, one.judgements)),
+    ...(assessment.roof?.branches ?? []).flatMap((one) =>
+      judged(4, say("common.branch", { name: one.name }), one.judgements),
+    ),
     ...judged(5, "", assessment.feed.judgements),
     ...[
       ...assessment.feed.runs,
@@ -91,11 +98,11 @@ export function FindPanel({ jobId, assessment, close }: FindPanelProps) {
     void navigate(stageAddress(jobId, one.stage));
   };
   return (
-    <Modal title="Find in this job" open onCancel={close} footer={null} width={560} destroyOnHidden>
+    <Modal title={say("app.find_in_this_job")} open onCancel={close} footer={null} width={560} destroyOnHidden>
       <Input
         ref={(field) => field?.focus()}
-        aria-label="Find"
-        placeholder="A string, a verdict, a setting"
+        aria-label={say("app.find")}
+        placeholder={say("app.a_string_a_verdict_a_setting")}
         value={typed}
         onChange={(event) => setTyped(event.target.value)}
         onPressEnter={() => go(found[0])}
@@ -109,8 +116,10 @@ export function FindPanel({ jobId, assessment, close }: FindPanelProps) {
           </li>
         ))}
       </ul>
-      {found.length === 0 && <p>Nothing in this job is called that.</p>}
-      {found.length > MOST_SHOWN && <p className="source">{found.length - MOST_SHOWN} more; type another word.</p>}
+      {found.length === 0 && <p>{say("app.nothing_in_this_job_is_called")}</p>}
+      {found.length > MOST_SHOWN && (
+        <p className="source">{say("app.more_type_another_word", { foundCount: found.length - MOST_SHOWN })}</p>
+      )}
     </Modal>
   );
 }

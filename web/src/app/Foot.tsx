@@ -1,15 +1,17 @@
 import type { ReactNode } from "react";
+
+import { rich, say } from "../words/say";
 import { pressKey } from "../shared/lib/useKey";
 import "./Foot.css";
 
 const TOUCHABLE: [string, string, string][] = [
-  ["r", "R", "next reading"],
-  ["w", "W", "why"],
-  ["u", "U", "undo"],
-  ["/", "/", "find"],
-  ["p", "P", "print"],
-  ["l", "L", "light"],
-  ["?", "?", "keys"],
+  ["r", "R", say("app.next_reading")],
+  ["w", "W", say("common.why")],
+  ["u", "U", say("app.undo_2")],
+  ["/", "/", say("app.find_2")],
+  ["p", "P", say("app.print")],
+  ["l", "L", say("common.light")],
+  ["?", "?", say("app.keys_2")],
 ];
 
 /** There is no room for them in the hand. */
@@ -21,9 +23,7 @@ export function Foot({ children }: { children: ReactNode }) {
     <footer className="foot">
       {children}
       <div className="foot-keys">
-        <span className="wide-only">
-          <kbd>1</kbd>…<kbd>0</kbd> stage
-        </span>
+        <span className="wide-only">{rich("app.stage", { kbd: <kbd>1</kbd>, kbd2: <kbd>0</kbd> })}</span>
         {TOUCHABLE.map(([key, shown, does]) => (
           <button
             key={key}

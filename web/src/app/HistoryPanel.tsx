@@ -6,6 +6,7 @@ import type { ChangeLine, JobView } from "../shared/api/types";
 import { useJobWrite } from "../shared/api/useJobWrite";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import { dayAndClock } from "../shared/lib/figures";
+import { say } from "../words/say";
 import "./HistoryPanel.css";
 
 interface HistoryPanelProps {
@@ -25,27 +26,23 @@ export function HistoryPanel({ jobId, view, close }: HistoryPanelProps) {
     undo.mutate(of, { onSettled: () => void client.invalidateQueries({ queryKey: ["history", jobId] }) });
   const first = lines.data?.find((one) => canUndo(one) && one.undoes === null);
   return (
-    <Drawer title="Changes of the plan" open onClose={close} size={520}>
+    <Drawer title={say("app.changes_of_the_plan")} open onClose={close} size={520}>
       <ProblemNote error={undo.error ?? lines.error} />
-      {lines.data?.length === 0 && (
-        <p className="nothing">
-          Nothing of this plan was changed yet. Whatever you change stands here, and can be undone one by one.
-        </p>
-      )}
+      {lines.data?.length === 0 && <p className="nothing">{say("app.nothing_of_this_plan_was_changed")}</p>}
       <ol className="changes">
         {lines.data?.map((one) => (
           <li key={one.revision} className={one.undone ? "undone" : undefined}>
             <div>
-              {one.undoes !== null && <i>undone: </i>}
+              {one.undoes !== null && <i>{say("app.undone")} </i>}
               {one.told.map((told) => (
                 <p key={told.what}>
                   <b>{told.what}</b> {told.was} → {told.made}
                 </p>
               ))}
-              {one.count > one.told.length && <p>and {one.count - one.told.length} more</p>}
+              {one.count > one.told.length && <p>{say("app.and_more", { count: one.count - one.told.length })}</p>}
               <p className="source">
                 {one.by}, {dayAndClock(one.at, view.plan.site.timezone)}
-                {one.undone && ", undone since"}
+                {one.undone && say("app.undone_since")}
               </p>
             </div>
             {may("plan") && canUndo(one) && (
@@ -54,7 +51,7 @@ export function HistoryPanel({ jobId, view, close }: HistoryPanelProps) {
                 disabled={undo.isPending}
                 onClick={() => put(one.revision)}
               >
-                {one.undoes === null ? "Undo" : "Make it again"}
+                {one.undoes === null ? say("app.undo") : say("app.make_it_again")}
               </Button>
             )}
           </li>

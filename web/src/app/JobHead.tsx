@@ -4,6 +4,7 @@ import type { JobView } from "../shared/api/types";
 import { useSun } from "../shared/api/useSun";
 import { clock, figure, longDay } from "../shared/lib/figures";
 import { Arc } from "./Arc";
+import { say } from "../words/say";
 import "./JobHead.css";
 
 interface JobHeadProps {
@@ -21,11 +22,11 @@ export function JobHead({ jobId, view, here, children }: JobHeadProps) {
     <header className="job-head">
       <div className="job-name">
         <Link to="/" className="brand">
-          Long Noon
+          {say("common.long_noon")}
         </Link>
         <strong>{assessment.name}</strong>
         <span>
-          {plan.site.place} · <Link to={`/jobs/${jobId}/day`}>the day</Link>
+          {plan.site.place} · <Link to={`/jobs/${jobId}/day`}>{say("app.the_day")}</Link>
         </span>
       </div>
       <Arc jobId={jobId} stages={assessment.stages} here={here} />
@@ -38,7 +39,7 @@ export function JobHead({ jobId, view, here, children }: JobHeadProps) {
 /** A moment begins with its day. */
 const ISO_DAY = 10;
 
-const POLAR = { day: "does not set today", night: "does not rise today" };
+const POLAR = { day: say("app.does_not_set_today"), night: say("app.does_not_rise_today") };
 
 function SunNow({ jobId, timezone }: { jobId: string; timezone: string }) {
   const sun = useSun(jobId);
@@ -50,14 +51,18 @@ function SunNow({ jobId, timezone }: { jobId: string; timezone: string }) {
       <b>{clock(now, timezone)}</b>
       <span className="on-paper">{longDay(now.slice(0, ISO_DAY))}</span>
       <span>
-        solar noon {clock(noon, timezone)}
-        {sunset !== null && ` · sun to ${clock(sunset, timezone)}`}
-        {polar !== "" && ` · ${POLAR[polar]}`}
+        {say("app.solar_noon", {
+          noon: clock(noon, timezone),
+          sunset: sunset !== null && say("app.sun_to", { sunset: clock(sunset, timezone) }),
+          polar: polar !== "" && ` · ${POLAR[polar]}`,
+        })}
       </span>
       <span className="sun-planes">
         {lit.length === 0
-          ? "the sun is down"
-          : `clear sky: ${lit.map((plane) => `${plane.name} ${figure(plane.irradiance_w_per_m2, "W/m²", 0)}`).join(", ")}`}
+          ? say("app.the_sun_is_down")
+          : say("app.clear_sky", {
+              lit: lit.map((plane) => `${plane.name} ${figure(plane.irradiance_w_per_m2, "W/m²", 0)}`).join(", "),
+            })}
       </span>
     </div>
   );

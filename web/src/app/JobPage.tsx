@@ -15,6 +15,7 @@ import { JobHead } from "./JobHead";
 import { KeysPanel } from "./KeysPanel";
 import { NextStep } from "./NextStep";
 import { DAY, STAGES } from "./stages";
+import { say } from "../words/say";
 
 const LAST_STAGE = 10;
 type Panel = "history" | "keys" | "find" | null;
@@ -47,11 +48,11 @@ export function JobPage() {
     if (core !== "" && isHere) void takeInHand(jobId);
   }, [core, jobId, isHere]);
 
-  if (job.isPending) return <p className="nothing">Opening the job</p>;
+  if (job.isPending) return <p className="nothing">{say("app.opening_the_job")}</p>;
   if (job.isError || entry === undefined) {
     return (
       <p className="nothing">
-        {job.error?.message ?? "There is no such stage."} <Link to="/">To the jobs</Link>
+        {job.error?.message ?? say("app.there_is_no_such_stage")} <Link to="/">{say("common.to_the_jobs")}</Link>
       </p>
     );
   }
@@ -70,22 +71,22 @@ export function JobPage() {
         resetOn={job.data}
       >
         <Leads value={leads}>
-          <Suspense fallback={<p className="nothing">Opening the stage</p>}>
+          <Suspense fallback={<p className="nothing">{say("app.opening_the_stage")}</p>}>
             <Stage key={jobId} jobId={jobId} view={job.data} whyAll={whyAll} />
           </Suspense>
         </Leads>
       </Boundary>
       <Foot>{narrow && next}</Foot>
-      <Boundary what="The list of keys">
+      <Boundary what={say("app.the_list_of_keys")}>
         <KeysPanel open={panel === "keys"} close={() => setPanel(null)} />
       </Boundary>
       {panel === "history" && (
-        <Boundary what="The changes">
+        <Boundary what={say("app.the_changes")}>
           <HistoryPanel jobId={jobId} view={job.data} close={() => setPanel(null)} />
         </Boundary>
       )}
       {panel === "find" && (
-        <Boundary what="Find">
+        <Boundary what={say("app.find")}>
           <FindPanel jobId={jobId} assessment={job.data.assessment} close={() => setPanel(null)} />
         </Boundary>
       )}

@@ -2,6 +2,7 @@ import { useNavigate } from "react-router";
 import type { NextStep as Step } from "../shared/api/types";
 import { leadAddress } from "../shared/lib/stageSlugs";
 import { useKey } from "../shared/lib/useKey";
+import { rich } from "../words/say";
 import "./NextStep.css";
 
 /** What comes next on this job, why it does, and one touch to where it is done. */
@@ -11,10 +12,7 @@ export function NextStep({ jobId, next }: { jobId: string; next: Step }) {
   useKey("n", go);
   return (
     <button type="button" className="next-step" onClick={go}>
-      <b>
-        <kbd>N</kbd> Next: {next.does}
-      </b>{" "}
-      <small>{next.why}</small>
+      <b>{rich("app.next", { kbd: <kbd>N</kbd>, does: next.does })}</b> <small>{next.why}</small>
     </button>
   );
 }

@@ -7,12 +7,13 @@ import type { Contest, Waiting } from "../shared/outbox/store";
 import { useRoom } from "../shared/outbox/room";
 import { useOutbox } from "../shared/outbox/useOutbox";
 import { useSignal } from "../shared/outbox/signal";
+import { say } from "../words/say";
 import "./OnThisDevice.css";
 
 function counted(every: Waiting[]): string {
   const count = every.length;
-  const what = every.every(({ press }) => "reading" in press || "clear_sky" in press) ? "reading" : "entry";
-  return `${count} ${count === 1 ? what : what.replace(/y?$/, (end) => (end === "y" ? "ies" : "s"))} on this device`;
+  const read = every.every(({ press }) => "reading" in press || "clear_sky" in press);
+  return read ? say("app.readings_on_this_device", { count }) : say("app.entries_on_this_device", { count });
 }
 
 /** One line in the head while there is no signal, or while something is only on this device. */
@@ -31,22 +32,22 @@ export function OnThisDevice({ name }: { name: string }) {
   const room = useRoom(every.length);
   if (signal && apart === "" && room === "" && !lasting) return null;
   const said = [
-    signal ? "" : "No signal",
+    signal ? "" : say("app.no_signal"),
     apart,
     room,
-    !signal && core !== "" ? `judged here, core ${core}` : "",
+    !signal && core !== "" ? say("app.judged_here_core", { core }) : "",
     onTheirWay.length > 0 ? counted(onTheirWay) : "",
-    contested.length > 0 ? `${contested.length} changed by somebody else too: choose` : "",
-    refused.length > 0 ? `${refused.length} not taken by the server` : "",
-    others > 0 ? `${others} of somebody else, who signs in to send them` : "",
+    contested.length > 0 ? say("app.changed_by_somebody_else_too_choose", { contestedCount: contested.length }) : "",
+    refused.length > 0 ? say("app.not_taken_by_the_server", { refusedCount: refused.length }) : "",
+    others > 0 ? say("app.of_somebody_else_who_signs_in", { others }) : "",
   ].filter((one) => one !== "");
   return (
-    <section className="on-device" aria-label="On this device">
+    <section className="on-device" aria-label={say("common.on_this_device")}>
       <p role="status">
         {said.join(" · ")}
         {every.length > 0 && (
           <button type="button" className="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
-            {open ? "put away" : "look"}
+            {open ? say("common.put_away") : say("common.look")}
           </button>
         )}
       </p>
@@ -70,12 +71,12 @@ function Line({ one }: { one: Waiting }) {
       {one.refused !== "" && (
         <>
           <p className="reason reason-stop">{one.refused}</p>
-          <Button onClick={() => void tryAgain(one)}>Send it again</Button>{" "}
+          <Button onClick={() => void tryAgain(one)}>{say("app.send_it_again")}</Button>{" "}
           <a className="quiet" href={file} download={`pressed-${one.id}.json`}>
-            save as a file
+            {say("app.save_as_a_file")}
           </a>{" "}
           <button type="button" className="quiet" onClick={() => void letGo(one)}>
-            let it go
+            {say("app.let_it_go")}
           </button>
         </>
       )}
@@ -89,19 +90,19 @@ function Choice({ one, contest }: { one: Waiting; contest: Contest }) {
   return (
     <div className="contest">
       {contest.met.map((met) => (
-        <p key={met.path}>
-          {met.what}: mine {met.mine}, theirs {met.theirs}
-        </p>
+        <p key={met.path}>{say("app.mine_theirs", { what: met.what, mine: met.mine, theirs: met.theirs })}</p>
       ))}
-      {contest.refused !== "" && <p className="reason reason-stop">Mine cannot be made there now: {contest.refused}</p>}
+      {contest.refused !== "" && (
+        <p className="reason reason-stop">{say("app.mine_cannot_be_made_there_now", { refused: contest.refused })}</p>
+      )}
       <div className="choices">
         {contest.mine !== "" && (
           <Button onClick={() => void tryAgain(one)}>
-            Mine <Mark verdict={contest.mine} />
+            {say("app.mine")} <Mark verdict={contest.mine} />
           </Button>
         )}
         <Button onClick={() => void letGo(one)}>
-          Theirs <Mark verdict={contest.theirs} />
+          {say("app.theirs")} <Mark verdict={contest.theirs} />
         </Button>
       </div>
     </div>

@@ -5,6 +5,7 @@ import { withPasskey } from "../people/usePasskey";
 import { api } from "../shared/api/calls";
 import type { SessionView } from "../shared/api/types";
 import { ProblemNote } from "../shared/judging/ProblemNote";
+import { say } from "../words/say";
 import "./SignIn.css";
 
 /** The door: a name and a password; in the demo, one button. */
@@ -28,14 +29,11 @@ export function SignIn({ demo }: { demo: boolean }) {
         <path d="M10 120A170 110 0 0 1 350 120" />
         <circle cx="180" cy="10" r="9" />
       </svg>
-      <h1>Long Noon</h1>
-      <p>
-        From the goods on the drive to the signed record: what to expect before each reading, and what each reading
-        means.
-      </p>
+      <h1>{say("common.long_noon")}</h1>
+      <p>{say("app.from_the_goods_on_the_drive")}</p>
       {demo && (
         <Button type="primary" size="large" block loading={signInDemo.isPending} onClick={() => signInDemo.mutate()}>
-          Enter the demo as Ada Fenn
+          {say("app.enter_the_demo_as_ada_fenn")}
         </Button>
       )}
       <form
@@ -45,11 +43,11 @@ export function SignIn({ demo }: { demo: boolean }) {
         }}
       >
         <label className="entry">
-          <span className="entry-label">Name</span>
+          <span className="entry-label">{say("common.name")}</span>
           <Input autoComplete="username" value={username} onChange={(event) => setUsername(event.target.value)} />
         </label>
         <label className="entry">
-          <span className="entry-label">Password</span>
+          <span className="entry-label">{say("common.password")}</span>
           <Input
             type="password"
             autoComplete="current-password"
@@ -58,7 +56,7 @@ export function SignIn({ demo }: { demo: boolean }) {
           />
         </label>
         <Button htmlType="submit" block loading={signIn.isPending}>
-          Sign in
+          {say("app.sign_in")}
         </Button>
       </form>
       {ways.includes("code") && (
@@ -69,7 +67,7 @@ export function SignIn({ demo }: { demo: boolean }) {
           }}
         >
           <label className="entry">
-            <span className="entry-label">Code of your authenticator</span>
+            <span className="entry-label">{say("app.code_of_your_authenticator")}</span>
             <Input
               inputMode="numeric"
               autoComplete="one-time-code"
@@ -78,12 +76,12 @@ export function SignIn({ demo }: { demo: boolean }) {
             />
           </label>
           <Button type="primary" htmlType="submit" block loading={withCode.isPending}>
-            Sign in with the code
+            {say("app.sign_in_with_the_code")}
           </Button>
         </form>
       )}
       <Button block loading={byKey.isPending} onClick={() => byKey.mutate()}>
-        Sign in with a passkey
+        {say("app.sign_in_with_a_passkey")}
       </Button>
       <ProblemNote error={withCode.error ?? byKey.error ?? signIn.error ?? signInDemo.error} />
     </main>

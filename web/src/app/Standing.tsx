@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api } from "../shared/api/calls";
 import { Mark } from "../shared/marks/Mark";
+import { say } from "../words/say";
 import "./Standing.css";
 
 const LOOK_EVERY_MS = 300_000;
@@ -10,7 +11,7 @@ export function Standing() {
   const standing = useQuery({ queryKey: ["standing"], queryFn: api.standing, refetchInterval: LOOK_EVERY_MS });
   if (standing.data === undefined || standing.data.length === 0) return null;
   return (
-    <div className="standing" role="status" aria-label="This installation">
+    <div className="standing" role="status" aria-label={say("app.this_installation")}>
       {standing.data.map((said) => (
         <p key={said}>
           <Mark verdict="watch" /> {said}

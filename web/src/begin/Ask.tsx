@@ -6,6 +6,7 @@ import { AskRules } from "./AskRules";
 import { AskSheet } from "./AskSheet";
 import { AskWhere } from "./AskWhere";
 import { typing, type AskProps } from "./answering";
+import { say } from "../words/say";
 
 const SHEETS = {
   module: "modules",
@@ -31,7 +32,7 @@ export function Ask(props: AskProps) {
       )}
       <Fields {...props} />
       <button type="button" className="quiet" onClick={skip}>
-        {question.id === "others" ? "Something does, or I do not know yet" : "put it aside"}
+        {question.id === "others" ? say("begin.something_does_or_i_do_not") : say("begin.put_it_aside")}
       </button>
     </div>
   );
@@ -68,11 +69,11 @@ function Fields(props: AskProps): ReactNode {
           asks={question.asks}
           choices={[
             [
-              "On a wall, with strings",
+              say("begin.on_a_wall_with_strings"),
               () => put((now) => ({ ...typing({ micro: "", trunk: "", strung: "" })(now), way: "wall" })),
             ],
             [
-              "On the roof, one under each module",
+              say("begin.on_the_roof_one_under_each"),
               () => put((now) => ({ ...typing({ inverter: "", strung: "" })(now), way: "roof" })),
             ],
           ]}
@@ -100,7 +101,7 @@ function Fields(props: AskProps): ReactNode {
       return (
         <Choices
           asks={question.asks}
-          choices={[["Nothing else feeds it", () => put(typing({ nothing_else: true }))]]}
+          choices={[[say("common.nothing_else_feeds_it"), () => put(typing({ nothing_else: true }))]]}
         />
       );
   }
@@ -133,16 +134,16 @@ function AskName({ question, answers, put }: AskProps) {
       <Input
         size="large"
         aria-label={question.asks}
-        placeholder="Net Loft"
+        placeholder={say("begin.net_loft")}
         value={name}
         onChange={(event) => setName(event.target.value)}
       />
       <label className="entry">
-        <span className="entry-label">Day of the work; empty is today</span>
+        <span className="entry-label">{say("begin.day_of_the_work_empty_is")}</span>
         <input type="date" className="plain-date" value={day} onChange={(event) => setDay(event.target.value)} />
       </label>
       <Button type="primary" size="large" htmlType="submit" disabled={name.trim() === ""}>
-        Next
+        {say("common.next")}
       </Button>
     </form>
   );

@@ -7,11 +7,12 @@ import { FileButton } from "../shared/fields/FileButton";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import { figure } from "../shared/lib/figures";
 import { typing, type AskProps } from "./answering";
+import { say } from "../words/say";
 
 const FIELDS = [
-  ["t_air_min_c", "Coldest air", "−9 °C"],
-  ["t_air_max_c", "Hottest air", "31 °C"],
-  ["climate_source", "Where these come from", "Harbour office log"],
+  ["t_air_min_c", say("common.coldest_air"), "−9 °C"],
+  ["t_air_max_c", say("common.hottest_air"), "31 °C"],
+  ["climate_source", say("common.where_these_come_from"), say("begin.harbour_office_log")],
 ] as const;
 
 /** The design air: from weather near there, or typed. */
@@ -43,7 +44,7 @@ export function AskAir({ answers, put }: AskProps) {
       typing({
         t_air_min_c: String(cold.t_air_c),
         t_air_max_c: String(hot.t_air_c),
-        climate_source: `${climate.source}; coldest and hottest hour`,
+        climate_source: say("begin.coldest_and_hottest_hour", { source: climate.source }),
         strung: "",
       }),
     );
@@ -53,11 +54,17 @@ export function AskAir({ answers, put }: AskProps) {
       {offered.map(({ climate, distance_km: off }) => (
         <button key={climate.source} type="button" className="choice" onClick={() => take(climate)}>
           <b>
-            {figure(climate.cold[0]?.t_air_c ?? 0, "°C")} to {figure(climate.hot[0]?.t_air_c ?? 0, "°C")}
+            {say("begin.to", {
+              t_air_c: figure(climate.cold[0]?.t_air_c ?? 0, "°C"),
+              t_air_c2: figure(climate.hot[0]?.t_air_c ?? 0, "°C"),
+            })}
           </b>
           <small>
-            {climate.station}, {off === null ? "place not told" : `${figure(off, "km", 0)} off`} · coldest and hottest
-            hour · {climate.source}
+            {say("begin.coldest_and_hottest_hour_2", {
+              station: climate.station,
+              off: off === null ? say("begin.place_not_told") : say("begin.off", { off: figure(off, "km", 0) }),
+              source: climate.source,
+            })}
           </small>
         </button>
       ))}
@@ -80,21 +87,18 @@ export function AskAir({ answers, put }: AskProps) {
           </label>
         ))}
         <Button type="primary" size="large" htmlType="submit">
-          Next
+          {say("common.next")}
         </Button>
       </form>
       <FileButton
-        label="Weather file"
+        label={say("common.weather_file")}
         accept=".epw,.csv,.json,text/csv,application/json"
         busy={read.isPending}
         take={(file) => read.mutate(file)}
       >
-        Read a weather file in
+        {say("begin.read_a_weather_file_in")}
       </FileButton>
-      <p className="source">
-        EPW, TMY3, PVGIS by the hour (CSV or JSON), or CSV with a time and an air temperature column; one year at least.
-        It is kept for the next job near there.
-      </p>
+      <p className="source">{say("begin.epw_tmy3_pvgis_by_the_hour")}</p>
       <ProblemNote error={read.error} />
     </div>
   );

@@ -5,6 +5,7 @@ import { api } from "../shared/api/calls";
 import { FileButton } from "../shared/fields/FileButton";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import { typing, type AskProps } from "./answering";
+import { say } from "../words/say";
 
 /** How many modules on which planes, in one line or from a planner's table. */
 export function AskRoof({ question, answers, put }: AskProps) {
@@ -13,7 +14,7 @@ export function AskRoof({ question, answers, put }: AskProps) {
     mutationFn: async (file: File) => api.roofTable(await file.text()),
     onSuccess: (read) => setRoof(read.roof),
   });
-  const example = answers.way === "roof" ? "Front 2 x 7" : "Front 2 x 4, Back 7";
+  const example = answers.way === "roof" ? say("begin.front_2_x_7") : say("begin.front_2_x_4_back_7");
   return (
     <form
       className="ask-fields"
@@ -29,21 +30,19 @@ export function AskRoof({ question, answers, put }: AskProps) {
         value={roof}
         onChange={(event) => setRoof(event.target.value)}
       />
-      <p className="source">
-        {example} · Front 2 x 7 at 35° facing south. Rows by how many in a row are drawn; what is not said stays open.
-      </p>
+      <p className="source">{say("begin.front_2_x_7_at_35", { example })}</p>
       <Button type="primary" size="large" htmlType="submit" disabled={roof.trim() === ""}>
-        Next
+        {say("common.next")}
       </Button>
       <FileButton
-        label="Planner's table"
+        label={say("begin.planners_table")}
         accept=".csv,text/csv"
         busy={table.isPending}
         take={(file) => table.mutate(file)}
       >
-        Read a planner's table in
+        {say("begin.read_a_planners_table_in")}
       </FileButton>
-      <p className="source">CSV, a row for each plane: plane, modules or rows and columns, tilt, azimuth.</p>
+      <p className="source">{say("begin.csv_a_row_for_each_plane")}</p>
       <ProblemNote error={table.error} />
     </form>
   );

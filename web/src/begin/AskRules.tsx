@@ -1,5 +1,6 @@
 import { useShelf } from "../shared/api/useShelf";
 import { typing, type AskProps } from "./answering";
+import { say } from "../words/say";
 
 /** Which rules count: the usual ones of the country first. */
 export function AskRules({ question, asked, put }: AskProps) {
@@ -18,7 +19,7 @@ export function AskRules({ question, asked, put }: AskProps) {
         >
           <b>
             {one.label}
-            {one.id === asked.rule_pack && " · usual there"}
+            {one.id === asked.rule_pack && say("begin.usual_there")}
           </b>
           <small>{one.detail}</small>
         </button>

@@ -5,6 +5,7 @@ import { api } from "../shared/api/calls";
 import type { Kind, LabelView } from "../shared/api/types";
 import { SheetForm } from "../shared/sheets/SheetForm";
 import { LabelPhoto } from "./LabelPhoto";
+import { say } from "../words/say";
 
 const SHOWN = 8;
 
@@ -40,13 +41,13 @@ export function AskSheet({ kind, asks, now, put }: AskSheetProps) {
         <Input
           size="large"
           aria-label={asks}
-          placeholder="Maker or type, as the label has it"
+          placeholder={say("begin.maker_or_type_as_the_label")}
           value={typed}
           onChange={(event) => setTyped(event.target.value)}
         />
       </form>
       <LabelPhoto kind={kind} put={put} enter={(label) => setEntering({ label })} />
-      <ul className="spots" aria-label="On the shelf">
+      <ul className="spots" aria-label={say("begin.on_the_shelf")}>
         {sheets.map((sheet) => (
           <li key={sheet.id}>
             <button type="button" className="choice" aria-pressed={sheet.id === now} onClick={() => put(sheet.id)}>
@@ -57,22 +58,22 @@ export function AskSheet({ kind, asks, now, put }: AskSheetProps) {
         ))}
       </ul>
       {(found.data?.library ?? []).length > 0 && (
-        <ul className="spots" aria-label="In the libraries">
+        <ul className="spots" aria-label={say("common.in_the_libraries")}>
           {found.data?.library.slice(0, SHOWN).map((row) => (
             <li key={row.id}>
               <button type="button" className="choice from-library" onClick={() => setEntering({ entry: row.id })}>
                 <b>{row.name}</b>
-                <small>from a library; its label has still to say: {row.missing.join(", ")}</small>
+                <small>{say("begin.from_a_library_its_label_has", { missing: row.missing.join(", ") })}</small>
               </button>
             </li>
           ))}
         </ul>
       )}
-      {more > 0 && <p className="ask-none">{more} more: type on.</p>}
+      {more > 0 && <p className="ask-none">{say("begin.more_type_on", { more })}</p>}
       {found.data?.total === 0 && found.data.library_total === 0 && (
-        <p className="ask-none">Nothing on the shelf is called that.</p>
+        <p className="ask-none">{say("common.nothing_on_the_shelf_is_called")}</p>
       )}
-      <Button onClick={() => setEntering({})}>Not there? Enter its sheet</Button>
+      <Button onClick={() => setEntering({})}>{say("common.not_there_enter_its_sheet")}</Button>
       <Drawer title={asks} size="large" open={entering !== null} onClose={() => setEntering(null)} destroyOnHidden>
         {entering !== null && (
           <SheetForm kind={kind} id="" close={() => setEntering(null)} kept={(id) => put(id)} {...entering} />

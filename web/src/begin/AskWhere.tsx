@@ -7,6 +7,7 @@ import { ProblemNote } from "../shared/judging/ProblemNote";
 import { figure } from "../shared/lib/figures";
 import { lazyAgain } from "../shared/lib/lazyAgain";
 import { typing, type AskProps } from "./answering";
+import { say } from "../words/say";
 
 const WorldMap = lazyAgain(() => import("./WorldMap"));
 const DIGITS = 3;
@@ -53,34 +54,38 @@ export function AskWhere({ question, put }: AskProps) {
         <Input
           size="large"
           aria-label={question.asks}
-          placeholder="Town, or coordinates: 54.2, 0.6"
+          placeholder={say("begin.town_or_coordinates_54_2_0")}
           value={typed}
           onChange={(event) => setTyped(event.target.value)}
         />
       </form>
       {bare !== null && <Unnamed spot={bare} take={take} />}
-      <ul className="spots" aria-label="Places found">
+      <ul className="spots" aria-label={say("begin.places_found")}>
         {spots.map((spot) => (
           <li key={`${spot.place} ${spot.latitude_deg} ${spot.longitude_deg}`}>
             <button type="button" className="choice" onClick={() => take(spot)}>
-              <b>{spot.place === "" ? "This point" : spot.place}</b>
+              <b>{spot.place === "" ? say("begin.this_point") : spot.place}</b>
               <small>
-                {spot.near} · {figure(spot.latitude_deg, "°", DIGITS)} north, {figure(spot.longitude_deg, "°", DIGITS)}{" "}
-                east · {spot.timezone}
+                {say("begin.north_east", {
+                  near: spot.near,
+                  latitude_deg: figure(spot.latitude_deg, "°", DIGITS),
+                  longitude_deg: figure(spot.longitude_deg, "°", DIGITS),
+                  timezone: spot.timezone,
+                })}
               </small>
             </button>
           </li>
         ))}
       </ul>
       {asked.length > 1 && found.data?.length === 0 && (
-        <p className="ask-none">No town of the list is called so. Paste coordinates, or touch the map.</p>
+        <p className="ask-none">{say("begin.no_town_of_the_list_is")}</p>
       )}
       <ProblemNote error={asked.length > 1 ? found.error : null} />
       <button type="button" className="quiet" aria-expanded={map} onClick={() => setMap(!map)}>
-        {map ? "put the map away" : "point on a map"}
+        {map ? say("begin.put_the_map_away") : say("begin.point_on_a_map")}
       </button>
       {map && (
-        <Suspense fallback={<p>Opening the map</p>}>
+        <Suspense fallback={<p>{say("begin.opening_the_map")}</p>}>
           <WorldMap take={(north, east) => void api.spotAt(north, east).then((spot) => take(spot))} />
         </Suspense>
       )}
@@ -98,7 +103,7 @@ function Unnamed({ spot, take }: { spot: Spot; take: (spot: Spot, place: string)
       }}
     >
       <label className="entry">
-        <span className="entry-label">No town is near: what is the place called?</span>
+        <span className="entry-label">{say("begin.no_town_is_near_what_is")}</span>
         <Input value={place} onChange={(event) => setPlace(event.target.value)} />
       </label>
     </form>

@@ -9,6 +9,7 @@ import { Mark } from "../shared/marks/Mark";
 import { Ask } from "./Ask";
 import type { Change } from "./answering";
 import { LikeEarlier } from "./LikeEarlier";
+import { say } from "../words/say";
 import "./BeginPage.css";
 
 /** An answer on its way, and the question it answers. */
@@ -31,7 +32,7 @@ export default function BeginPage() {
     scope: { id: begunId },
     mutationFn: ({ change }: Answering) => {
       const newest = client.getQueryData<BegunView>(key)?.answers;
-      if (newest === undefined) throw new Error("The questions are not open any more.");
+      if (newest === undefined) throw new Error(say("begin.the_questions_are_not_open_any"));
       return api.answer(begunId, change(newest));
     },
     onSuccess: (view, { of }) => {
@@ -51,11 +52,11 @@ export default function BeginPage() {
     onSuccess: ({ id }) => leave(`/jobs/${id}/string`),
   });
   const putAway = useMutation({ mutationFn: () => api.putAway(begunId), onSuccess: () => leave("/") });
-  if (begun.isPending) return <p className="nothing">Opening the questions</p>;
+  if (begun.isPending) return <p className="nothing">{say("begin.opening_the_questions")}</p>;
   if (begun.isError) {
     return (
       <p className="nothing">
-        {begun.error.message} <Link to="/">To the jobs</Link>
+        {begun.error.message} <Link to="/">{say("common.to_the_jobs")}</Link>
       </p>
     );
   }
@@ -67,13 +68,13 @@ export default function BeginPage() {
     <div className="page begin">
       <header className="shelf-head">
         <Link to="/" className="brand">
-          Long Noon
+          {say("common.long_noon")}
         </Link>
-        <h1>Begin a job</h1>
-        <p className="stage-about">One question at a time; each can be put aside</p>
+        <h1>{say("common.begin_a_job")}</h1>
+        <p className="stage-about">{say("begin.one_question_at_a_time_each")}</p>
       </header>
       <main className="begin-body">
-        <section className="begin-now" aria-label="The question">
+        <section className="begin-now" aria-label={say("begin.the_question")}>
           {now !== undefined && (
             <Ask
               key={now.id}
@@ -87,7 +88,7 @@ export default function BeginPage() {
           {now?.id === "name" && answers.like === "" && <LikeEarlier put={put} />}
           <ProblemNote error={answer.error} />
           {now === undefined && asked.missing.length > 0 && (
-            <p className="begin-open">Still open: {asked.missing.join(", ")}.</p>
+            <p className="begin-open">{say("begin.still_open", { missing: asked.missing.join(", ") })}</p>
           )}
           {asked.missing.length === 0 && (
             <Button
@@ -95,33 +96,35 @@ export default function BeginPage() {
               loading={make.isPending}
               onClick={() => make.mutate()}
             >
-              {now === undefined ? "Begin the job" : "Begin the job now, the rest later"}
+              {now === undefined ? say("begin.begin_the_job") : say("begin.begin_the_job_now_the_rest")}
             </Button>
           )}
           <ProblemNote error={make.error} />
           <Said asked={begun.data.asked} />
         </section>
-        <section className="begin-told" aria-label="What was answered">
-          {told.length === 0 && <p className="shelf-hint">What you answer stands here, and can be changed.</p>}
+        <section className="begin-told" aria-label={say("begin.what_was_answered")}>
+          {told.length === 0 && <p className="shelf-hint">{say("begin.what_you_answer_stands_here_and")}</p>}
           <ol>
             {told.map((one) => (
               <li key={one.id} className={`told-${one.state}`}>
                 <span className="told-asks">{one.asks}</span>
-                <b>{one.state === "answered" ? one.said : one.state === "wrong" ? one.problem : "put aside"}</b>
+                <b>
+                  {one.state === "answered" ? one.said : one.state === "wrong" ? one.problem : say("begin.put_aside")}
+                </b>
                 <button
                   type="button"
                   className="quiet"
-                  aria-label={`change: ${one.asks}`}
+                  aria-label={say("begin.change", { asks: one.asks })}
                   onClick={() => setAgain(one.id)}
                 >
-                  {one.state === "skipped" ? "answer it" : "change"}
+                  {one.state === "skipped" ? say("begin.answer_it") : say("common.change")}
                 </button>
               </li>
             ))}
           </ol>
           {answers.typed.name !== "" && (
             <button type="button" className="quiet" onClick={() => putAway.mutate()}>
-              begin it no more
+              {say("begin.begin_it_no_more")}
             </button>
           )}
           <ProblemNote error={putAway.error} />
@@ -136,7 +139,7 @@ function Said({ asked }: { asked: BegunView["asked"] }) {
   if (asked.lines.length === 0 && asked.blocks.length === 0) return null;
   return (
     <div className="begin-said">
-      <h2>What they say together</h2>
+      <h2>{say("begin.what_they_say_together")}</h2>
       <ul>
         {asked.blocks.map((block) => (
           <li key={block}>

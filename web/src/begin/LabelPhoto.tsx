@@ -7,6 +7,7 @@ import { api } from "../shared/api/calls";
 import type { Kind, LabelView } from "../shared/api/types";
 import { FileButton } from "../shared/fields/FileButton";
 import { ProblemNote } from "../shared/judging/ProblemNote";
+import { say } from "../words/say";
 
 interface LabelPhotoProps {
   kind: Kind;
@@ -23,7 +24,7 @@ export function LabelPhoto({ kind, put, enter }: LabelPhotoProps) {
   return (
     <div className="label-photo">
       <FileButton
-        label="Picture of the label"
+        label={say("common.picture_of_the_label")}
         accept="image/jpeg,image/png"
         camera
         busy={read.isPending}
@@ -32,38 +33,42 @@ export function LabelPhoto({ kind, put, enter }: LabelPhotoProps) {
           read.mutate(picture);
         }}
       >
-        Photograph the label
+        {say("begin.photograph_the_label")}
       </FileButton>
-      <Working is={read.isPending} doing="Reading it" stop={stop} />
+      <Working is={read.isPending} doing={say("begin.reading_it")} stop={stop} />
       <ProblemNote error={read.error} />
       {label !== null && (
-        <section aria-label="What the label says">
+        <section aria-label={say("begin.what_the_label_says")}>
           {label.sheets.length > 0 && (
-            <ul className="spots" aria-label="Sheets that it may be">
+            <ul className="spots" aria-label={say("begin.sheets_that_it_may_be")}>
               {label.sheets.map(({ sheet, differs }) => (
                 <li key={sheet.id}>
                   <button type="button" className="choice" onClick={() => put(sheet.id)}>
                     <b>{sheet.label}</b>
-                    <small>its name stands on the label · {sheet.detail}</small>
+                    <small>{say("begin.its_name_stands_on_the_label", { detail: sheet.detail })}</small>
                   </button>
                   {differs.length > 0 && (
                     <p className="reason reason-stop">
-                      {differs.join("; ")}. Read again what the label says: it may be another revision, with a sheet of
-                      its own.
+                      {say("begin.read_again_what_the_label_says", { differs: differs.join("; ") })}
                     </p>
                   )}
                 </li>
               ))}
             </ul>
           )}
-          {label.sheets.length === 0 && <p className="ask-none">No sheet of the shelf has a name that stands on it.</p>}
+          {label.sheets.length === 0 && <p className="ask-none">{say("begin.no_sheet_of_the_shelf_has")}</p>}
           {label.cells.length > 0 && (
             <Button onClick={() => enter(label)}>
-              Enter a sheet with the {label.cells.length === 1 ? "figure" : `${label.cells.length} figures`} read off it
+              {say("begin.enter_a_sheet_with_the_read", {
+                cellsCount:
+                  label.cells.length === 1
+                    ? say("begin.figure")
+                    : say("begin.figures", { cellsCount: label.cells.length }),
+              })}
             </Button>
           )}
           <details>
-            <summary>All that was read</summary>
+            <summary>{say("begin.all_that_was_read")}</summary>
             <pre className="label-text">{label.text}</pre>
           </details>
         </section>

@@ -4,6 +4,7 @@ import { mesh } from "topojson-client";
 import type { Topology } from "topojson-specification";
 import world from "world-atlas/countries-110m.json";
 import { api } from "../shared/api/calls";
+import { say } from "../words/say";
 import "./WorldMap.css";
 
 interface View {
@@ -68,7 +69,7 @@ export default function WorldMap({ take }: { take: (north: number, east: number)
       <svg
         viewBox={`${view.east - view.wide / 2} ${-view.north - (view.wide * SHAPE) / 2} ${view.wide} ${view.wide * SHAPE}`}
         role="img"
-        aria-label={isClosest ? "Map: touch the house" : "Map: touch to go closer"}
+        aria-label={isClosest ? say("begin.map_touch_the_house") : say("begin.map_touch_to_go_closer")}
         onClick={touch}
       >
         <path d={lines} className="world-line" strokeWidth={unit * 0.25} />
@@ -84,14 +85,14 @@ export default function WorldMap({ take }: { take: (north: number, east: number)
         ))}
       </svg>
       <p className="world-do">
-        {isClosest ? "Touch where the house stands." : "Touch to go closer."}{" "}
+        {isClosest ? say("begin.touch_where_the_house_stands") : say("begin.touch_to_go_closer")}{" "}
         {view.wide < WHOLE.wide && (
           <button
             type="button"
             className="quiet"
             onClick={() => setView({ ...view, wide: Math.min(WHOLE.wide, view.wide * CLOSER) })}
           >
-            further away
+            {say("begin.further_away")}
           </button>
         )}
       </p>

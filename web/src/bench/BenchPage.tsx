@@ -14,6 +14,7 @@ import { Verdicts } from "../shared/readings/Verdicts";
 import { SheetPick } from "../shared/fields/SheetPick";
 import { WindowPicture } from "../shared/draw/WindowPicture";
 import "./BenchPage.css";
+import { rich, say } from "../words/say";
 
 type Field = Exclude<keyof BenchIn, "mounting" | "module" | "inverter" | "rule_pack">;
 
@@ -31,15 +32,15 @@ const EMPTY: BenchIn = {
   read_v: "",
 };
 const PLANNED: [Field, string][] = [
-  ["modules_in_series", "Modules in series"],
-  ["t_air_min_c", "Coldest air"],
-  ["t_air_max_c", "Hottest air"],
+  ["modules_in_series", say("common.modules_in_series")],
+  ["t_air_min_c", say("common.coldest_air")],
+  ["t_air_max_c", say("common.hottest_air")],
 ];
 const READ: [Field, string, string][] = [
-  ["irradiance_w_per_m2", "Irradiance on the plane", "640 W/m²"],
-  ["t_module_c", "Back of a module", "31 °C"],
-  ["t_air_c", "or air in the shade", "19 °C"],
-  ["read_v", "Open-circuit voltage read", "382.4 V"],
+  ["irradiance_w_per_m2", say("bench.irradiance_on_the_plane"), "640 W/m²"],
+  ["t_module_c", say("bench.back_of_a_module"), "31 °C"],
+  ["t_air_c", say("bench.or_air_in_the_shade"), "19 °C"],
+  ["read_v", say("bench.open_circuit_voltage_read"), "382.4 V"],
 ];
 /** What is tried without a shelf of one's own: the first sheets that are there, and figures that nobody read. */
 async function invented(): Promise<BenchIn> {
@@ -51,7 +52,7 @@ async function invented(): Promise<BenchIn> {
     // The first that the rule pack takes: one of another continent says so, and is no example.
     if (await api.bench(made).then(yes, no)) return made;
   }
-  throw new Error("Nothing on the shelf goes together: add a module and an inverter to it.");
+  throw new Error(say("bench.nothing_on_the_shelf_goes_together"));
 }
 
 /** What lies on the bench as answers of a job: its one string as the roof's, what was read with it. */
@@ -64,7 +65,7 @@ const fromBench = (bench: BenchIn): Answers => ({
     rule_pack: bench.rule_pack,
     t_air_min_c: bench.t_air_min_c,
     t_air_max_c: bench.t_air_max_c,
-    climate_source: "typed on the bench",
+    climate_source: say("bench.typed_on_the_bench"),
     roof: bench.modules_in_series,
     strung: "1",
     mounting: bench.mounting,
@@ -82,10 +83,10 @@ const yes = () => true;
 const no = () => false;
 
 const MOUNTINGS = [
-  { value: "close", label: "close to the roof" },
-  { value: "raised", label: "raised on a rack" },
-  { value: "open", label: "open rack" },
-  { value: "in_roof", label: "in the roof" },
+  { value: "close", label: say("common.close_to_the_roof") },
+  { value: "raised", label: say("common.raised_on_a_rack") },
+  { value: "open", label: say("common.open_rack") },
+  { value: "in_roof", label: say("bench.in_the_roof") },
 ];
 
 /** A module, an inverter, a count and a reading: the verdict within a minute, no job needed. */
@@ -125,23 +126,23 @@ export default function BenchPage() {
     <div className="page bench">
       <header className="shelf-head">
         <Link to="/" className="brand">
-          Long Noon
+          {say("common.long_noon")}
         </Link>
-        <h1>Bench</h1>
-        <p className="stage-about">One string on one inverter, without a job</p>
+        <h1>{say("bench.bench")}</h1>
+        <p className="stage-about">{say("bench.one_string_on_one_inverter_without")}</p>
       </header>
       <main className="bench-body">
         <section className="bench-typed">
           <SheetPick
             kind="modules"
-            label="Module"
+            label={say("common.module")}
             now={typed.module === "" ? null : typed.module}
             nowLabel={typed.module}
             put={(id) => put("module", id ?? "")}
           />
           <SheetPick
             kind="inverters"
-            label="Inverter"
+            label={say("common.inverter")}
             now={typed.inverter === "" ? null : typed.inverter}
             nowLabel={typed.inverter}
             put={(id) => put("inverter", id ?? "")}
@@ -154,9 +155,9 @@ export default function BenchPage() {
               </label>
             ))}
             <label className="entry">
-              <span className="entry-label">Mounting</span>
+              <span className="entry-label">{say("common.mounting")}</span>
               <Select
-                aria-label="Mounting"
+                aria-label={say("common.mounting")}
                 value={typed.mounting}
                 options={MOUNTINGS}
                 onChange={(value: string) => put("mounting", value)}
@@ -164,15 +165,15 @@ export default function BenchPage() {
             </label>
           </div>
           <label className="entry">
-            <span className="entry-label">Rule pack</span>
+            <span className="entry-label">{say("common.rule_pack")}</span>
             <Select
-              aria-label="Rule pack"
+              aria-label={say("common.rule_pack")}
               value={typed.rule_pack}
               options={(shelf.data?.packs ?? []).map((one) => ({ value: one.id, label: one.label }))}
               onChange={(value: string) => put("rule_pack", value)}
             />
           </label>
-          <h2>What was read</h2>
+          <h2>{say("bench.what_was_read")}</h2>
           <div className="pair">
             {READ.map(([field, label, example]) => (
               <label className="entry" key={field}>
@@ -190,7 +191,7 @@ export default function BenchPage() {
             loading={begin.isPending}
             onClick={() => begin.mutate()}
           >
-            Begin a job with this
+            {say("bench.begin_a_job_with_this")}
           </Button>
           <ProblemNote error={begin.error} />
         </section>
@@ -198,20 +199,17 @@ export default function BenchPage() {
           <ProblemNote error={judged.error ?? example.error} />
           {!ready && (
             <>
-              <p className="shelf-hint">
-                Pick a module and an inverter. Everything else may be typed in any order; units and decimal commas are
-                taken.
-              </p>
+              <p className="shelf-hint">{say("bench.pick_a_module_and_an_inverter")}</p>
               <Button loading={example.isPending} onClick={() => example.mutate()}>
-                Try it with invented figures
+                {say("bench.try_it_with_invented_figures")}
               </Button>
             </>
           )}
           {isExample && (
             <p className="reason reason-watch">
-              An example: nobody read these figures.{" "}
+              {say("bench.an_example_nobody_read_these_figures")}{" "}
               <button type="button" className="quiet" onClick={clear}>
-                clear the bench
+                {say("bench.clear_the_bench")}
               </button>
             </p>
           )}
@@ -232,21 +230,16 @@ function Told({ verdict }: { verdict: BenchVerdict }) {
       <WindowPicture limits={window} strings={[string]} selected={string.name} select={() => undefined} />
       {ask.reading !== null && (
         <>
-          <h2>The reading</h2>
+          <h2>{say("bench.the_reading")}</h2>
           <BandPicture ask={ask} value={ask.reading.value} verdict={ask.verdict} />
           <Verdicts ask={ask} all={false} />
-          <p className="source">Expected: {ask.expected_because}</p>
+          <p className="source">{say("common.expected", { expected_because: ask.expected_because })}</p>
         </>
       )}
       {ask.reading === null && ask.expected_text !== "" && (
-        <p className="bench-line">
-          Expect now <b>{ask.expected_text}</b>
-        </p>
+        <p className="bench-line">{rich("bench.expect_now", { expected_text: <b>{ask.expected_text}</b> })}</p>
       )}
-      <p className="caution">
-        A string is live in daylight. Plugs apart, DC switch OFF, insulated probes. The bench shows volts and current
-        only: polarity, connectors and the switch are looked at on the roof. Licensed work; your local code wins.
-      </p>
+      <p className="caution">{say("bench.a_string_is_live_in_daylight")}</p>
       <JudgementList judgements={[...string.judgements, ...tracker.judgements, ...whole]} allOpen={false} />
     </>
   );

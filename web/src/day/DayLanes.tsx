@@ -2,6 +2,7 @@ import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import type { Schemas } from "../shared/api/types";
 import { useWidth } from "../shared/draw/useWidth";
 import { ofVisit } from "./TaskList";
+import { say } from "../words/say";
 
 const MIN_PER_DAY = 1440;
 const MIN_PER_H = 60;
@@ -66,7 +67,7 @@ export function DayLanes({ day, number, chosen, choose, move }: DayLanesProps) {
         width={wide}
         height={high}
         role="group"
-        aria-label="The visit in lanes"
+        aria-label={say("day.the_visit_in_lanes")}
         onPointerMove={(event) => {
           if (drag !== null) {
             const now = Math.round((drag.start + minuteAt(event) - drag.from) / STEP) * STEP;

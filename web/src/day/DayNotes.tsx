@@ -1,6 +1,7 @@
 import type { Schemas } from "../shared/api/types";
 import { figure, longDay } from "../shared/lib/figures";
 import { clockOf } from "./clockOf";
+import { rich, say } from "../words/say";
 
 interface DayNotesProps {
   day: Schemas["DayView"];
@@ -12,9 +13,9 @@ export function DayNotes({ day, choose }: DayNotesProps) {
   return (
     <>
       {day.slips.length > 0 && (
-        <section aria-label="What must not slip" className="day-note">
+        <section aria-label={say("day.what_must_not_slip")} className="day-note">
           <header className="rail-head">
-            <h2>Must not slip</h2>
+            <h2>{say("day.must_not_slip")}</h2>
           </header>
           <ul className="crew">
             {day.slips.map((one) => (
@@ -22,15 +23,15 @@ export function DayNotes({ day, choose }: DayNotesProps) {
                 <button type="button" className="quiet" onClick={() => choose(one.task)}>
                   {one.said}
                 </button>
-                <span>{one.room_min} min of room</span>
+                <span>{say("day.min_of_room", { room_min: one.room_min })}</span>
               </li>
             ))}
           </ul>
         </section>
       )}
-      <section aria-label="Before and after" className="day-note">
+      <section aria-label={say("day.before_and_after")} className="day-note">
         <header className="rail-head">
-          <h2>Before and after</h2>
+          <h2>{say("day.before_and_after")}</h2>
         </header>
         <ul className="crew errands">
           {day.errands.map((one) => (
@@ -38,7 +39,7 @@ export function DayNotes({ day, choose }: DayNotesProps) {
               <span>
                 {one.label}
                 <small>
-                  {one.done ? "done" : `by ${longDay(one.due)}`} · {one.minutes} min
+                  {one.done ? say("day.done") : say("day.by", { due: longDay(one.due) })} · {one.minutes} min
                 </small>
               </span>
             </li>
@@ -46,18 +47,27 @@ export function DayNotes({ day, choose }: DayNotesProps) {
         </ul>
       </section>
       {day.times.length > 0 && (
-        <section aria-label="Your own times" className="day-note">
+        <section aria-label={say("day.your_own_times")} className="day-note">
           <header className="rail-head">
-            <h2>Your own times</h2>
+            <h2>{say("day.your_own_times")}</h2>
           </header>
           <ul className="crew errands">
             {day.times.map((one) => (
               <li key={one.kind}>
                 <span>
-                  {one.label}: {figure(one.each_min, "min")} each
-                  <small>
-                    half of them {figure(one.low_min, "min")} to {figure(one.high_min, "min")} · seen {one.seen} times
-                  </small>
+                  {rich("day.each", {
+                    label: one.label,
+                    each_min: figure(one.each_min, "min"),
+                    low_min: (
+                      <small>
+                        {say("day.half_of_them_to_seen_times", {
+                          low_min: figure(one.low_min, "min"),
+                          high_min: figure(one.high_min, "min"),
+                          seen: one.seen,
+                        })}
+                      </small>
+                    ),
+                  })}
                 </span>
               </li>
             ))}
@@ -76,9 +86,9 @@ export function NextTasks({ day, choose }: DayNotesProps) {
       .filter((one) => one.people.includes(name) && (now === null || (one.start_min ?? 0) + one.minutes > now))
       .sort((a, b) => (a.start_min ?? 0) - (b.start_min ?? 0))[0];
   return (
-    <section aria-label="Next for each">
+    <section aria-label={say("day.next_for_each")}>
       <header className="rail-head">
-        <h2>Next</h2>
+        <h2>{say("common.next")}</h2>
         {now !== null && <span>{clockOf(now)}</span>}
       </header>
       <ul className="crew">
@@ -88,7 +98,7 @@ export function NextTasks({ day, choose }: DayNotesProps) {
             <li key={person.id} className="next-task">
               <b>{person.id}</b>
               {task === undefined ? (
-                <span>nothing</span>
+                <span>{say("common.nothing")}</span>
               ) : (
                 <button type="button" className="quiet" onClick={() => choose(task.id)}>
                   {task.clock} {task.label}
@@ -98,7 +108,7 @@ export function NextTasks({ day, choose }: DayNotesProps) {
           );
         })}
       </ul>
-      {day.people.length === 0 && <p className="source">Nobody is on this job yet: name the crew in Arrive.</p>}
+      {day.people.length === 0 && <p className="source">{say("day.nobody_is_on_this_job_yet")}</p>}
     </section>
   );
 }

@@ -15,15 +15,10 @@ import { DayNotes, NextTasks } from "./DayNotes";
 import { DaySettings } from "./DaySettings";
 import { TaskList } from "./TaskList";
 import { TaskPanel } from "./TaskPanel";
+import { rich, say } from "../words/say";
 import "./day.css";
 
-const GOALS = ["shortest", "fewest visits", "least waiting"] as const;
-type Goal = Schemas["DayView"]["goal"];
-const GOAL: Record<(typeof GOALS)[number], Goal> = {
-  shortest: "shortest",
-  "fewest visits": "fewest_visits",
-  "least waiting": "least_waiting",
-};
+const GOALS = ["shortest", "fewest_visits", "least_waiting"] as const;
 // What was read meanwhile is seen, and now moves on.
 const LOOK_AGAIN_MS = 60_000;
 
@@ -37,7 +32,7 @@ export default function DayPage({ jobId, view }: StageProps) {
   const isNarrow = useNarrow();
   const laid = useQuery({
     queryKey: ["day", jobId, view.revision, goal, asPlanned],
-    queryFn: () => api.day(jobId, GOAL[goal], !asPlanned),
+    queryFn: () => api.day(jobId, goal, !asPlanned),
     staleTime: LOOK_AGAIN_MS,
     refetchInterval: LOOK_AGAIN_MS,
     placeholderData: keepPreviousData,
@@ -46,13 +41,13 @@ export default function DayPage({ jobId, view }: StageProps) {
   const isSought = laid.isPending || laid.isPlaceholderData;
   const atOnce = useQuery({
     queryKey: ["day-at-once", jobId, view.revision, goal, asPlanned],
-    queryFn: () => api.day(jobId, GOAL[goal], !asPlanned, true),
+    queryFn: () => api.day(jobId, goal, !asPlanned, true),
     enabled: isSought,
   });
   const best = isSought ? (atOnce.data ?? laid.data) : laid.data;
   const tried = useQuery({
     queryKey: ["day", jobId, view.revision, goal, asPlanned, moved],
-    queryFn: () => api.tryDay(jobId, { goal: GOAL[goal], moved, from_now: !asPlanned }),
+    queryFn: () => api.tryDay(jobId, { goal: goal, moved, from_now: !asPlanned }),
     enabled: moved.length > 0,
     placeholderData: keepPreviousData,
   });
@@ -69,10 +64,10 @@ export default function DayPage({ jobId, view }: StageProps) {
   const isBegun = asPlanned || day?.now_min != null;
   return (
     <StageFrame
-      title="The day"
-      about={day?.line ?? "Laying the day"}
-      aside={day !== undefined && day.bound !== "" ? `no plan ends before ${day.bound}` : ""}
-      caution="Times are first guesses of the trade, or your crew’s own. Weather, wind and the house decide; nobody hurries on a roof."
+      title={say("day.the_day")}
+      about={day?.line ?? say("day.laying_the_day")}
+      aside={day !== undefined && day.bound !== "" ? say("day.no_plan_ends_before", { bound: day.bound }) : ""}
+      caution={say("day.times_are_first_guesses_of_the")}
       rail={
         <>
           {task !== undefined && day !== undefined && (
@@ -102,12 +97,12 @@ export default function DayPage({ jobId, view }: StageProps) {
         <Faces faces={GOALS} face={goal} show={setGoal} />
         {moved.length > 0 && (
           <button type="button" className="quiet" onClick={() => setMoved([])}>
-            as it was laid
+            {say("day.as_it_was_laid")}
           </button>
         )}
         {isBegun && (
           <button type="button" className="quiet" onClick={() => setAsPlanned(!asPlanned)}>
-            {asPlanned ? "lay the rest from now" : "as it was in the morning"}
+            {asPlanned ? say("day.lay_the_rest_from_now") : say("day.as_it_was_in_the_morning")}
           </button>
         )}
       </div>
@@ -118,32 +113,34 @@ export default function DayPage({ jobId, view }: StageProps) {
       )}
       <ProblemNote error={laid.error ?? tried.error} />
       {day !== undefined && day.broken.length > 0 && (
-        <ul className="day-broken" role="alert" aria-label="What breaks">
+        <ul className="day-broken" role="alert" aria-label={say("day.what_breaks")}>
           {day.broken.map((one, index) => (
             <li key={`${one.rule}-${index}`}>{one.said}</li>
           ))}
         </ul>
       )}
       {day !== undefined && day.nowhere.length > 0 && (
-        <ul className="day-broken" aria-label="What does not fit">
+        <ul className="day-broken" aria-label={say("day.what_does_not_fit")}>
           {day.nowhere.map((one) => (
             <li key={one}>{one}</li>
           ))}
         </ul>
       )}
-      {relax.isLoading && <p className="source">Looking for what would let it fit.</p>}
+      {relax.isLoading && <p className="source">{say("day.looking_for_what_would_let_it")}</p>}
       {relax.data !== undefined && relax.data.length > 0 && <WouldFit changes={relax.data} />}
       {relax.data?.length === 0 && (day?.people.length ?? 0) > 0 && (
-        <p className="source">No single change was found that lets it fit: take a part of the work to another visit.</p>
+        <p className="source">{say("day.no_single_change_was_found_that")}</p>
       )}
       {day !== undefined && day.later.length > 0 && (
-        <p className="day-late">For a visit with the inverter, not planned yet: {day.later.join(" · ")}.</p>
+        <p className="day-late">{say("day.for_a_visit_with_the_inverter", { later: day.later.join(" · ") })}</p>
       )}
       {day?.visits.map((visit, number) => (
         <section key={visit.day} aria-label={longDay(visit.day)} className="day-visit">
           <h2>
             {longDay(visit.day)}
-            {visit.travel_min > 0 && <small> {visit.travel_min} min on the way before</small>}
+            {visit.travel_min > 0 && (
+              <small> {say("day.min_on_the_way_before", { travel_min: visit.travel_min })}</small>
+            )}
           </h2>
           <DayLanes day={day} number={number} chosen={chosen} choose={setChosen} move={move} />
           <TaskList day={day} number={number} chosen={chosen} choose={setChosen} />
@@ -151,16 +148,16 @@ export default function DayPage({ jobId, view }: StageProps) {
       ))}
       <p className="object-do day-files">
         <a className="quiet" href={dayFileUrl(jobId, "sheet")}>
-          day sheet, A4
+          {say("day.day_sheet_a4")}
         </a>
         <a className="quiet" href={dayFileUrl(jobId, "tasks")}>
-          tasks as CSV
+          {say("day.tasks_as_csv")}
         </a>
         <a className="quiet" href={dayFileUrl(jobId, "calendar")}>
-          calendar file
+          {say("day.calendar_file")}
         </a>
         <Link className="quiet" to="/weeks">
-          weeks of the crew
+          {say("day.weeks_of_the_crew")}
         </Link>
       </p>
     </StageFrame>
@@ -171,12 +168,15 @@ export default function DayPage({ jobId, view }: StageProps) {
 function WouldFit({ changes }: { changes: Schemas["Relax"][] }) {
   return (
     <section className="day-relax">
-      <h2>What would let it fit</h2>
-      <ul aria-label="What would let it fit">
+      <h2>{say("day.what_would_let_it_fit")}</h2>
+      <ul aria-label={say("day.what_would_let_it_fit")}>
         {changes.map((one) => (
           <li key={one.what}>
-            <b>{one.what}</b>: done {one.ends}
-            {one.goes.length > 0 && <span className="source"> On the further visit: {one.goes.join(" · ")}.</span>}
+            {rich("day.done_2", { what: <b>{one.what}</b>, ends: one.ends })}
+
+            {one.goes.length > 0 && (
+              <span className="source"> {say("day.on_the_further_visit", { goes: one.goes.join(" · ") })}</span>
+            )}
           </li>
         ))}
       </ul>

@@ -5,17 +5,18 @@ import { ProblemNote } from "../shared/judging/ProblemNote";
 import type { StageProps } from "../shared/layout/StageFrame";
 import { clockOf } from "./clockOf";
 import { AddVisit, VisitFields } from "./VisitFields";
+import { say } from "../words/say";
 
 const TOOLS = [
-  ["tester", "Testers"],
-  ["torque", "Torque drivers"],
-  ["ladder", "Ladders or scaffolds"],
+  ["tester", say("common.testers")],
+  ["torque", say("day.torque_drivers")],
+  ["ladder", say("day.ladders_or_scaffolds")],
 ] as const;
 const GOODS = [
-  ["inverter", "The inverter"],
-  ["modules", "The modules"],
-  ["hooks", "The hooks"],
-  ["rails", "The rails"],
+  ["inverter", say("day.the_inverter")],
+  ["modules", say("day.the_modules")],
+  ["hooks", say("day.the_hooks")],
+  ["rails", say("day.the_rails")],
 ] as const;
 
 /** What binds the days: visits, who may be on the roof, dark hours, sky, tools, goods that come later. */
@@ -41,9 +42,9 @@ export function DaySettings({ jobId, view }: Omit<StageProps, "whyAll">) {
     return put(days.roof, { dark_begins: begins, dark_ends: ends, dark_longest_min: longest });
   };
   return (
-    <section aria-label="What binds the days">
+    <section aria-label={say("day.what_binds_the_days")}>
       <header className="rail-head">
-        <h2>Visits</h2>
+        <h2>{say("day.visits")}</h2>
         <span>{days.visits.length}</span>
       </header>
       {days.visits.map((one) => (
@@ -51,7 +52,7 @@ export function DaySettings({ jobId, view }: Omit<StageProps, "whyAll">) {
       ))}
       <AddVisit jobId={jobId} day={view.assessment.day} />
       <header className="rail-head">
-        <h2>On the roof</h2>
+        <h2>{say("day.on_the_roof")}</h2>
       </header>
       {arrival.crew.map((one) => (
         <Checkbox
@@ -65,18 +66,22 @@ export function DaySettings({ jobId, view }: Omit<StageProps, "whyAll">) {
         </Checkbox>
       ))}
       <header className="rail-head">
-        <h2>What else binds</h2>
+        <h2>{say("day.what_else_binds")}</h2>
       </header>
-      <Field label="Sky hoped for, 0 to 1" shown={String(days.sky)} commit={(sky) => put(days.roof, { sky })} />
+      <Field
+        label={say("day.sky_hoped_for_0_to_1")}
+        shown={String(days.sky)}
+        commit={(sky) => put(days.roof, { sky })}
+      />
       <div className="pair">
         <Field
-          label="The house may be dark, as 10:00–13:00"
+          label={say("day.the_house_may_be_dark_as")}
           shown={dark == null ? "" : `${clockOf(dark.begins_min)}–${clockOf(dark.ends_min)}`}
           commit={putDark}
         />
         {dark != null && (
           <Field
-            label="Dark at most, min"
+            label={say("day.dark_at_most_min")}
             shown={String(dark.longest_min)}
             commit={(dark_longest_min) => put(days.roof, { dark_longest_min })}
           />
@@ -94,14 +99,14 @@ export function DaySettings({ jobId, view }: Omit<StageProps, "whyAll">) {
         checked={days.lift}
         onChange={(event) => edit.mutate({ do: "set_tools", tool: "lift", count: event.target.checked ? "1" : "0" })}
       >
-        Modules go up by a lift
+        {say("day.modules_go_up_by_a_lift")}
       </Checkbox>
       <header className="rail-head">
-        <h2>Comes later</h2>
+        <h2>{say("day.comes_later")}</h2>
       </header>
       {GOODS.map(([what, label]) => (
         <label key={what} className="entry">
-          <span className="entry-label">{label}, on</span>
+          <span className="entry-label">{say("day.on", { label })}</span>
           <input
             className="plain-date"
             type="date"

@@ -1,5 +1,6 @@
 import type { Schemas } from "../shared/api/types";
 import { clockOf } from "./clockOf";
+import { say } from "../words/say";
 
 interface TaskListProps {
   day: Schemas["DayView"];
@@ -11,7 +12,7 @@ interface TaskListProps {
 /** The tasks of a visit in their order; the numbers are those in the lanes. */
 export function TaskList({ day, number, chosen, choose }: TaskListProps) {
   const own = ofVisit(day, number);
-  if (own.length === 0) return <p className="source">Nothing lies on this visit.</p>;
+  if (own.length === 0) return <p className="source">{say("day.nothing_lies_on_this_visit")}</p>;
   return (
     <ol className="task-list">
       {own.map((one) => (

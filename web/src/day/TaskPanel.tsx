@@ -4,6 +4,7 @@ import type { Schemas } from "../shared/api/types";
 import { Pick } from "../shared/fields/Pick";
 import { longDay } from "../shared/lib/figures";
 import { clockOf } from "./clockOf";
+import { say } from "../words/say";
 
 interface TaskPanelProps {
   task: Schemas["TaskLine"];
@@ -18,15 +19,15 @@ export function TaskPanel({ task, day, keep, free }: TaskPanelProps) {
   const [visit, setVisit] = useState(String(day.visits[task.visit ?? 0]?.number ?? 1));
   const breaks = day.broken.filter((one) => one.task === task.id || one.other === task.id);
   return (
-    <section aria-label="This task" className="task-panel">
+    <section aria-label={say("day.this_task")} className="task-panel">
       <header className="rail-head">
         <h2>{task.label}</h2>
         <span>{task.minutes} min</span>
       </header>
       <p>
-        {task.people.length === 0 ? "It binds nobody." : task.people.join(", ")}
-        {task.licensed && " · licensed"}
-        {task.roof && " · on the roof"}
+        {task.people.length === 0 ? say("day.it_binds_nobody") : task.people.join(", ")}
+        {task.licensed && say("day.licensed")}
+        {task.roof && say("day.on_the_roof_2")}
       </p>
       <p className="source">{task.why}</p>
       {breaks.map((one, index) => (
@@ -42,21 +43,21 @@ export function TaskPanel({ task, day, keep, free }: TaskPanelProps) {
         }}
       >
         <label className="entry">
-          <span className="entry-label">Begins at</span>
+          <span className="entry-label">{say("day.begins_at")}</span>
           <Input value={at} onChange={(event) => setAt(event.target.value)} />
         </label>
         {day.visits.length > 1 && (
           <Pick
-            label="On"
+            label={say("common.on")}
             value={visit}
             options={day.visits.map((one) => [String(one.number), longDay(one.day)] as const)}
             put={setVisit}
           />
         )}
         <Button htmlType="submit" type="primary">
-          Put it there
+          {say("common.put_it_there")}
         </Button>
-        {task.moved && <Button onClick={free}>Lay it as it fits</Button>}
+        {task.moved && <Button onClick={free}>{say("day.lay_it_as_it_fits")}</Button>}
       </form>
     </section>
   );

@@ -7,6 +7,7 @@ import { Field } from "../shared/fields/Field";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import { longDay } from "../shared/lib/figures";
 import { clockOf } from "./clockOf";
+import { say } from "../words/say";
 
 type Visit = NonNullable<JobView["plan"]["days"]["visits"]>[number];
 const SKIES = ["wind", "rain"] as const;
@@ -35,11 +36,9 @@ export function VisitFields({ jobId, visit }: { jobId: string; visit: Visit }) {
   };
   return (
     <details className="visit-fields">
-      <summary>
-        {longDay(visit.day)}, {hours.begins} to {hours.ends}
-      </summary>
+      <summary>{say("day.to", { day: longDay(visit.day), begins: hours.begins, ends: hours.ends })}</summary>
       <label className="entry">
-        <span className="entry-label">Day</span>
+        <span className="entry-label">{say("common.day")}</span>
         <Input
           type="date"
           value={visit.day}
@@ -47,23 +46,25 @@ export function VisitFields({ jobId, visit }: { jobId: string; visit: Visit }) {
         />
       </label>
       <div className="pair">
-        <Field label="From" shown={hours.begins} commit={(begins) => put({ begins })} />
-        <Field label="To" shown={hours.ends} commit={(ends) => put({ ends })} />
+        <Field label={say("common.from")} shown={hours.begins} commit={(begins) => put({ begins })} />
+        <Field label={say("common.to")} shown={hours.ends} commit={(ends) => put({ ends })} />
       </div>
       <div className="pair">
-        <Field label="Break, min" shown={hours.rest_min} commit={(rest_min) => put({ rest_min })} />
-        <Field label="Way there, min" shown={hours.travel_min} commit={(travel_min) => put({ travel_min })} />
+        <Field label={say("day.break_min")} shown={hours.rest_min} commit={(rest_min) => put({ rest_min })} />
+        <Field label={say("day.way_there_min")} shown={hours.travel_min} commit={(travel_min) => put({ travel_min })} />
       </div>
       {SKIES.map((what) => (
         <Field
           key={what}
-          label={what === "wind" ? "Wind, as 13:00–16:00" : "Rain, as 13:00–16:00"}
+          label={what === "wind" ? say("day.wind_as_13_00_16_00") : say("day.rain_as_13_00_16_00")}
           shown={skyOf(what)}
           commit={(entered) => putSky(what, entered)}
         />
       ))}
       <ProblemNote error={edit.error} />
-      <Button onClick={() => edit.mutate({ do: "remove_visit", number: visit.number })}>Take it out</Button>
+      <Button onClick={() => edit.mutate({ do: "remove_visit", number: visit.number })}>
+        {say("common.take_it_out")}
+      </Button>
     </details>
   );
 }
@@ -76,23 +77,23 @@ export function AddVisit({ jobId, day: first }: { jobId: string; day: string }) 
   const [ends, setEnds] = useState("16:30");
   return (
     <form
-      aria-label="A further visit"
+      aria-label={say("day.a_further_visit")}
       onSubmit={(event) => {
         event.preventDefault();
         edit.mutate({ do: "put_visit", number: null, day, begins, ends, rest_min: "30", travel_min: "0" });
       }}
     >
       <label className="entry">
-        <span className="entry-label">A visit on</span>
+        <span className="entry-label">{say("day.a_visit_on")}</span>
         <Input type="date" value={day} onChange={(event) => setDay(event.target.value)} />
       </label>
       <div className="pair">
-        <DraftField label="From" value={begins} put={setBegins} />
-        <DraftField label="To" value={ends} put={setEnds} />
+        <DraftField label={say("common.from")} value={begins} put={setBegins} />
+        <DraftField label={say("common.to")} value={ends} put={setEnds} />
       </div>
       <ProblemNote error={edit.error} />
       <Button htmlType="submit" loading={edit.isPending}>
-        Plan it
+        {say("day.plan_it")}
       </Button>
     </form>
   );

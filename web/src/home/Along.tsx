@@ -4,6 +4,7 @@ import { api } from "../shared/api/calls";
 import type { JobLine } from "../shared/api/types";
 import { keysSeen } from "../shared/outbox/store";
 import { useSignal } from "../shared/outbox/signal";
+import { say } from "../words/say";
 import "./Along.css";
 
 const KEY = ["along"];
@@ -58,18 +59,18 @@ export function Along({ job }: { job: JobLine }) {
   const { ids, taking } = useAlong();
   const signal = useSignal();
   if (ids === undefined) return null;
-  if (ids.includes(job.id)) return <p className="along">on this device too</p>;
-  if (!signal) return <p className="along">not on this device</p>;
+  if (ids.includes(job.id)) return <p className="along">{say("home.on_this_device_too")}</p>;
+  if (!signal) return <p className="along">{say("home.not_on_this_device")}</p>;
   return (
     <p className="along">
       <button
         type="button"
         className="quiet"
-        aria-label={`take along ${job.name}`}
+        aria-label={say("home.take_along", { job: job.name })}
         disabled={taking.isPending}
         onClick={() => taking.mutate(job.id)}
       >
-        {taking.isPending ? "taking it along" : "take along"}
+        {taking.isPending ? say("home.taking_it_along") : say("home.take_along_2")}
       </button>
     </p>
   );

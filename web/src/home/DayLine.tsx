@@ -4,6 +4,7 @@ import type { JobLine, StageStanding } from "../shared/api/types";
 import { longDay } from "../shared/lib/figures";
 import { Mark, MarkShape } from "../shared/marks/Mark";
 import { Along } from "./Along";
+import { rich, say } from "../words/say";
 import "./DayLine.css";
 
 const WIDTH = 360;
@@ -23,7 +24,7 @@ export function DayLine({ jobs }: { jobs: JobLine[] }) {
           <Day job={job} isToday={job.day === today} />
           {job.next !== null && (
             <Link className="day-go" to={leadAddress(job.id, job.next.lead)}>
-              <span className="day-label">Next</span> {job.next.does}
+              <span className="day-label">{say("common.next")}</span> {job.next.does}
             </Link>
           )}
           <Along job={job} />
@@ -39,7 +40,7 @@ function Day({ job, isToday }: { job: JobLine; isToday: boolean }) {
     <Link className="day" to={stageAddress(job.id, job.stands_at)}>
       <span className="day-date">
         {longDay(job.day)}
-        {isToday && <b> today</b>}
+        {isToday && <b> {say("home.today")}</b>}
       </span>
       <DayArc stages={job.stages} here={job.stands_at} />
       <strong>{job.name}</strong>
@@ -47,16 +48,16 @@ function Day({ job, isToday }: { job: JobLine; isToday: boolean }) {
         {job.place} · {job.equipment}
       </span>
       <span className="day-standing">
-        <Mark verdict={job.verdict} /> stands at <b>{standing?.title}</b>
+        <Mark verdict={job.verdict} /> {rich("home.stands_at", { title: <b>{standing?.title}</b> })}
       </span>
       {job.blocks.length > 0 && (
         <span className="day-blocks">
-          <span className="day-label">Blocked by</span> {job.blocks[0]}
+          <span className="day-label">{say("home.blocked_by")}</span> {job.blocks[0]}
         </span>
       )}
       {job.look_due !== "" && (
         <span className="day-next">
-          <span className="day-label">Look again</span> {job.look_due}
+          <span className="day-label">{say("home.look_again")}</span> {job.look_due}
         </span>
       )}
       {job.inverters.length > 0 && (

@@ -11,6 +11,7 @@ import { useSession } from "../people/useSession";
 import { beginAddress } from "../shared/jobs/answers";
 import { Begun } from "./Begun";
 import { TakeIn } from "./TakeIn";
+import { say } from "../words/say";
 import "./Home.css";
 
 /** The home: the jobs as days on one line; where each stands, what blocks it, what is next. */
@@ -31,56 +32,55 @@ export function Home({ name }: { name: string }) {
   return (
     <div className="home">
       <header className="home-head">
-        <h1>Long Noon</h1>
+        <h1>{say("common.long_noon")}</h1>
         <div className="home-do">
           {may("plan") && (
             <Button type="primary" onClick={() => void navigate(beginAddress())}>
-              Begin a job
+              {say("common.begin_a_job")}
             </Button>
           )}
           {may("take_in") && <TakeIn />}
           <Link to="/weeks" className="quiet">
-            weeks
+            {say("home.weeks")}
           </Link>
           <Link to="/bench" className="quiet">
-            bench
+            {say("home.bench")}
           </Link>
           <Link to="/shelf" className="quiet">
-            shelf
+            {say("home.shelf")}
           </Link>
           {may("people") && (
             <Link to="/people" className="quiet">
-              people
+              {say("home.people")}
             </Link>
           )}
           <Link to="/account" className="quiet">
-            account
+            {say("home.account")}
           </Link>
           <button type="button" className="quiet" onClick={() => pressKey("l")}>
-            light
+            {say("common.light")}
           </button>
           <button type="button" className="quiet" onClick={() => (here > 0 ? setLeaving(true) : signOut.mutate())}>
-            sign out {name}
+            {say("home.sign_out", { name })}
           </button>
         </div>
         {leaving && (
           <p className="reason reason-watch" role="alert">
-            {here} {here === 1 ? "reading is" : "readings are"} on this device only. They stay here, and are sent when{" "}
-            {name} signs in on it again.{" "}
+            {say("home.readings_are_on_this_device_only", { here, name })}{" "}
             <button type="button" className="quiet" onClick={() => signOut.mutate()}>
-              sign out all the same
+              {say("home.sign_out_all_the_same")}
             </button>{" "}
             <button type="button" className="quiet" onClick={() => setLeaving(false)}>
-              stay
+              {say("home.stay")}
             </button>
           </p>
         )}
       </header>
       <main>
         {may("plan") && <Begun />}
-        {jobs.isPending && <p className="nothing">Opening the jobs</p>}
+        {jobs.isPending && <p className="nothing">{say("home.opening_the_jobs")}</p>}
         {jobs.isError && <p className="nothing">{jobs.error.message}</p>}
-        {jobs.data?.length === 0 && <p className="nothing">No job yet. Begin one, or read a job file in.</p>}
+        {jobs.data?.length === 0 && <p className="nothing">{say("home.no_job_yet_begin_one_or")}</p>}
         {jobs.data !== undefined && jobs.data.length > 0 && <DayLine jobs={jobs.data} />}
         {jobs.data !== undefined && <NearAlong jobs={jobs.data} />}
       </main>

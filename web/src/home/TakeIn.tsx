@@ -9,6 +9,7 @@ import { Refusal } from "../shared/api/transport";
 import { useShelf } from "../shared/api/useShelf";
 import { FileButton } from "../shared/fields/FileButton";
 import { ProblemNote } from "../shared/judging/ProblemNote";
+import { say } from "../words/say";
 import "./TakeIn.css";
 
 const CONFLICT = 409;
@@ -26,7 +27,10 @@ export function TakeIn() {
       const most = shelf.data?.most_file_bytes ?? Infinity;
       if (chosen.size > most) {
         throw new Error(
-          `This file has ${Math.round(chosen.size / BYTES_PER_MB)} MB; a job file has at most ${most / BYTES_PER_MB} MB. Nothing was read or changed.`,
+          say("home.this_file_has_mb_a_job", {
+            size: Math.round(chosen.size / BYTES_PER_MB),
+            most: most / BYTES_PER_MB,
+          }),
         );
       }
       return api.takeIn(chosen, asCopy, begun());
@@ -40,7 +44,7 @@ export function TakeIn() {
   return (
     <div className="take-in">
       <FileButton
-        label="Job file"
+        label={say("home.job_file")}
         accept=".json,.zip,application/json,application/zip"
         busy={takeIn.isPending}
         take={(chosen) => {
@@ -48,12 +52,14 @@ export function TakeIn() {
           takeIn.mutate({ chosen, asCopy: false });
         }}
       >
-        Read a job file in
+        {say("home.read_a_job_file_in")}
       </FileButton>
-      <Working is={takeIn.isPending} doing="Reading it in" stop={stop} />
+      <Working is={takeIn.isPending} doing={say("home.reading_it_in")} stop={stop} />
       <ProblemNote error={takeIn.error} />
       {isHere && file !== null && (
-        <Button onClick={() => takeIn.mutate({ chosen: file, asCopy: true })}>Read it in as a copy</Button>
+        <Button onClick={() => takeIn.mutate({ chosen: file, asCopy: true })}>
+          {say("home.read_it_in_as_a_copy")}
+        </Button>
       )}
     </div>
   );

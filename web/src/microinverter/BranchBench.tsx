@@ -7,6 +7,7 @@ import { Mark } from "../shared/marks/Mark";
 import { Pick } from "../shared/fields/Pick";
 import { SheetPick } from "../shared/fields/SheetPick";
 import { Field } from "../shared/fields/Field";
+import { rich, say } from "../words/say";
 import "./microinverter.css";
 import "./BranchBench.css";
 
@@ -38,33 +39,44 @@ export function BranchBench({ jobId, view, state }: { jobId: string; view: JobVi
     }) as const;
   const set = (change: Partial<Fed>) => edit.mutate(fed(change));
   return (
-    <section key={state.name} className="branch-bench" aria-label={`Branch ${state.name}`}>
+    <section key={state.name} className="branch-bench" aria-label={say("microinverter.branch", { state: state.name })}>
       <header>
-        <h2>Branch {state.name}</h2>
+        <h2>{say("microinverter.branch", { state: state.name })}</h2>
         <Mark verdict={state.verdict} />
         <p>{state.line}</p>
       </header>
       <dl className="branch-figures">
         <div>
-          <dt>current{state.breaker_a === null ? "" : ` behind ${figure(state.breaker_a, "A", 0)}`}</dt>
+          <dt>
+            {say("microinverter.current", {
+              breaker_a:
+                state.breaker_a === null
+                  ? ""
+                  : say("microinverter.behind", { breaker_a: figure(state.breaker_a, "A", 0) }),
+            })}
+          </dt>
           <dd>{figure(state.current_a, "A")}</dd>
         </div>
         <div>
-          <dt>last unit</dt>
-          <dd>{state.last_v === null ? "not known" : figure(state.last_v, "V")}</dd>
+          <dt>{say("microinverter.last_unit")}</dt>
+          <dd>{state.last_v === null ? say("microinverter.not_known") : figure(state.last_v, "V")}</dd>
         </div>
         <div>
-          <dt>room to the trip</dt>
-          <dd>{state.room_v === null ? "not known" : figure(state.room_v, "V")}</dd>
+          <dt>{say("microinverter.room_to_the_trip")}</dt>
+          <dd>{state.room_v === null ? say("microinverter.not_known") : figure(state.room_v, "V")}</dd>
         </div>
         <div>
-          <dt>units, of {state.most.most}</dt>
+          <dt>{say("microinverter.units_of", { most: state.most.most })}</dt>
           <dd>{state.units.length}</dd>
         </div>
       </dl>
       <p className="source">{state.most_line}.</p>
       {state.feeds.length > 0 && (
-        <div className="size-steps feeds" role="radiogroup" aria-label={`How ${state.name} is fed`}>
+        <div
+          className="size-steps feeds"
+          role="radiogroup"
+          aria-label={say("microinverter.how_is_fed", { state: state.name })}
+        >
           {state.feeds.map((one) => (
             <button
               key={one.feed}
@@ -75,16 +87,24 @@ export function BranchBench({ jobId, view, state }: { jobId: string; view: JobVi
               onClick={() => set({ feed: one.feed })}
             >
               <span className="size-name">
-                {one.feed === "end" ? "Fed at its end" : "Fed in its middle"}{" "}
+                {one.feed === "end" ? say("microinverter.fed_at_its_end") : say("microinverter.fed_in_its_middle")}{" "}
                 <Mark verdict={one.verdict} word={false} />
               </span>
               <span>
-                <b>{figure(one.rise_v, "V", 2)}</b> over home run and trunk, {figure(one.rise_pct, "%", 2)}
+                {rich("microinverter.over_home_run_and_trunk", {
+                  rise_v: <b>{figure(one.rise_v, "V", 2)}</b>,
+                  rise_pct: figure(one.rise_pct, "%", 2),
+                })}
               </span>
               <span className="buys">
-                {figure(one.trunk_rise_v, "V", 2)} of it in the trunk ·{" "}
-                {one.end_caps === 1 ? "1 end cap" : `${one.end_caps} end caps`}
-                {one.tees > 0 && ", 1 tee"}
+                {say("microinverter.of_it_in_the_trunk", {
+                  trunk_rise_v: figure(one.trunk_rise_v, "V", 2),
+                  end_caps:
+                    one.end_caps === 1
+                      ? say("microinverter.1_end_cap")
+                      : say("microinverter.end_caps", { end_caps: one.end_caps }),
+                  tees: one.tees > 0 && say("microinverter.1_tee"),
+                })}
               </span>
             </button>
           ))}
@@ -93,7 +113,7 @@ export function BranchBench({ jobId, view, state }: { jobId: string; view: JobVi
       <div className="device-fields">
         {view.plan.micro?.three_phase === true && (
           <Pick
-            label="Phase"
+            label={say("common.phase")}
             value={String(planned.phase)}
             options={[
               ["1", "L1"],
@@ -105,20 +125,20 @@ export function BranchBench({ jobId, view, state }: { jobId: string; view: JobVi
         )}
         <SheetPick
           kind="breakers"
-          label="Breaker of the branch"
+          label={say("microinverter.breaker_of_the_branch")}
           now={planned.breaker?.id ?? null}
           nowLabel={planned.breaker?.model ?? ""}
-          none="none yet"
+          none={say("common.none_yet")}
           put={(id) => set({ breaker: id ?? "" })}
         />
         <Pick
-          label="Joint box"
+          label={say("microinverter.joint_box")}
           value={planned.joint ?? NO_BOX}
-          options={[[NO_BOX, "none yet"], ...boxes]}
+          options={[[NO_BOX, say("common.none_yet")], ...boxes]}
           put={(joint) => set({ joint })}
         />
         <Field
-          label="Box to the first unit"
+          label={say("microinverter.box_to_the_first_unit")}
           shown={planned.lead_m == null ? "" : figure(planned.lead_m, "m", 2)}
           commit={(lead_m) => typed.mutateAsync(fed({ lead_m }))}
         />

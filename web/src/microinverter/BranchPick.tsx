@@ -1,6 +1,7 @@
 import type { RoofStage } from "../shared/api/types";
 import { figure } from "../shared/lib/figures";
 import { Mark } from "../shared/marks/Mark";
+import { say } from "../words/say";
 
 /** The branches side by side: which one is in hand, what flows in it. */
 export function BranchPick({
@@ -13,7 +14,7 @@ export function BranchPick({
   select: (name: string) => void;
 }) {
   return (
-    <div role="radiogroup" aria-label="Branch" className="branch-pick">
+    <div role="radiogroup" aria-label={say("microinverter.branch_2")} className="branch-pick">
       {roof.branches.map((one) => (
         <button
           key={one.name}
@@ -26,7 +27,7 @@ export function BranchPick({
           {one.name}
           {one.phase_name !== "" && ` ${one.phase_name}`}{" "}
           <small>
-            {one.units.length} units, {figure(one.current_a, "A")}
+            {say("microinverter.units_2", { unitsCount: one.units.length, current_a: figure(one.current_a, "A") })}
           </small>
           <Mark verdict={one.verdict} word={false} />
         </button>

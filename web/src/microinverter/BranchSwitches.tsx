@@ -5,6 +5,7 @@ import { GateLine } from "../shared/judging/GateLine";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import { BranchHead } from "./BranchHead";
 import { ReportIn } from "./ReportIn";
+import { say } from "../words/say";
 import "./BranchSwitches.css";
 
 /** Branch by branch ON, when everything allows it; then who reports. */
@@ -21,19 +22,19 @@ export function BranchSwitches({ jobId, roof }: { jobId: string; roof: RoofStage
       note: "",
     });
   return (
-    <section aria-label="Branches">
-      <h2 className="why-head">Branches ON</h2>
+    <section aria-label={say("microinverter.branches")}>
+      <h2 className="why-head">{say("microinverter.branches_on")}</h2>
       <ProblemNote error={keep.error} />
       {roof.branches.map((one) => (
-        <section key={one.name} className="branch-on" aria-label={`Branch ${one.name}`}>
+        <section key={one.name} className="branch-on" aria-label={say("common.branch", { name: one.name })}>
           <BranchHead branch={one} />
           <GateLine gate={one.on} />
           <div className="two-ways">
             <Button disabled={one.is_on || keep.isPending} onClick={() => turn(one.name, "1")}>
-              {one.name} is ON
+              {say("microinverter.is_on", { name: one.name })}
             </Button>
             <Button disabled={keep.isPending} onClick={() => turn(one.name, "-1")}>
-              {one.name} is OFF
+              {say("microinverter.is_off", { name: one.name })}
             </Button>
           </div>
           <ReportIn branch={one} />

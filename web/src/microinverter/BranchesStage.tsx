@@ -10,9 +10,10 @@ import { MapFace } from "./MapFace";
 import { OnFace } from "./OnFace";
 import { PaintFace } from "./PaintFace";
 import { TrunkFace } from "./TrunkFace";
+import { say } from "../words/say";
 
 const STAGE = 4;
-const FACES = ["branches", "trunk", "made", "map", "switch on"] as const;
+const FACES = ["branches", "trunk", "made", "map", "switch_on"] as const;
 type Face = (typeof FACES)[number];
 
 /**
@@ -27,13 +28,18 @@ export function BranchesStage({ jobId, view, whyAll, roof }: StageProps & { roof
   const props = { jobId, view, whyAll, roof, branch, select: setPicked };
   return (
     <StageFrame
-      title="String"
+      title={say("common.string")}
       about={roof.line}
-      aside={`${roof.units.length} × ${roof.unit} on ${roof.trunk} · rules: ${assessment.rule_pack.name}`}
+      aside={say("microinverter.on_rules", {
+        unitsCount: roof.units.length,
+        unit: roof.unit,
+        trunk: roof.trunk,
+        name: assessment.rule_pack.name,
+      })}
       caution={[
-        "Working at height: guard the edge first.",
-        "A module is live in daylight; an AC drop is never parted under load and never joined with a DC plug.",
-        "Licensed work; your local code wins over every figure here.",
+        say("microinverter.working_at_height_guard_the_edge"),
+        say("microinverter.a_module_is_live_in_daylight"),
+        say("common.licensed_work_your_local_code_wins"),
       ].join(" ")}
       rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}
     >
@@ -45,7 +51,7 @@ export function BranchesStage({ jobId, view, whyAll, roof }: StageProps & { roof
       {face === "trunk" && <TrunkFace {...props} />}
       {face === "made" && <MadeFace {...props} />}
       {face === "map" && <MapFace {...props} />}
-      {face === "switch on" && <OnFace {...props} />}
+      {face === "switch_on" && <OnFace {...props} />}
     </StageFrame>
   );
 }

@@ -9,6 +9,7 @@ import { dayAndClock, figure } from "../shared/lib/figures";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import { Mark } from "../shared/marks/Mark";
 import { Field } from "../shared/fields/Field";
+import { say } from "../words/say";
 import "./microinverter.css";
 
 const LOOK_EVERY_MS = 30_000;
@@ -36,46 +37,49 @@ export function GatewayPanel({ jobId, view, roof }: { jobId: string; view: JobVi
   const put = (change: Partial<{ host: string; port: string }>) =>
     edit.mutateAsync({ do: "set_gateway", host: gateway.host, port: String(gateway.port), ...change });
   return (
-    <section className="gateway" aria-label="Gateway">
-      <h2>Gateway against the map</h2>
+    <section className="gateway" aria-label={say("microinverter.gateway")}>
+      <h2>{say("microinverter.gateway_against_the_map")}</h2>
       <div className="device-fields">
-        <Field label="Address" shown={gateway.host} commit={(host) => put({ host })} />
-        <Field label="Port" shown={String(gateway.port)} commit={(port) => put({ port })} />
+        <Field label={say("common.address")} shown={gateway.host} commit={(host) => put({ host })} />
+        <Field label={say("common.port")} shown={String(gateway.port)} commit={(port) => put({ port })} />
         <Button type="primary" loading={look.isPending} onClick={() => look.mutate(null)}>
-          Look at its list
+          {say("common.look_at_its_list")}
         </Button>
-        <Working is={look.isPending} doing="Asking the gateway" stop={stop} />
+        <Working is={look.isPending} doing={say("common.asking_the_gateway")} stop={stop} />
       </div>
       <ProblemNote error={look.error} />
-      {watched && (
-        <p className="source">
-          A branch is ON and units are still to report: the list is looked at again every half minute.
-        </p>
-      )}
+      {watched && <p className="source">{say("microinverter.a_branch_is_on_and_units")}</p>}
       <p className="map-line">
         <Mark verdict={roof.gateway.verdict} /> {roof.gateway.line}
       </p>
       {lines.length > 0 && (
         <p className="source">
-          {roof.gateway.reporting} report, {roof.gateway.late} listed and not reporting yet.{" "}
-          {roof.gateway.at !== null &&
-            `Looked at by ${roof.gateway.by}, ${dayAndClock(roof.gateway.at, view.plan.site.timezone)}.`}
+          {say("microinverter.report_listed_and_not_reporting_yet", {
+            reporting: roof.gateway.reporting,
+            late: roof.gateway.late,
+            at:
+              roof.gateway.at !== null &&
+              say("microinverter.looked_at_by", {
+                by: roof.gateway.by,
+                at: dayAndClock(roof.gateway.at, view.plan.site.timezone),
+              }),
+          })}
         </p>
       )}
       {told.length > 0 && (
         <table className="parts">
           <thead>
             <tr>
-              <th>Serial</th>
-              <th>Unit</th>
-              <th>What is said of it</th>
+              <th>{say("common.serial")}</th>
+              <th>{say("microinverter.unit")}</th>
+              <th>{say("microinverter.what_is_said_of_it")}</th>
             </tr>
           </thead>
           <tbody>
             {told.map((one) => (
               <tr key={one.serial + one.unit}>
                 <td>{one.serial}</td>
-                <td>{one.unit === "" ? "none" : one.unit}</td>
+                <td>{one.unit === "" ? say("common.none") : one.unit}</td>
                 <td>
                   <Mark verdict={one.verdict} word={false} /> {one.said}
                   {one.power_w !== null && `, ${figure(one.power_w, "W", 0)}`}

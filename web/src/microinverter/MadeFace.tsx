@@ -5,6 +5,7 @@ import { MakingSteps, howFar } from "../shared/making/MakingSteps";
 import { ModuleSerialList } from "../shared/making/ModuleSerialList";
 import { RoofScale } from "./RoofScale";
 import type { RoofFaceProps } from "./props";
+import { say } from "../words/say";
 import "./microinverter.css";
 
 /** The roof as it is made: each unit with its steps, so that another can go on where one left off. */
@@ -13,7 +14,7 @@ export function MadeFace({ jobId, roof, whyAll }: RoofFaceProps) {
   const [picked, setPicked] = useState<string | null>(null);
   const open = roof.units.find((one) => one.made.verdict !== "clear");
   const unit = roof.units.find((one) => one.name === picked) ?? open ?? roof.units[0];
-  if (unit === undefined) return <p className="nothing">No units yet: take a proposal under branches.</p>;
+  if (unit === undefined) return <p className="nothing">{say("microinverter.no_units_yet_take_a_proposal")}</p>;
   const made = roof.units.filter((one) => one.made.verdict === "clear").length;
   const following = roof.units[roof.units.indexOf(unit) + 1];
   return (
@@ -24,7 +25,7 @@ export function MadeFace({ jobId, roof, whyAll }: RoofFaceProps) {
         trunks={roof.branches.map((one) => ({ name: one.name, units: one.units, strong: false }))}
         touch={(one) => setPicked(one.name)}
         shown={(one) => {
-          if (one === null) return { head: "", foot: "no unit", verdict: null, tone: "free" };
+          if (one === null) return { head: "", foot: say("microinverter.no_unit"), verdict: null, tone: "free" };
           return {
             head: one.name,
             foot: howFar(one.made),
@@ -33,16 +34,20 @@ export function MadeFace({ jobId, roof, whyAll }: RoofFaceProps) {
           };
         }}
       />
-      <section className="branch-bench" aria-label={`${unit.name} as it is made`}>
+      <section className="branch-bench" aria-label={say("microinverter.as_it_is_made", { unit: unit.name })}>
         <header>
           <h2>{unit.name}</h2>
           <p>
-            {unit.branch === "" ? "on no branch" : `${unit.branch}.${unit.number}`} · {howFar(unit.made)} · {made} of{" "}
-            {roof.units.length} units made
+            {say("microinverter.of_units_made", {
+              branch: unit.branch === "" ? say("microinverter.on_no_branch") : `${unit.branch}.${unit.number}`,
+              made: howFar(unit.made),
+              made2: made,
+              unitsCount: roof.units.length,
+            })}
           </p>
           {following !== undefined && (
             <button type="button" className="quiet" onClick={() => setPicked(following.name)}>
-              On to {following.name}
+              {say("microinverter.on_to", { following: following.name })}
             </button>
           )}
         </header>

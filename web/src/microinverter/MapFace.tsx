@@ -12,6 +12,7 @@ import { RoofScale } from "./RoofScale";
 import { Scan } from "../shared/scan/Scan";
 import type { RoofFaceProps } from "./props";
 import { SerialField, standing } from "./SerialField";
+import { say } from "../words/say";
 import "./microinverter.css";
 import "./MapFace.css";
 
@@ -24,7 +25,7 @@ export function MapFace({ jobId, view, roof }: RoofFaceProps) {
   const takeFile = useJobWrite<File>(jobId, (file) => api.takeSerialMap(jobId, file));
   const [said, setSaid] = useState("");
   const cell = roof.units.find((unit) => unit.name === (picked ?? roof.map.next)) ?? roof.units[0];
-  if (cell === undefined) return <p className="nothing">No units yet: take a proposal under branches.</p>;
+  if (cell === undefined) return <p className="nothing">{say("microinverter.no_units_yet_take_a_proposal")}</p>;
   const send = (entered: string) =>
     keep.mutate(
       {
@@ -39,7 +40,7 @@ export function MapFace({ jobId, view, roof }: RoofFaceProps) {
       {
         onSuccess: (after) => {
           const kept = after.assessment.roof?.units.find((unit) => unit.name === cell.name);
-          setSaid(`${kept?.serial ?? entered} is on ${cell.name}.`);
+          setSaid(say("microinverter.is_on_2", { serial: kept?.serial ?? entered, cell: cell.name }));
           setPicked(null);
         },
       },
@@ -58,23 +59,22 @@ export function MapFace({ jobId, view, roof }: RoofFaceProps) {
   return (
     <>
       <div className="map-bench">
-        <section className="map-entry" aria-label="Serial">
+        <section className="map-entry" aria-label={say("common.serial")}>
           <header>
             <h2>{cell.name}</h2>
             <span>
-              {cell.branch === "" ? "on no branch" : `${cell.branch}.${cell.number}`} · {cell.modules.join(" + ")}
+              {cell.branch === "" ? say("microinverter.on_no_branch") : `${cell.branch}.${cell.number}`} ·{" "}
+              {cell.modules.join(" + ")}
             </span>
-            <b>
-              {roof.map.taken} of {roof.map.of}
-            </b>
+            <b>{say("common.of", { taken: roof.map.taken, of: roof.map.of })}</b>
           </header>
           <SerialField key={cell.name} unit={cell} form={roof.map.form} busy={keep.isPending} send={send} />
           <div className="map-do">
             <Button disabled={at <= 0} onClick={() => setPicked(roof.units[at - 1]?.name ?? null)}>
-              Before
+              {say("common.before")}
             </Button>
             <Button disabled={at === roof.units.length - 1} onClick={() => setPicked(roof.units[at + 1]?.name ?? null)}>
-              Next
+              {say("common.next")}
             </Button>
             <Scan found={send} />
           </div>
@@ -87,10 +87,10 @@ export function MapFace({ jobId, view, roof }: RoofFaceProps) {
           <GateLine gate={cell.cover} />
           <div className="two-ways">
             <Button disabled={cell.covered} onClick={() => cover("1")}>
-              The module lies over it
+              {say("microinverter.the_module_lies_over_it")}
             </Button>
             <Button disabled={!cell.covered} onClick={() => cover("-1")}>
-              Lifted again
+              {say("microinverter.lifted_again")}
             </Button>
           </div>
           {cell.serials.length > 0 && (
@@ -98,35 +98,42 @@ export function MapFace({ jobId, view, roof }: RoofFaceProps) {
               {cell.serials.map((one) => (
                 <li key={one.id} className={one.superseded_by === null ? undefined : "superseded"}>
                   <span>{one.text}</span> {one.by}, {dayAndClock(one.taken_at, view.plan.site.timezone)}
-                  {one.superseded_by !== null && " (superseded)"}
+                  {one.superseded_by !== null && say("microinverter.superseded")}
                 </li>
               ))}
             </ul>
           )}
         </section>
-        <section className="map-files" aria-label="The map as a file">
+        <section className="map-files" aria-label={say("microinverter.the_map_as_a_file")}>
           <p className="map-line">
             <Mark verdict={roof.map.verdict} /> {roof.map.line}
           </p>
           <p className="source">
-            A serial here is written as {roof.map.form === "" ? "the label says" : roof.map.form}. Labels go{" "}
-            {view.plan.micro?.label === "map" ? "on the map" : "on the frame and on the map"} before the module is down.
+            {say("microinverter.a_serial_here_is_written_as", {
+              form: roof.map.form === "" ? say("microinverter.the_label_says") : roof.map.form,
+              label:
+                view.plan.micro?.label === "map"
+                  ? say("microinverter.on_the_map")
+                  : say("microinverter.on_the_frame_and_on_the"),
+            })}
           </p>
           <div className="path-files">
             {FORMS.map((form) => (
               <a key={form} className="quiet" href={serialMapUrl(jobId, form)} download>
                 {form.toUpperCase()}
-                {form === "pdf" && ", A4 to scale"}
+                {form === "pdf" && say("microinverter.a4_to_scale")}
               </a>
             ))}
           </div>
           <FileButton
-            label="Serial map file"
+            label={say("microinverter.serial_map_file")}
             accept=".csv,.json,text/csv,application/json"
             busy={takeFile.isPending}
-            take={(file) => takeFile.mutate(file, { onSuccess: () => setSaid(`${file.name} is taken in.`) })}
+            take={(file) =>
+              takeFile.mutate(file, { onSuccess: () => setSaid(say("microinverter.is_taken_in", { file: file.name })) })
+            }
           >
-            Read a map in
+            {say("microinverter.read_a_map_in")}
           </FileButton>
         </section>
       </div>
@@ -136,20 +143,18 @@ export function MapFace({ jobId, view, roof }: RoofFaceProps) {
         trunks={roof.branches.map((one) => ({ name: one.name, units: one.units, strong: false }))}
         touch={(unit) => setPicked(unit.name)}
         shown={(unit) => {
-          if (unit === null) return { head: "", foot: "no unit", verdict: null, tone: "free" };
+          if (unit === null) return { head: "", foot: say("microinverter.no_unit"), verdict: null, tone: "free" };
           const tone = unit.name === cell.name ? "next" : unit.covered ? "own" : "other";
           return {
             head: unit.name,
-            foot: unit.serial === "" ? "none" : unit.serial,
+            foot: unit.serial === "" ? say("common.none") : unit.serial,
             isSerial: unit.serial !== "",
             verdict: unit.serial_verdict,
             tone,
           };
         }}
       />
-      <p className="roof-hint">
-        Yellow: the cell in hand. Tinted: its module is down. The last signs of each serial stand under its unit.
-      </p>
+      <p className="roof-hint">{say("microinverter.yellow_the_cell_in_hand_tinted")}</p>
     </>
   );
 }

@@ -12,6 +12,7 @@ import { BranchPick } from "./BranchPick";
 import type { RoofFaceProps } from "./props";
 import { Proposals } from "./Proposals";
 import { RoofChoices } from "./RoofChoices";
+import { say } from "../words/say";
 
 /** Branches painted on the roof by tap, drag or keys, with what that does to current, rise and room. */
 export function PaintFace({ jobId, view, whyAll, roof, branch, select }: RoofFaceProps) {
@@ -36,23 +37,18 @@ export function PaintFace({ jobId, view, whyAll, roof, branch, select }: RoofFac
         <BranchPick roof={roof} branch={branch} select={select} />
         <div className="roof-do">
           <Button disabled={own.length < 2} onClick={() => paint([...own].reverse())}>
-            Feed {branch} from its other end
+            {say("microinverter.feed_from_its_other_end", { branch })}
           </Button>
           <Button disabled={own.length === 0} onClick={() => paint([])}>
-            Empty {branch}
+            {say("microinverter.empty", { branch })}
           </Button>
-          <Button onClick={() => edit.mutate({ do: "add_branch" })}>Add a branch</Button>
+          <Button onClick={() => edit.mutate({ do: "add_branch" })}>{say("microinverter.add_a_branch")}</Button>
           <Button disabled={branch === ""} onClick={() => edit.mutate({ do: "remove_branch", name: branch })}>
-            Remove {branch}
+            {say("microinverter.remove", { branch })}
           </Button>
         </div>
       </div>
-      {branch !== "" && (
-        <p className="roof-hint">
-          Paint {branch} from its fed end: tap or drag; arrow keys and space do the same. Touch its last unit to take it
-          back.
-        </p>
-      )}
+      {branch !== "" && <p className="roof-hint">{say("microinverter.paint_from_its_fed_end_tap", { branch })}</p>}
       <ProblemNote error={edit.error} />
       <RoofScale
         stage={roof}
@@ -67,14 +63,14 @@ export function PaintFace({ jobId, view, whyAll, roof, branch, select }: RoofFac
           setDraft(null);
         }}
         shown={(unit) => {
-          if (unit === null) return { head: "", foot: "no unit", verdict: null, tone: "free" };
+          if (unit === null) return { head: "", foot: say("microinverter.no_unit"), verdict: null, tone: "free" };
           const at = own.indexOf(unit.name);
           const other = at === -1 && unit.branch !== branch ? unit.branch : "";
           return at !== -1
             ? { head: `${branch}.${at + 1}`, foot: unit.name, verdict: null, tone: "own" }
             : {
                 head: other === "" ? unit.name : `${other}.${unit.number}`,
-                foot: other === "" ? "no branch" : unit.name,
+                foot: other === "" ? say("microinverter.no_branch") : unit.name,
                 verdict: null,
                 tone: other === "" ? "free" : "other",
               };
@@ -89,14 +85,14 @@ export function PaintFace({ jobId, view, whyAll, roof, branch, select }: RoofFac
       />
       {state !== undefined && (
         <>
-          <h2 className="why-head">Why, branch {state.name}</h2>
+          <h2 className="why-head">{say("microinverter.why_branch", { state: state.name })}</h2>
           <JudgementList judgements={state.judgements} allOpen={whyAll} />
         </>
       )}
-      <h2 className="why-head">The roof as a whole</h2>
+      <h2 className="why-head">{say("microinverter.the_roof_as_a_whole")}</h2>
       <JudgementList judgements={roof.judgements} allOpen={whyAll} />
       <RoofChoices jobId={jobId} view={view} />
-      <h2 className="why-head">Planes</h2>
+      <h2 className="why-head">{say("common.planes")}</h2>
       {view.plan.planes.map((plane, index) => (
         <PlaneEditor
           key={plane.name}

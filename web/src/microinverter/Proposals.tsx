@@ -5,6 +5,7 @@ import { api } from "../shared/api/calls";
 import { useEdit } from "../shared/api/useJobWrite";
 import { figure } from "../shared/lib/figures";
 import { ProblemNote } from "../shared/judging/ProblemNote";
+import { say } from "../words/say";
 import "./Proposals.css";
 
 interface ProposalsProps {
@@ -26,34 +27,37 @@ export function Proposals({ jobId, revision, isEmpty, isLinked }: ProposalsProps
   });
   const offers = found.data?.offers ?? [];
   return (
-    <section className="proposals" aria-label="Proposals">
+    <section className="proposals" aria-label={say("microinverter.proposals")}>
       <h2 className="why-head">
-        Ways to split the roof {!wanted && <Button onClick={() => setWanted(true)}>Show them</Button>}
+        {say("microinverter.ways_to_split_the_roof")}{" "}
+        {!wanted && <Button onClick={() => setWanted(true)}>{say("microinverter.show_them")}</Button>}
       </h2>
       {wanted && found.isSuccess && offers.length === 0 && (
-        <p className="nothing">Draw the modules of a plane first: below, as rows × columns.</p>
+        <p className="nothing">{say("microinverter.draw_the_modules_of_a_plane")}</p>
       )}
       {wanted && offers.length > 0 && (
         <>
-          <p className="source">
-            At most {found.data?.most.most} on a branch. Taking one gives every module its unit anew; what was read
-            stays.
-          </p>
+          <p className="source">{say("microinverter.at_most_on_a_branch_taking", { most: found.data?.most.most })}</p>
           <ol className="offers-list">
             {offers.map((one, number) => (
               <li key={one.branches.map((names) => names.join(" ")).join("/")}>
                 <span>
                   <b>{one.counts.join(" + ")}</b>
                   {one.phases.some((phase) => phase > 0) &&
-                    ` on ${one.phases.map((phase) => `L${phase}`).join(", ")}`}. {one.line}
+                    say("microinverter.on_2", { phases: one.phases.map((phase) => `L${phase}`).join(", ") })}
+                  . {one.line}
                   <small>
                     {" "}
                     {one.open_links > 0
-                      ? "Its parts are counted when the way between the planes is measured"
+                      ? say("microinverter.its_parts_are_counted_when_the")
                       : isLinked
-                        ? `${one.segments} connectors, put together link by link`
-                        : `${one.segments} drops, ${one.sealing_caps} sealing caps, ${one.extensions} extensions`}
-                    {one.apart_a > 0 && `, phases ${figure(one.apart_a, "A")} apart`}
+                        ? say("microinverter.connectors_put_together_link_by_link", { segments: one.segments })
+                        : say("microinverter.drops_sealing_caps_extensions", {
+                            segments: one.segments,
+                            sealing_caps: one.sealing_caps,
+                            extensions: one.extensions,
+                          })}
+                    {one.apart_a > 0 && say("microinverter.phases_apart", { apart_a: figure(one.apart_a, "A") })}
                   </small>
                 </span>
                 <Button
@@ -61,7 +65,7 @@ export function Proposals({ jobId, revision, isEmpty, isLinked }: ProposalsProps
                   loading={edit.isPending}
                   onClick={() => edit.mutate({ do: "take_branches", number })}
                 >
-                  Take it
+                  {say("common.take_it")}
                 </Button>
               </li>
             ))}

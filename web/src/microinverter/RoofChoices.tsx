@@ -3,19 +3,20 @@ import type { Edit, JobView } from "../shared/api/types";
 import { useEdit } from "../shared/api/useJobWrite";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import { Pick } from "../shared/fields/Pick";
+import { say } from "../words/say";
 
 type Choices = Omit<Extract<Edit, { do: "set_roof" }>, "do">;
 const GAPS = [
-  ["skip", "skip drops, cap them"],
-  ["extension", "let in an extension"],
+  ["skip", say("microinverter.skip_drops_cap_them")],
+  ["extension", say("microinverter.let_in_an_extension")],
 ] as const;
 const ORDERS = [
-  ["trunk_first", "trunk first, then units"],
-  ["units_first", "units first, then trunk"],
+  ["trunk_first", say("microinverter.trunk_first_then_units")],
+  ["units_first", say("microinverter.units_first_then_trunk")],
 ] as const;
 const LABELS = [
-  ["frame_and_map", "on the frame and the map"],
-  ["map", "on the map alone"],
+  ["frame_and_map", say("microinverter.on_the_frame_and_the_map")],
+  ["map", say("microinverter.on_the_map_alone")],
 ] as const;
 
 /** The schools by which this roof is done. */
@@ -28,14 +29,29 @@ export function RoofChoices({ jobId, view }: { jobId: string; view: JobView }) {
     edit.mutate({ do: "set_roof", gaps, earth, order, label, three_phase, ...change });
   return (
     <>
-      <h2 className="why-head">How this roof is done</h2>
+      <h2 className="why-head">{say("microinverter.how_this_roof_is_done")}</h2>
       <div className="device-fields">
-        <Pick label="Ways longer than a pitch" value={gaps} options={GAPS} put={(one) => set({ gaps: one })} />
-        <Pick label="Order on the roof" value={order} options={ORDERS} put={(one) => set({ order: one })} />
-        <Pick label="Serial labels go" value={label} options={LABELS} put={(one) => set({ label: one })} />
+        <Pick
+          label={say("microinverter.ways_longer_than_a_pitch")}
+          value={gaps}
+          options={GAPS}
+          put={(one) => set({ gaps: one })}
+        />
+        <Pick
+          label={say("microinverter.order_on_the_roof")}
+          value={order}
+          options={ORDERS}
+          put={(one) => set({ order: one })}
+        />
+        <Pick
+          label={say("microinverter.serial_labels_go")}
+          value={label}
+          options={LABELS}
+          put={(one) => set({ label: one })}
+        />
         {micro.unit.service === "single" && (
           <Checkbox checked={three_phase} onChange={(event) => set({ three_phase: event.target.checked })}>
-            branches over three phases
+            {say("microinverter.branches_over_three_phases")}
           </Checkbox>
         )}
       </div>

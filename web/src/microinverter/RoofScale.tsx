@@ -3,6 +3,7 @@ import type { RoofModule, RoofPlane, RoofStage, UnitState } from "../shared/api/
 import { useWidth } from "../shared/draw/useWidth";
 import { MarkShape } from "../shared/marks/Mark";
 import type { Verdict } from "../shared/api/types";
+import { say } from "../words/say";
 import "./RoofScale.css";
 import "./microinverter.css";
 
@@ -66,14 +67,14 @@ export function RoofScale({ stage, children, ...props }: RoofScaleProps) {
   return (
     <div ref={ref} className="roof-scale">
       {stage.planes.map((plane) => (
-        <section key={plane.name} className="scale-plane" aria-label={`Roof ${plane.name}`}>
+        <section key={plane.name} className="scale-plane" aria-label={say("common.roof", { plane: plane.name })}>
           <h2>
             {plane.name} <span>{plane.facing}</span>
           </h2>
           {plane.drawn ? (
             <PlaneScale plane={plane} stage={stage} pxPerMm={pxPerMm} fits={fit >= pxPerMm} {...props} />
           ) : (
-            <p className="source">Not drawn yet: give it rows and columns, and the module its sides.</p>
+            <p className="source">{say("microinverter.not_drawn_yet_give_it_rows")}</p>
           )}
           {children?.(plane)}
         </section>
@@ -148,7 +149,7 @@ function PlaneScale({
         }}
         onPointerCancel={() => setDown(null)}
       >
-        <title>{plane.name} to scale</title>
+        <title>{say("microinverter.to_scale", { plane: plane.name })}</title>
         {plane.rails.map((rail) => (
           <path
             key={`${rail.x_mm} ${rail.y_mm}`}
@@ -176,7 +177,15 @@ function PlaneScale({
               data-unit={module.unit}
               data-at={`${plane.name} ${module.row} ${module.column}`}
               className={`roof-module module-${told.tone}${unit !== null && unit.name === chosen ? " module-chosen" : ""}`}
-              aria-label={`${plane.name} row ${module.row} number ${module.column}, ${unit === null ? "no unit" : `${unit.name}${unit.branch === "" ? ", on no branch" : `, branch ${unit.branch} number ${unit.number}`}${told.foot === "" ? "" : `, ${told.foot}`}`}`}
+              aria-label={say("microinverter.row_number", {
+                plane: plane.name,
+                row: module.row,
+                column: module.column,
+                unit:
+                  unit === null
+                    ? say("microinverter.no_unit")
+                    : `${unit.name}${unit.branch === "" ? say("microinverter.on_no_branch_2") : say("microinverter.branch_number", { branch: unit.branch, number: unit.number })}${told.foot === "" ? "" : `, ${told.foot}`}`,
+              })}
               aria-pressed={unit !== null && unit.name === chosen}
               onPointerDown={(event) => {
                 event.currentTarget.releasePointerCapture(event.pointerId);
@@ -208,7 +217,7 @@ function PlaneScale({
               )}
               {module.input === 2 && (
                 <text aria-hidden="true" className="module-foot" x={left + wide / 2} y={top + tall * HEAD_AT}>
-                  input 2
+                  {say("microinverter.input_2")}
                 </text>
               )}
               {module.input <= 1 && told.verdict !== null && (

@@ -1,6 +1,7 @@
 import { Button } from "antd";
 import { useEffect, useRef, useState } from "react";
 import type { UnitState } from "../shared/api/types";
+import { say } from "../words/say";
 
 /** The reading that a new serial of a unit supersedes. */
 export const standing = (unit: UnitState) =>
@@ -29,8 +30,8 @@ export function SerialField({ unit, form, busy, send }: SerialFieldProps) {
       <input
         ref={input}
         className="as-text"
-        aria-label={`Serial of ${unit.name}`}
-        placeholder={unit.serial === "" ? "scan or type" : unit.serial}
+        aria-label={say("microinverter.serial_of", { unit: unit.name })}
+        placeholder={unit.serial === "" ? say("common.scan_or_type") : unit.serial}
         value={entered}
         autoComplete="off"
         autoCapitalize="characters"
@@ -39,7 +40,7 @@ export function SerialField({ unit, form, busy, send }: SerialFieldProps) {
         onChange={(event) => setEntered(event.target.value)}
       />
       <Button type="primary" htmlType="submit" loading={busy} disabled={entered.trim() === ""}>
-        Keep
+        {say("common.keep")}
       </Button>
     </form>
   );

@@ -6,6 +6,7 @@ import { Mark } from "../shared/marks/Mark";
 import { Pick } from "../shared/fields/Pick";
 import { Countdown } from "../shared/layout/Countdown";
 import { SerialField, standing } from "./SerialField";
+import { say } from "../words/say";
 import "./Swap.css";
 
 /** The step before which the new serial stands on the map, and the one after which it can be read. */
@@ -43,17 +44,17 @@ export function Swap({ roof, timezone, keep }: SwapProps) {
       note: "",
     });
   const options = [
-    ["", "choose a unit"] as const,
+    ["", say("microinverter.choose_a_unit")] as const,
     ...roof.units.map(
       (one) => [one.name, `${one.name}${one.branch === "" ? "" : ` · ${one.branch}.${one.number}`}`] as const,
     ),
   ];
   return (
-    <section className="swap" aria-label="Replace a unit">
-      <h2 className="why-head">Replace a unit</h2>
+    <section className="swap" aria-label={say("microinverter.replace_a_unit")}>
+      <h2 className="why-head">{say("microinverter.replace_a_unit")}</h2>
       <div className="device-fields">
         <Pick
-          label="Unit"
+          label={say("microinverter.unit")}
           value={unit?.name ?? ""}
           options={options}
           put={(name) => setPicked(name === "" ? null : name)}
@@ -96,7 +97,7 @@ export function Swap({ roof, timezone, keep }: SwapProps) {
                 )}
                 {!step.done && (
                   <Button disabled={keep.isPending} onClick={() => done(step, "1")}>
-                    Done
+                    {say("microinverter.done")}
                   </Button>
                 )}
               </li>
@@ -106,8 +107,10 @@ export function Swap({ roof, timezone, keep }: SwapProps) {
       )}
       {unit !== undefined && unit.swap.length > 0 && unit.swap.every((step) => step.done) && (
         <p className="source">
-          {unit.name} is replaced; earlier serials stay on the map. A new first step begins another swap.{" "}
-          <Button onClick={() => unit.swap[0] !== undefined && done(unit.swap[0], "1")}>Begin again</Button>
+          {say("microinverter.is_replaced_earlier_serials_stay_on", { unit: unit.name })}{" "}
+          <Button onClick={() => unit.swap[0] !== undefined && done(unit.swap[0], "1")}>
+            {say("common.begin_again")}
+          </Button>
         </p>
       )}
     </section>

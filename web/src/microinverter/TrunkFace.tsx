@@ -7,16 +7,17 @@ import { Field } from "../shared/fields/Field";
 import { BranchPick } from "./BranchPick";
 import type { RoofFaceProps } from "./props";
 import { TrunkPicture } from "./TrunkPicture";
+import { say } from "../words/say";
 import "./microinverter.css";
 import "./TrunkFace.css";
 
 type Link = BranchState["trunk"]["links"][number];
 const HOW = [
-  ["", "as the roof is done"],
-  ["pitch", "one pitch, no more"],
-  ["drops", "its own drops, skipping"],
-  ["extension", "an extension"],
-  ["joint", "cut, joined in a box"],
+  ["", say("microinverter.as_the_roof_is_done")],
+  ["pitch", say("microinverter.one_pitch_no_more")],
+  ["drops", say("microinverter.its_own_drops_skipping")],
+  ["extension", say("microinverter.an_extension")],
+  ["joint", say("microinverter.cut_joined_in_a_box")],
 ] as const;
 
 /** The trunk of a branch: drop by drop as it lies, what bridges each way, what to cut, what to bring. */
@@ -26,7 +27,7 @@ export function TrunkFace({ jobId, view, roof, branch, select }: RoofFaceProps) 
   const state = roof.branches.find((one) => one.name === branch);
   const planned = view.plan.micro?.branches.find((one) => one.name === branch);
   if (state === undefined || planned === undefined)
-    return <p className="nothing">No branch yet: take a proposal, or paint one.</p>;
+    return <p className="nothing">{say("microinverter.no_branch_yet_take_a_proposal")}</p>;
   const known = (after: string) => planned.links.find((one) => one.after === after);
   const linked = (link: Link, change: { how?: string; length_m?: string }) => {
     const now = known(link.start);
@@ -53,11 +54,12 @@ export function TrunkFace({ jobId, view, roof, branch, select }: RoofFaceProps) 
       <BranchPick roof={roof} branch={branch} select={select} />
       <TrunkPicture state={state} joint={state.joint} />
       <p className="roof-hint">
-        Match the marks of both halves at every join, from the box to the end cap. The home run ends in{" "}
-        {state.joint === "" ? "a joint box that is still to be planned" : state.joint}; DC and AC plugs never meet.
+        {say("microinverter.match_the_marks_of_both_halves", {
+          joint: state.joint === "" ? say("microinverter.a_joint_box_that_is_still") : state.joint,
+        })}
       </p>
-      <h2 className="why-head">Ways that are no plain pitch</h2>
-      {shown.length === 0 && <p className="nothing">None: every unit is one pitch from the next.</p>}
+      <h2 className="why-head">{say("microinverter.ways_that_are_no_plain_pitch")}</h2>
+      {shown.length === 0 && <p className="nothing">{say("microinverter.none_every_unit_is_one_pitch")}</p>}
       {shown.map((link) => (
         <div key={`${branch} ${link.start}`} className="trunk-link">
           <span>
@@ -65,23 +67,31 @@ export function TrunkFace({ jobId, view, roof, branch, select }: RoofFaceProps) 
               {link.start} → {link.end}
             </b>
             {link.distance_m === null
-              ? "not measured"
-              : `${figure(link.distance_m, "m", 2)}${link.measured ? ", measured" : ""}`}
+              ? say("common.not_measured")
+              : `${figure(link.distance_m, "m", 2)}${link.measured ? say("microinverter.measured") : ""}`}
           </span>
           <span>
             {link.reach_m === null
               ? ""
               : link.how === "links"
-                ? `${link.links_mm.map((mm) => figure(mm, "mm", 0)).join(" + ")}, reaches ${figure(link.reach_m, "m", 2)}`
-                : `${link.segments} ${link.segments === 1 ? "pitch" : "pitches"}${link.extensions > 0 ? ` + ${link.extensions} extension` : ""}, reaches ${figure(link.reach_m, "m", 2)}`}
+                ? say("microinverter.reaches", {
+                    links_mm: link.links_mm.map((mm) => figure(mm, "mm", 0)).join(" + "),
+                    reach_m: figure(link.reach_m, "m", 2),
+                  })
+                : say("microinverter.pitches_reaches", {
+                    segments: link.segments,
+                    extensions:
+                      link.extensions > 0 ? say("microinverter.extension", { extensions: link.extensions }) : "",
+                    reach_m: figure(link.reach_m, "m", 2),
+                  })}
           </span>
           <Field
-            label="Measured way"
+            label={say("microinverter.measured_way")}
             shown={link.measured && link.distance_m !== null ? figure(link.distance_m, "m", 2) : ""}
             commit={(length_m) => typed.mutateAsync(linked(link, { length_m }))}
           />
           <Pick
-            label="Bridged by"
+            label={say("microinverter.bridged_by")}
             value={known(link.start)?.how ?? ""}
             options={HOW}
             put={(how) => edit.mutate(linked(link, { how }))}
@@ -89,20 +99,20 @@ export function TrunkFace({ jobId, view, roof, branch, select }: RoofFaceProps) 
         </div>
       ))}
       <ProblemNote error={edit.error} />
-      <h2 className="why-head">Cut list, {branch}</h2>
+      <h2 className="why-head">{say("microinverter.cut_list", { branch })}</h2>
       {view.plan.micro?.trunk.linked != null ? (
-        <p className="nothing">Nothing is cut: this trunk is put together from links, counted below.</p>
+        <p className="nothing">{say("microinverter.nothing_is_cut_this_trunk_is")}</p>
       ) : state.trunk.cuts.length === 0 ? (
-        <p className="nothing">The cut list waits for every way of the trunk.</p>
+        <p className="nothing">{say("microinverter.the_cut_list_waits_for_every")}</p>
       ) : (
         <table className="parts">
           <thead>
             <tr>
-              <th>Piece</th>
-              <th>Drops</th>
-              <th>Length</th>
-              <th>From</th>
-              <th>To</th>
+              <th>{say("microinverter.piece")}</th>
+              <th>{say("microinverter.drops")}</th>
+              <th>{say("common.length")}</th>
+              <th>{say("common.from")}</th>
+              <th>{say("common.to")}</th>
             </tr>
           </thead>
           <tbody>
@@ -120,20 +130,20 @@ export function TrunkFace({ jobId, view, roof, branch, select }: RoofFaceProps) 
           </tbody>
         </table>
       )}
-      <h2 className="why-head">Parts, the whole roof</h2>
+      <h2 className="why-head">{say("microinverter.parts_the_whole_roof")}</h2>
       <table className="parts">
         <thead>
           <tr>
-            <th>Part</th>
-            <th>Count</th>
-            <th>Counted by</th>
+            <th>{say("common.part")}</th>
+            <th>{say("microinverter.count")}</th>
+            <th>{say("microinverter.counted_by")}</th>
           </tr>
         </thead>
         <tbody>
           {roof.parts.map((part) => (
             <tr key={part.what}>
               <td>{part.what}</td>
-              <td>{part.count === null ? "not known" : figure(part.count, part.unit, 0)}</td>
+              <td>{part.count === null ? say("microinverter.not_known") : figure(part.count, part.unit, 0)}</td>
               <td>{part.because}</td>
             </tr>
           ))}
@@ -149,13 +159,13 @@ function Leads({ roof, branch }: { roof: RoofFaceProps["roof"]; branch: string }
   const units = roof.units.filter((unit) => unit.branch === branch);
   return (
     <>
-      <h2 className="why-head">Modules to inputs, {branch}</h2>
+      <h2 className="why-head">{say("microinverter.modules_to_inputs", { branch })}</h2>
       <table className="parts">
         <thead>
           <tr>
-            <th>Unit</th>
-            <th>Input 1</th>
-            <th>Input 2</th>
+            <th>{say("microinverter.unit")}</th>
+            <th>{say("microinverter.input_1")}</th>
+            <th>{say("microinverter.input_2_2")}</th>
           </tr>
         </thead>
         <tbody>
@@ -168,9 +178,9 @@ function Leads({ roof, branch }: { roof: RoofFaceProps["roof"]; branch: string }
                   <td key={input}>
                     {lead === undefined
                       ? input === 2 && unit.capped
-                        ? "capped"
+                        ? say("microinverter.capped")
                         : ""
-                      : `${lead.module}, ${figure(lead.distance_m, "m", 2)}${lead.extension ? ", with an extension lead" : ""}`}
+                      : `${lead.module}, ${figure(lead.distance_m, "m", 2)}${lead.extension ? say("microinverter.with_an_extension_lead") : ""}`}
                   </td>
                 );
               })}

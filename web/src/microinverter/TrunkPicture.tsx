@@ -1,6 +1,7 @@
 import type { BranchState } from "../shared/api/types";
 import { useWidth } from "../shared/draw/useWidth";
 import { figure } from "../shared/lib/figures";
+import { say } from "../words/say";
 import "./microinverter.css";
 import "./TrunkPicture.css";
 
@@ -17,8 +18,7 @@ const LEAST_PX_PER_M = 34;
 export function TrunkPicture({ state, joint }: { state: BranchState; joint: string }) {
   const [ref, width] = useWidth(820);
   const { trunk } = state;
-  if (trunk.length_m === null)
-    return <p className="nothing">The trunk is drawn when every way of it is known: measure those below.</p>;
+  if (trunk.length_m === null) return <p className="nothing">{say("microinverter.the_trunk_is_drawn_when_every")}</p>;
   const pxPerM = Math.max((width - LEFT_PX - RIGHT_PX) / Math.max(trunk.length_m, 1), LEAST_PX_PER_M);
   const spots = state.units.map((unit, index) => ({ unit, m: trunk.units_m[index] ?? 0 }));
   const x = (m: number) => LEFT_PX + m * pxPerM;
@@ -26,10 +26,10 @@ export function TrunkPicture({ state, joint }: { state: BranchState; joint: stri
   return (
     <div ref={ref} className="trunk-sheet">
       <svg className="trunk-drawn" width={total} height={HEIGHT_PX}>
-        <title>The trunk of {state.name}</title>
+        <title>{say("microinverter.the_trunk_of", { state: state.name })}</title>
         <rect className="trunk-box" x={LEFT_PX - 30} y={LINE_PX - 14} width={28} height={28} />
         <text className="trunk-note" x={LEFT_PX - 30} y={LINE_PX - 22}>
-          {joint === "" ? "box" : joint}
+          {joint === "" ? say("microinverter.box") : joint}
         </text>
         <path className="trunk-line" d={`M${LEFT_PX - 2} ${LINE_PX}H${x(trunk.length_m)}`} />
         {trunk.links.map((link, index) => {
@@ -48,7 +48,11 @@ export function TrunkPicture({ state, joint }: { state: BranchState; joint: stri
               )}
               {(link.extensions > 0 || link.how === "joint" || link.jumps) && (
                 <text className="trunk-note" x={middle} y={LINE_PX + 44} textAnchor="middle">
-                  {link.how === "joint" ? "joint box" : link.extensions > 0 ? "extension" : ""}{" "}
+                  {link.how === "joint"
+                    ? say("common.joint_box")
+                    : link.extensions > 0
+                      ? say("microinverter.extension_2")
+                      : ""}{" "}
                   {figure(link.distance_m ?? 0, "m", 1)}
                 </text>
               )}
@@ -71,7 +75,7 @@ export function TrunkPicture({ state, joint }: { state: BranchState; joint: stri
         <path className="trunk-cap" d={`M${x(trunk.length_m) + 10} ${LINE_PX - 10}v20`} />
         {state.feed === "centre" && (
           <text className="trunk-note" x={LEFT_PX} y={HEIGHT_PX - 4}>
-            fed in its middle: both ends capped, a tee half way
+            {say("microinverter.fed_in_its_middle_both_ends")}
           </text>
         )}
       </svg>

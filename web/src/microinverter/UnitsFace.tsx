@@ -8,6 +8,7 @@ import { JudgementList } from "../shared/judging/JudgementList";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import { RoofScale } from "./RoofScale";
 import { Field } from "../shared/fields/Field";
+import { say } from "../words/say";
 import "./microinverter.css";
 
 const STEP_MM = 10;
@@ -55,8 +56,7 @@ export function UnitsFace({ jobId, view, roof, whyAll }: RoofFaceProps) {
     setHeld(null);
     start.current = null;
   };
-  if (chosen === undefined)
-    return <p className="nothing">No units yet. Draw the roof and take a proposal in String, under branches.</p>;
+  if (chosen === undefined) return <p className="nothing">{say("microinverter.no_units_yet_draw_the_roof")}</p>;
   return (
     <div
       onPointerMove={(event) => {
@@ -82,7 +82,7 @@ export function UnitsFace({ jobId, view, roof, whyAll }: RoofFaceProps) {
         }}
         shown={(unit) =>
           unit === null
-            ? { head: "", foot: "no unit", verdict: null, tone: "free" }
+            ? { head: "", foot: say("microinverter.no_unit"), verdict: null, tone: "free" }
             : {
                 head: unit.name,
                 foot: unit.branch === "" ? "" : `${unit.branch}.${unit.number}`,
@@ -99,47 +99,51 @@ export function UnitsFace({ jobId, view, roof, whyAll }: RoofFaceProps) {
         <dl className="branch-figures">
           {chosen.leads.map((lead) => (
             <div key={lead.input}>
-              <dt>
-                input {lead.input}: {lead.module}
-              </dt>
+              <dt>{say("microinverter.input", { input: lead.input, module: lead.module })}</dt>
               <dd>
                 {figure(lead.distance_m, "m", 2)}
-                {lead.extension && <small> with an extension lead</small>}
+                {lead.extension && <small> {say("microinverter.with_an_extension_lead_2")}</small>}
               </dd>
             </div>
           ))}
           {chosen.capped && (
             <div>
-              <dt>input {chosen.leads.length + 1}</dt>
-              <dd>capped</dd>
+              <dt>{say("microinverter.input_3", { leadsCount: chosen.leads.length + 1 })}</dt>
+              <dd>{say("microinverter.capped")}</dd>
             </div>
           )}
           <div>
-            <dt>along the row</dt>
-            <dd>{chosen.x_mm === null ? "not drawn" : figure(chosen.x_mm / 1000, "m", 2)}</dd>
+            <dt>{say("microinverter.along_the_row")}</dt>
+            <dd>{chosen.x_mm === null ? say("common.not_drawn") : figure(chosen.x_mm / 1000, "m", 2)}</dd>
           </div>
         </dl>
         <GateLine gate={chosen.cover} />
         <div className="device-fields">
           <Field
             key={chosen.name}
-            label="Moved along the row"
+            label={say("microinverter.moved_along_the_row")}
             shown={figure(planned?.shift_mm ?? 0, "mm", 0)}
             commit={(shift_mm) => typed.mutateAsync({ do: "move_unit", name: chosen.name, shift_mm })}
           />
-          <Button onClick={() => move(chosen.name, shiftOf(chosen) - LARGE_STEP_MM)}>50 mm left</Button>
-          <Button onClick={() => move(chosen.name, shiftOf(chosen) + LARGE_STEP_MM)}>50 mm right</Button>
-          <Button disabled={(planned?.shift_mm ?? 0) === 0} onClick={() => move(chosen.name, 0)}>
-            Back to its place
+          <Button onClick={() => move(chosen.name, shiftOf(chosen) - LARGE_STEP_MM)}>
+            {say("microinverter.50_mm_left")}
           </Button>
-          <Button onClick={() => edit.mutate({ do: "remove_unit", name: chosen.name })}>Take it out</Button>
+          <Button onClick={() => move(chosen.name, shiftOf(chosen) + LARGE_STEP_MM)}>
+            {say("microinverter.50_mm_right")}
+          </Button>
+          <Button disabled={(planned?.shift_mm ?? 0) === 0} onClick={() => move(chosen.name, 0)}>
+            {say("microinverter.back_to_its_place")}
+          </Button>
+          <Button onClick={() => edit.mutate({ do: "remove_unit", name: chosen.name })}>
+            {say("common.take_it_out")}
+          </Button>
           {planned !== undefined && planned.modules.length === 2 && (
             <Button
               onClick={() =>
                 edit.mutate({ do: "unit_modules", name: chosen.name, modules: [...planned.modules].reverse() })
               }
             >
-              Swap its inputs
+              {say("microinverter.swap_its_inputs")}
             </Button>
           )}
         </div>
@@ -147,9 +151,12 @@ export function UnitsFace({ jobId, view, roof, whyAll }: RoofFaceProps) {
       <FreeModules jobId={jobId} view={view} roof={roof} />
       <JudgementList judgements={chosen.judgements} allOpen={whyAll} />
       <p className="roof-hint">
-        Drag a unit along its rail, or step with the keys [ and ]. Right side up, even spacing, never in the gap between
-        modules and never hanging by a lead.{" "}
-        {view.plan.micro?.order === "units_first" ? "Units first, then the trunk." : "Trunk first, then units."}
+        {say("microinverter.drag_a_unit_along_its_rail", {
+          order:
+            view.plan.micro?.order === "units_first"
+              ? say("microinverter.units_first_then_the_trunk")
+              : say("microinverter.trunk_first_then_units_2"),
+        })}
       </p>
     </div>
   );
@@ -167,7 +174,7 @@ function FreeModules({ jobId, view, roof }: { jobId: string; view: JobView; roof
   if (free.length === 0) return null;
   return (
     <>
-      <h2 className="why-head">Modules without a unit</h2>
+      <h2 className="why-head">{say("microinverter.modules_without_a_unit")}</h2>
       <ProblemNote error={edit.error} />
       <div className="device-fields">
         {free.map((place, index) => {
@@ -183,8 +190,12 @@ function FreeModules({ jobId, view, roof }: { jobId: string; view: JobView; roof
               key={`${place.plane} ${place.row} ${place.column}`}
               onClick={() => edit.mutate({ do: "add_unit", modules: pair ? [place, beside] : [place] })}
             >
-              {place.plane}, row {place.row}, number {place.column}
-              {pair && ` and ${beside.column}`}
+              {say("microinverter.row_number_2", {
+                plane: place.plane,
+                row: place.row,
+                column: place.column,
+                pair: pair && say("microinverter.and", { column: beside.column }),
+              })}
             </Button>
           );
         })}

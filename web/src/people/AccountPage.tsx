@@ -8,6 +8,7 @@ import { ProblemNote } from "../shared/judging/ProblemNote";
 import { dayAndClock } from "../shared/lib/figures";
 import { ROLES } from "./roles";
 import { makePasskey } from "./usePasskey";
+import { rich, say } from "../words/say";
 import "./people.css";
 
 const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;
@@ -19,9 +20,9 @@ export default function AccountPage() {
     <main className="people">
       <header className="shelf-head">
         <Link to="/" className="brand">
-          Long Noon
+          {say("common.long_noon")}
         </Link>
-        <h1>Your account</h1>
+        <h1>{say("common.your_account")}</h1>
       </header>
       <ProblemNote error={account.error} />
       {account.data !== undefined && <Parts account={account.data} />}
@@ -36,24 +37,38 @@ function Parts({ account }: { account: Account }) {
   return (
     <>
       <p className="people-who">
-        <b>{account.name}</b> signs in as {account.username}; {ROLES[account.role] ?? account.role} of {account.crew}
-        {account.licence !== "" &&
-          `, licence ${account.licence}${account.licence_ends_on === null ? "" : ` until ${account.licence_ends_on}`}`}
-        .
+        {rich("people.signs_in_as_of", {
+          account: <b>{account.name}</b>,
+          username: account.username,
+          role: ROLES[account.role] ?? account.role,
+          crew: account.crew,
+          licence:
+            account.licence !== "" &&
+            say("people.licence", {
+              licence: account.licence,
+              licence_ends_on:
+                account.licence_ends_on === null
+                  ? ""
+                  : say("people.until", { licence_ends_on: account.licence_ends_on }),
+            }),
+        })}
       </p>
       <Password shown={shown.onSuccess} />
       <Code account={account} shown={shown.onSuccess} />
       <Passkeys account={account} shown={shown.onSuccess} />
-      <section aria-label="Where you are signed in">
-        <h2>Where you are signed in</h2>
+      <section aria-label={say("people.where_you_are_signed_in")}>
+        <h2>{say("people.where_you_are_signed_in")}</h2>
         <ul className="people-lines">
           {account.sessions.map((one) => (
             <li key={one.number}>
               <span>
-                <b>{one.here ? "Here" : browserName(one.browser)}</b> since {dayAndClock(one.begun_at, HERE)}, last seen{" "}
-                {dayAndClock(one.seen_at, HERE)}
+                {rich("people.since_last_seen", {
+                  here: <b>{one.here ? say("people.here") : browserName(one.browser)}</b>,
+                  begun_at: dayAndClock(one.begun_at, HERE),
+                  seen_at: dayAndClock(one.seen_at, HERE),
+                })}
               </span>
-              {!one.here && <Button onClick={() => end.mutate(one.number)}>End it</Button>}
+              {!one.here && <Button onClick={() => end.mutate(one.number)}>{say("people.end_it")}</Button>}
             </li>
           ))}
         </ul>
@@ -79,8 +94,8 @@ function Password({ shown }: PartProps) {
     },
   });
   return (
-    <section aria-label="Password">
-      <h2>Password</h2>
+    <section aria-label={say("common.password")}>
+      <h2>{say("common.password")}</h2>
       <form
         className="people-form"
         onSubmit={(event) => {
@@ -89,7 +104,7 @@ function Password({ shown }: PartProps) {
         }}
       >
         <label className="entry">
-          <span className="entry-label">The one that holds now</span>
+          <span className="entry-label">{say("people.the_one_that_holds_now")}</span>
           <Input
             type="password"
             autoComplete="current-password"
@@ -98,7 +113,7 @@ function Password({ shown }: PartProps) {
           />
         </label>
         <label className="entry">
-          <span className="entry-label">A new one, eight signs or more</span>
+          <span className="entry-label">{say("people.a_new_one_eight_signs_or")}</span>
           <Input
             type="password"
             autoComplete="new-password"
@@ -107,10 +122,10 @@ function Password({ shown }: PartProps) {
           />
         </label>
         <Button htmlType="submit" loading={change.isPending} disabled={old === "" || fresh === ""}>
-          Change it
+          {say("people.change_it")}
         </Button>
       </form>
-      {change.isSuccess && <p role="status">Changed. Everywhere else you are signed out.</p>}
+      {change.isSuccess && <p role="status">{say("people.changed_everywhere_else_you_are_signed")}</p>}
       <ProblemNote error={change.error} />
     </section>
   );
@@ -129,17 +144,15 @@ function Code({ account, shown }: PartProps & { account: Account }) {
   });
   const remove = useMutation({ mutationFn: api.removeCode, onSuccess: shown });
   return (
-    <section aria-label="Authenticator">
-      <h2>Authenticator</h2>
+    <section aria-label={say("people.authenticator")}>
+      <h2>{say("people.authenticator")}</h2>
       <p>
-        {account.has_code
-          ? "After the password a code of your authenticator is asked for."
-          : "A code of an authenticator on your phone, asked for after the password."}
+        {account.has_code ? say("people.after_the_password_a_code_of") : say("people.a_code_of_an_authenticator_on")}
       </p>
-      {account.has_code && <Button onClick={() => remove.mutate()}>Take it off</Button>}
+      {account.has_code && <Button onClick={() => remove.mutate()}>{say("common.take_it_off")}</Button>}
       {!account.has_code && begin.data === undefined && (
         <Button loading={begin.isPending} onClick={() => begin.mutate()}>
-          Set it up
+          {say("people.set_it_up")}
         </Button>
       )}
       {begin.data !== undefined && (
@@ -150,13 +163,17 @@ function Code({ account, shown }: PartProps & { account: Account }) {
             confirm.mutate();
           }}
         >
-          <img className="people-square" src={begin.data.picture} alt="Scan this with the authenticator" />
+          <img
+            className="people-square"
+            src={begin.data.picture}
+            alt={say("people.scan_this_with_the_authenticator")}
+          />
           <details>
-            <summary>It cannot be scanned?</summary>
+            <summary>{say("people.it_cannot_be_scanned")}</summary>
             <code>{begin.data.address}</code>
           </details>
           <label className="entry">
-            <span className="entry-label">The code that it shows</span>
+            <span className="entry-label">{say("people.the_code_that_it_shows")}</span>
             <Input
               inputMode="numeric"
               autoComplete="one-time-code"
@@ -165,7 +182,7 @@ function Code({ account, shown }: PartProps & { account: Account }) {
             />
           </label>
           <Button type="primary" htmlType="submit" loading={confirm.isPending} disabled={code === ""}>
-            Take it into use
+            {say("people.take_it_into_use")}
           </Button>
         </form>
       )}
@@ -185,17 +202,20 @@ function Passkeys({ account, shown }: PartProps & { account: Account }) {
   });
   const remove = useMutation({ mutationFn: api.removePasskey, onSuccess: shown });
   return (
-    <section aria-label="Passkeys">
-      <h2>Passkeys</h2>
-      <p>A passkey of this device signs you in by its own lock, without a password.</p>
+    <section aria-label={say("people.passkeys")}>
+      <h2>{say("people.passkeys")}</h2>
+      <p>{say("people.a_passkey_of_this_device_signs")}</p>
       <ul className="people-lines">
         {account.passkeys.map((one) => (
           <li key={one.number}>
             <span>
-              <b>{one.name}</b> made {dayAndClock(one.made_at, HERE)}
-              {one.used_at !== null && `, last used ${dayAndClock(one.used_at, HERE)}`}
+              {rich("people.made", {
+                name: <b>{one.name}</b>,
+                made_at: dayAndClock(one.made_at, HERE),
+                used_at: one.used_at !== null && say("people.last_used", { used_at: dayAndClock(one.used_at, HERE) }),
+              })}
             </span>
-            <Button onClick={() => remove.mutate(one.number)}>Take it off</Button>
+            <Button onClick={() => remove.mutate(one.number)}>{say("common.take_it_off")}</Button>
           </li>
         ))}
       </ul>
@@ -207,11 +227,11 @@ function Passkeys({ account, shown }: PartProps & { account: Account }) {
         }}
       >
         <label className="entry">
-          <span className="entry-label">What to call it</span>
-          <Input placeholder="my phone" value={name} onChange={(event) => setName(event.target.value)} />
+          <span className="entry-label">{say("people.what_to_call_it")}</span>
+          <Input placeholder={say("people.my_phone")} value={name} onChange={(event) => setName(event.target.value)} />
         </label>
         <Button htmlType="submit" loading={make.isPending}>
-          Make one here
+          {say("people.make_one_here")}
         </Button>
       </form>
       <ProblemNote error={make.error ?? remove.error} />
@@ -224,4 +244,4 @@ const browserName = (told: string) =>
   [/(Android|iPhone|iPad|Windows|Mac OS|Linux)/, /(Firefox|Edg|Chrome|Safari)/]
     .map((of) => of.exec(told)?.[1])
     .filter((found) => found !== undefined)
-    .join(", ") || "Another browser";
+    .join(", ") || say("people.another_browser");

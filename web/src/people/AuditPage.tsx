@@ -7,6 +7,7 @@ import { auditUrl } from "../shared/api/urls";
 import { Pick } from "../shared/fields/Pick";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import { dayAndClock } from "../shared/lib/figures";
+import { say } from "../words/say";
 import "./people.css";
 
 const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;
@@ -29,26 +30,27 @@ export default function AuditPage() {
     <main className="people">
       <header className="shelf-head">
         <Link to="/" className="brand">
-          Long Noon
+          {say("common.long_noon")}
         </Link>
-        <h1>Audit{job === "" ? "" : " of this job"}</h1>
+        <h1>{say("people.audit", { job: job === "" ? "" : say("people.of_this_job") })}</h1>
         <a className="quiet" href={auditUrl(job, person)} download>
-          CSV
+          {say("people.csv")}
         </a>
       </header>
-      <p className="source">
-        Each line seals the one before it: a line that was changed or taken out is found by ./noon verify.
-      </p>
+      <p className="source">{say("people.each_line_seals_the_one_before")}</p>
       <div className="people-form">
         <Pick
-          label="Who"
+          label={say("common.who")}
           value={person}
-          options={[["", "everybody"] as const, ...people.map((one) => [String(one.number), one.name] as const)]}
+          options={[
+            ["", say("people.everybody")] as const,
+            ...people.map((one) => [String(one.number), one.name] as const),
+          ]}
           put={setPerson}
         />
         {job !== "" && (
           <Link className="quiet" to="/audit">
-            every job
+            {say("people.every_job")}
           </Link>
         )}
       </div>
@@ -65,7 +67,7 @@ export default function AuditPage() {
       </ol>
       {audit.hasNextPage && (
         <Button loading={audit.isFetchingNextPage} onClick={() => void audit.fetchNextPage()}>
-          Older lines
+          {say("people.older_lines")}
         </Button>
       )}
     </main>

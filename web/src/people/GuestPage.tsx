@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useParams } from "react-router";
 import { api } from "../shared/api/calls";
 import { guestFileUrl, guestPageUrl } from "../shared/api/urls";
+import { rich, say } from "../words/say";
 import "../stages/leave/LeaveStage.css";
 import "./people.css";
 
@@ -16,22 +17,26 @@ export default function GuestPage() {
   return (
     <main className="people">
       <header className="shelf-head">
-        <span className="brand">Long Noon</span>
-        <h1>{found.data?.name ?? "A record"}</h1>
+        <span className="brand">{say("common.long_noon")}</span>
+        <h1>{found.data?.name ?? say("people.a_record")}</h1>
       </header>
-      {found.isError && <p className="nothing">This link shows nothing: it ended, or was never given.</p>}
+      {found.isError && <p className="nothing">{say("people.this_link_shows_nothing_it_ended")}</p>}
       {found.data !== undefined && (
         <>
           <p>
-            {found.data.place}. The record as it stands, shown by {found.data.crew}; this link ends with{" "}
-            {found.data.ends_on}. <a href={guestFileUrl(ticket)}>As PDF</a>
+            {rich("people.the_record_as_it_stands_shown", {
+              place: found.data.place,
+              crew: found.data.crew,
+              ends_on: found.data.ends_on,
+              a: (words) => <a href={guestFileUrl(ticket)}>{words}</a>,
+            })}
           </p>
           <div className="dossier">
             {pages.map((page) => (
               <img
                 key={page}
                 src={guestPageUrl(ticket, page)}
-                alt={`Page ${page} of the record`}
+                alt={say("common.page_of_the_record", { page })}
                 onLoad={() => setAsked(Math.max(asked, page + 1))}
                 onError={() => setLast(page - 1)}
               />

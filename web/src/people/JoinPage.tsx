@@ -5,6 +5,7 @@ import { useParams } from "react-router";
 import { api } from "../shared/api/calls";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import { ROLES, ROLE_DOES } from "./roles";
+import { rich, say } from "../words/say";
 import "../app/SignIn.css";
 
 /** Where an invitation or a link for a new password leads. */
@@ -23,14 +24,19 @@ export default function JoinPage() {
         <path d="M10 120A170 110 0 0 1 350 120" />
         <circle cx="180" cy="10" r="9" />
       </svg>
-      <h1>Long Noon</h1>
+      <h1>{say("common.long_noon")}</h1>
       <ProblemNote error={found.error} />
       {found.data !== undefined && (
         <>
           <p>
             {found.data.resets
-              ? `${found.data.name}, set a new password. Second factors are taken off; set them up anew.`
-              : `${found.data.name}, you are invited to ${found.data.crew} as ${ROLES[found.data.role] ?? found.data.role}: ${ROLE_DOES[found.data.role] ?? ""}.`}
+              ? say("people.set_a_new_password_second_factors", { name: found.data.name })
+              : say("people.you_are_invited_to_as", {
+                  name: found.data.name,
+                  crew: found.data.crew,
+                  role: ROLES[found.data.role] ?? found.data.role,
+                  role2: ROLE_DOES[found.data.role] ?? "",
+                })}
           </p>
           <form
             onSubmit={(event) => {
@@ -39,17 +45,15 @@ export default function JoinPage() {
             }}
           >
             {found.data.resets ? (
-              <p>
-                You sign in as <b>{found.data.username}</b>.
-              </p>
+              <p>{rich("people.you_sign_in_as", { username: <b>{found.data.username}</b> })}</p>
             ) : (
               <label className="entry">
-                <span className="entry-label">The name you sign in by</span>
+                <span className="entry-label">{say("people.the_name_you_sign_in_by")}</span>
                 <Input autoComplete="username" value={username} onChange={(event) => setUsername(event.target.value)} />
               </label>
             )}
             <label className="entry">
-              <span className="entry-label">Your password, eight signs or more</span>
+              <span className="entry-label">{say("people.your_password_eight_signs_or_more")}</span>
               <Input
                 type="password"
                 autoComplete="new-password"
@@ -58,7 +62,7 @@ export default function JoinPage() {
               />
             </label>
             <Button type="primary" htmlType="submit" block loading={join.isPending}>
-              {found.data.resets ? "Set it and sign in" : "Join"}
+              {found.data.resets ? say("people.set_it_and_sign_in") : say("people.join")}
             </Button>
           </form>
           <ProblemNote error={join.error} />

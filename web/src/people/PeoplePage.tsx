@@ -8,6 +8,7 @@ import { Pick } from "../shared/fields/Pick";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import { dayAndClock } from "../shared/lib/figures";
 import { ROLES, ROLE_CHOICES, ROLE_DOES } from "./roles";
+import { rich, say } from "../words/say";
 import "./people.css";
 
 const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;
@@ -25,21 +26,21 @@ export default function PeoplePage() {
     <main className="people">
       <header className="shelf-head">
         <Link to="/" className="brand">
-          Long Noon
+          {say("common.long_noon")}
         </Link>
-        <h1>{people.data === undefined ? "The crew" : people.data.crew}</h1>
+        <h1>{people.data === undefined ? say("common.the_crew") : people.data.crew}</h1>
         <Link to="/audit" className="quiet">
-          audit
+          {say("people.audit_2")}
         </Link>
       </header>
       <ProblemNote error={people.error} />
       {link !== null && (
         <section className="people-link" role="status">
           <h2>{link.what}</h2>
-          <p>Send this link yourself; it is shown this once, and works once.</p>
+          <p>{say("people.send_this_link_yourself_it_is")}</p>
           <code>{`${window.location.origin}${link.path}`}</code>
           <Button onClick={() => void navigator.clipboard.writeText(`${window.location.origin}${link.path}`)}>
-            Copy it
+            {say("people.copy_it")}
           </Button>
         </section>
       )}
@@ -50,17 +51,22 @@ export default function PeoplePage() {
       </ul>
       <Invite linked={setLink} />
       {(people.data?.invitations.length ?? 0) > 0 && (
-        <section aria-label="Links that stand open">
-          <h2>Links that stand open</h2>
+        <section aria-label={say("people.links_that_stand_open")}>
+          <h2>{say("people.links_that_stand_open")}</h2>
           <ul className="people-lines">
             {people.data?.invitations.map((one) => (
               <li key={one.number}>
                 <span>
-                  <b>{one.name}</b>{" "}
-                  {one.resets ? "may set a new password" : `is invited as ${ROLES[one.role] ?? one.role}`}, by{" "}
-                  {one.made_by}, until {dayAndClock(one.ends_at, HERE)}
+                  {rich("people.by_until", {
+                    name: <b>{one.name}</b>,
+                    resets: one.resets
+                      ? say("people.may_set_a_new_password")
+                      : say("people.is_invited_as", { role: ROLES[one.role] ?? one.role }),
+                    made_by: one.made_by,
+                    ends_at: dayAndClock(one.ends_at, HERE),
+                  })}
                 </span>
-                <Button onClick={() => withdraw.mutate(one.number)}>Withdraw it</Button>
+                <Button onClick={() => withdraw.mutate(one.number)}>{say("people.withdraw_it")}</Button>
               </li>
             ))}
           </ul>
@@ -68,14 +74,17 @@ export default function PeoplePage() {
         </section>
       )}
       {gone.length > 0 && (
-        <section aria-label="Who left">
-          <h2>Who left</h2>
+        <section aria-label={say("people.who_left")}>
+          <h2>{say("people.who_left")}</h2>
           <ul className="people-lines">
             {gone.map((one) => (
               <li key={one.number}>
                 <span>
-                  <b>{one.name}</b>, {ROLES[one.role] ?? one.role} until {dayAndClock(one.left_at ?? "", HERE)}. What
-                  they did stays in the records.
+                  {rich("people.until_what_they_did_stays_in", {
+                    name: <b>{one.name}</b>,
+                    role: ROLES[one.role] ?? one.role,
+                    left_at: dayAndClock(one.left_at ?? "", HERE),
+                  })}
                 </span>
               </li>
             ))}
@@ -103,7 +112,7 @@ function Member({ member, shown, linked }: Linked & { member: MemberLine; shown:
   const leave = useMutation({ mutationFn: () => api.memberLeaves(member.number), onSuccess: shown });
   const reset = useMutation({
     mutationFn: () => api.resetMember(member.number),
-    onSuccess: ({ path }) => linked({ path, what: `A new password for ${member.name}` }),
+    onSuccess: ({ path }) => linked({ path, what: say("people.a_new_password_for", { member: member.name }) }),
   });
   return (
     <li>
@@ -111,38 +120,36 @@ function Member({ member, shown, linked }: Linked & { member: MemberLine; shown:
         <b>{member.name}</b>
         <span>{ROLES[member.role] ?? member.role}</span>
         <span>
-          {member.licence === "" ? "no licence" : `licence ${member.licence}`}
+          {member.licence === "" ? say("common.no_licence") : say("common.licence", { licence: member.licence })}
           {member.licence_ends_on !== null && (
             <>
               {" "}
-              <span className="unbroken">until {member.licence_ends_on}</span>
+              <span className="unbroken">{say("people.until_2", { licence_ends_on: member.licence_ends_on })}</span>
             </>
           )}
         </span>
-        <span>{member.has_second_factor ? "second factor" : "password alone"}</span>
+        <span>{member.has_second_factor ? say("people.second_factor") : say("people.password_alone")}</span>
       </button>
       {open && (
         <div className="people-body">
-          <p>
-            Signs in as {member.username}: {ROLE_DOES[member.role]}.
-          </p>
+          <p>{say("people.signs_in_as", { username: member.username, role: ROLE_DOES[member.role] })}</p>
           <div className="people-form">
             <Pick
-              label={`Role of ${member.name}`}
+              label={say("people.role_of", { member: member.name })}
               value={member.role}
               options={ROLE_CHOICES}
               put={(role) => change.mutate({ role })}
             />
             <label className="entry">
-              <span className="entry-label">Name beside readings</span>
+              <span className="entry-label">{say("people.name_beside_readings")}</span>
               <Input value={name} onChange={(event) => setName(event.target.value)} />
             </label>
             <label className="entry">
-              <span className="entry-label">Licence</span>
+              <span className="entry-label">{say("people.licence_2")}</span>
               <Input value={licence} onChange={(event) => setLicence(event.target.value)} />
             </label>
             <label className="entry">
-              <span className="entry-label">Its last day</span>
+              <span className="entry-label">{say("people.its_last_day")}</span>
               <Input type="date" value={ends} onChange={(event) => setEnds(event.target.value)} />
             </label>
             <Button
@@ -150,17 +157,17 @@ function Member({ member, shown, linked }: Linked & { member: MemberLine; shown:
               loading={change.isPending}
               onClick={() => change.mutate({ name, licence, licence_ends_on: ends === "" ? null : ends })}
             >
-              Keep
+              {say("common.keep")}
             </Button>
           </div>
           <div className="people-do">
-            <Button onClick={() => reset.mutate()}>Link for a new password</Button>
+            <Button onClick={() => reset.mutate()}>{say("people.link_for_a_new_password")}</Button>
             {leaving ? (
               <Button danger onClick={() => leave.mutate()}>
-                Yes, {member.name} leaves
+                {say("people.yes_leaves", { member: member.name })}
               </Button>
             ) : (
-              <Button onClick={() => setLeaving(true)}>Leaves the crew</Button>
+              <Button onClick={() => setLeaving(true)}>{say("people.leaves_the_crew")}</Button>
             )}
           </div>
           <ProblemNote error={change.error ?? leave.error ?? reset.error} />
@@ -177,14 +184,14 @@ function Invite({ linked }: Linked) {
   const invite = useMutation({
     mutationFn: () => api.invite(name, role),
     onSuccess: ({ path }) => {
-      linked({ path, what: `An invitation for ${name}` });
+      linked({ path, what: say("people.an_invitation_for", { name }) });
       setName("");
       return client.invalidateQueries({ queryKey: ["people"] });
     },
   });
   return (
-    <section aria-label="Invite somebody">
-      <h2>Invite somebody</h2>
+    <section aria-label={say("people.invite_somebody")}>
+      <h2>{say("people.invite_somebody")}</h2>
       <form
         className="people-form"
         onSubmit={(event) => {
@@ -193,12 +200,12 @@ function Invite({ linked }: Linked) {
         }}
       >
         <label className="entry">
-          <span className="entry-label">Name</span>
+          <span className="entry-label">{say("common.name")}</span>
           <Input value={name} onChange={(event) => setName(event.target.value)} />
         </label>
-        <Pick label="Comes as" value={role} options={ROLE_CHOICES} put={setRole} />
+        <Pick label={say("people.comes_as")} value={role} options={ROLE_CHOICES} put={setRole} />
         <Button htmlType="submit" loading={invite.isPending} disabled={name.trim() === ""}>
-          Make a link
+          {say("common.make_a_link")}
         </Button>
       </form>
       <p className="source">{ROLE_DOES[role]}.</p>

@@ -1,18 +1,20 @@
+import { say } from "../words/say";
+
 /** What each role is called, and what it does. */
 export const ROLES: Partial<Record<string, string>> = {
-  owner: "owner",
-  electrician: "licensed electrician",
-  installer: "installer",
-  apprentice: "apprentice",
-  office: "office",
+  owner: say("people.owner"),
+  electrician: say("people.licensed_electrician"),
+  installer: say("people.installer"),
+  apprentice: say("people.apprentice"),
+  office: say("people.office"),
 };
 
 export const ROLE_DOES: Partial<Record<string, string>> = {
-  owner: "everything, and who belongs to the crew",
-  electrician: "plans, reads, switches, signs off; lifts a lock with a licence that holds",
-  installer: "plans, reads, switches; countersigns",
-  apprentice: "reads and ticks; what is measured waits for a countersignature",
-  office: "plans and files; takes no reading",
+  owner: say("people.everything_and_who_belongs_to_the"),
+  electrician: say("people.plans_reads_switches_signs_off_lifts"),
+  installer: say("people.plans_reads_switches_countersigns"),
+  apprentice: say("people.reads_and_ticks_what_is_measured"),
+  office: say("people.plans_and_files_takes_no_reading"),
 };
 
 export const ROLE_CHOICES = Object.entries(ROLES).map(([value, label]) => [value, label ?? value] as const);

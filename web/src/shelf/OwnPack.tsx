@@ -6,6 +6,7 @@ import type { Choice, PackIn, PackView } from "../shared/api/types";
 import { DraftField } from "../shared/fields/DraftField";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import { PackFigures, shownFigure } from "../shared/fields/PackFigures";
+import { say } from "../words/say";
 import "./shelf.css";
 
 /** The rule packs with every figure and its source; one of the crew's own, made from a shipped one. */
@@ -16,9 +17,9 @@ export function OwnPack({ packs }: { packs: Choice[] }) {
     <div className="shelf-body">
       <section>
         <label className="entry">
-          <span className="entry-label">Rule pack</span>
+          <span className="entry-label">{say("common.rule_pack")}</span>
           <Select
-            aria-label="Rule pack"
+            aria-label={say("common.rule_pack")}
             value={id}
             options={packs.map((one) => ({ value: one.id, label: one.label }))}
             onChange={setId}
@@ -36,16 +37,16 @@ function PackSheet({ pack }: { pack: PackView }) {
     <>
       <p className="sheet">
         {pack.edition}
-        {pack.counts_from !== null && `, counts from ${pack.counts_from}`}
-        {pack.counts_until !== null && `, counts until ${pack.counts_until}`}
-        {pack.based_on === null ? "" : `; based on ${pack.based_on}`}. {pack.note}
+        {pack.counts_from !== null && say("shelf.counts_from", { counts_from: pack.counts_from })}
+        {pack.counts_until !== null && say("shelf.counts_until", { counts_until: pack.counts_until })}
+        {pack.based_on === null ? "" : say("shelf.based_on", { based_on: pack.based_on })}. {pack.note}
       </p>
       <table className="points">
         <thead>
           <tr>
-            <th>Figure</th>
-            <th>Value</th>
-            <th>Source</th>
+            <th>{say("common.figure")}</th>
+            <th>{say("shelf.value")}</th>
+            <th>{say("common.source")}</th>
           </tr>
         </thead>
         <tbody>
@@ -59,7 +60,9 @@ function PackSheet({ pack }: { pack: PackView }) {
               <td>{shownFigure(one)}</td>
               <td>
                 {one.source}
-                {one.inherited !== "" && <em className="taken-over"> taken over from {one.inherited}</em>}
+                {one.inherited !== "" && (
+                  <em className="taken-over"> {say("shelf.taken_over_from", { inherited: one.inherited })}</em>
+                )}
               </td>
             </tr>
           ))}
@@ -112,43 +115,43 @@ function Making({ pack, kept }: { pack: PackView; kept: (id: string) => void }) 
   return (
     <form
       className="sheet-form"
-      aria-label="A rule pack of your own"
+      aria-label={say("shelf.a_rule_pack_of_your_own")}
       onSubmit={(event) => {
         event.preventDefault();
         keep.mutate();
       }}
     >
-      <h2>A rule pack of your own</h2>
-      <p className="sheet">From {pack.name}, with figures of yours, each with its reason.</p>
+      <h2>{say("shelf.a_rule_pack_of_your_own")}</h2>
+      <p className="sheet">{say("shelf.from_with_figures_of_yours_each", { pack: pack.name })}</p>
       <div className="sheet-fields">
         <label className="entry">
-          <span className="entry-label">Short name, kept for good</span>
+          <span className="entry-label">{say("shelf.short_name_kept_for_good")}</span>
           <Input
             value={named.id}
-            placeholder="our-island"
+            placeholder={say("shelf.our_island")}
             onChange={(event) => setNamed({ ...named, id: event.target.value })}
           />
         </label>
         <label className="entry">
-          <span className="entry-label">Name</span>
+          <span className="entry-label">{say("common.name")}</span>
           <Input
             value={named.name}
-            placeholder="Our island"
+            placeholder={say("shelf.our_island_2")}
             onChange={(event) => setNamed({ ...named, name: event.target.value })}
           />
         </label>
         <label className="entry">
-          <span className="entry-label">Edition: by which code or paper</span>
+          <span className="entry-label">{say("shelf.edition_by_which_code_or_paper")}</span>
           <Input value={named.edition} onChange={(event) => setNamed({ ...named, edition: event.target.value })} />
         </label>
         <DraftField
-          label="Counts from, where that is known"
+          label={say("shelf.counts_from_where_that_is_known")}
           value={named.counts_from}
           placeholder="2026-11-24"
           put={(counts_from) => setNamed({ ...named, counts_from })}
         />
         <DraftField
-          label="Counts until"
+          label={say("shelf.counts_until_2")}
           value={named.counts_until}
           placeholder="2028-12-31"
           put={(counts_until) => setNamed({ ...named, counts_until })}
@@ -163,7 +166,7 @@ function Making({ pack, kept }: { pack: PackView; kept: (id: string) => void }) 
               className="quiet"
               onClick={() => setFigures(figures.filter((other) => other.path !== one.path))}
             >
-              put back
+              {say("common.put_back")}
             </button>
           </li>
         ))}
@@ -177,7 +180,7 @@ function Making({ pack, kept }: { pack: PackView; kept: (id: string) => void }) 
       />
       <ProblemNote error={keep.error} />
       <Button type="primary" htmlType="submit" disabled={figures.length === 0} loading={keep.isPending}>
-        Keep this pack
+        {say("shelf.keep_this_pack")}
       </Button>
     </form>
   );

@@ -11,6 +11,7 @@ import { OwnPack } from "./OwnPack";
 import { SheetForm } from "../shared/sheets/SheetForm";
 import { TakeInSheets } from "./TakeInSheets";
 import { useNarrow } from "../shared/lib/useNarrow";
+import { rich, say } from "../words/say";
 import "./ShelfPage.css";
 import "./shelf.css";
 
@@ -23,12 +24,12 @@ export default function ShelfPage() {
     <div className="shelf">
       <header className="shelf-head">
         <Link to="/" className="brand">
-          Long Noon
+          {say("common.long_noon")}
         </Link>
-        <h1>The shelf</h1>
+        <h1>{say("common.the_shelf")}</h1>
       </header>
       <main>
-        <div role="tablist" aria-label="Kinds of sheet" className="shelf-kinds">
+        <div role="tablist" aria-label={say("shelf.kinds_of_sheet")} className="shelf-kinds">
           {kinds.map((one) => (
             <button
               key={one.kind}
@@ -48,7 +49,7 @@ export default function ShelfPage() {
             aria-selected={kind === "packs"}
             onClick={() => setKind("packs")}
           >
-            Rule packs <small>{shelf.data?.packs.length}</small>
+            {rich("shelf.rule_packs", { packsCount: <small>{shelf.data?.packs.length}</small> })}
           </button>
         </div>
         {kind === "packs" ? <OwnPack packs={shelf.data?.packs ?? []} /> : <KindShelf key={kind} kind={kind} />}
@@ -77,8 +78,8 @@ function KindShelf({ kind }: { kind: Kind }) {
     <div className="shelf-body">
       <section>
         <Input
-          aria-label="Find a sheet"
-          placeholder="Find by maker or model"
+          aria-label={say("shelf.find_a_sheet")}
+          placeholder={say("shelf.find_by_maker_or_model")}
           value={find}
           onChange={(event) => setFind(event.target.value)}
         />
@@ -89,31 +90,45 @@ function KindShelf({ kind }: { kind: Kind }) {
                 <button type="button" aria-pressed={open === one.id} onClick={() => setOpen(one.id)}>
                   <b>{one.label}</b> <span>{one.detail}</span>
                   <small>
-                    sheet {one.sheet_revision},{" "}
-                    {one.checked_by === "" ? "not checked yet" : `checked by ${one.checked_by}`}
+                    {say("shelf.sheet", {
+                      sheet_revision: one.sheet_revision,
+                      checked_by:
+                        one.checked_by === ""
+                          ? say("shelf.not_checked_yet")
+                          : say("shelf.checked_by", { checked_by: one.checked_by }),
+                    })}
                   </small>
                 </button>
               </li>
             ))}
           </ul>
           {sheets.data !== undefined && sheets.data.total > sheets.data.sheets.length && (
-            <p className="source">{sheets.data.total - sheets.data.sheets.length} more; type to find.</p>
+            <p className="source">
+              {say("shelf.more_type_to_find", { total: sheets.data.total - sheets.data.sheets.length })}
+            </p>
           )}
-          {sheets.data?.total === 0 && sheets.data.library_total === 0 && <p>Nothing on the shelf is called that.</p>}
+          {sheets.data?.total === 0 && sheets.data.library_total === 0 && (
+            <p>{say("common.nothing_on_the_shelf_is_called")}</p>
+          )}
           {(sheets.data?.library_total ?? 0) > 0 && (
             <>
-              <h2>In the libraries</h2>
-              <ul className="sheets" aria-label="In the libraries">
+              <h2>{say("common.in_the_libraries")}</h2>
+              <ul className="sheets" aria-label={say("common.in_the_libraries")}>
                 {sheets.data?.library.map((row) => (
                   <li key={row.id}>
                     <button type="button" onClick={() => setEntry(row.id)}>
-                      <b>{row.name}</b> <small>its label has still to say: {row.missing.join(", ")}</small>
+                      <b>{row.name}</b>{" "}
+                      <small>{say("shelf.its_label_has_still_to_say", { missing: row.missing.join(", ") })}</small>
                     </button>
                   </li>
                 ))}
               </ul>
               {sheets.data !== undefined && sheets.data.library_total > sheets.data.library.length && (
-                <p className="source">{sheets.data.library_total - sheets.data.library.length} more; type to find.</p>
+                <p className="source">
+                  {say("shelf.more_type_to_find_2", {
+                    library_total: sheets.data.library_total - sheets.data.library.length,
+                  })}
+                </p>
               )}
             </>
           )}
@@ -122,29 +137,24 @@ function KindShelf({ kind }: { kind: Kind }) {
       <section>
         <div className="shelf-do">
           <Button type="primary" onClick={() => setOpen("")}>
-            New sheet
+            {say("common.new_sheet")}
           </Button>
           <TakeInSheets kind={kind} />
           <a className="quiet" href={templateUrl(kind)}>
-            CSV to fill in
+            {say("shelf.csv_to_fill_in")}
           </a>
           <a className="quiet" href={shelfFileUrl(kind, "csv")}>
-            all as CSV
+            {say("shelf.all_as_csv")}
           </a>
           <a className="quiet" href={shelfFileUrl(kind, "json")}>
-            all as JSON
+            {say("shelf.all_as_json")}
           </a>
         </div>
         {entry !== null && (
           <SheetForm key={`row ${entry}`} kind={kind} id="" entry={entry} close={() => setEntry(null)} />
         )}
         {entry === null && open !== null && <SheetForm key={open} kind={kind} id={open} close={() => setOpen(null)} />}
-        {entry === null && open === null && (
-          <p className="shelf-hint">
-            Touch a sheet to see all of it, to change it under a new revision, or to take it off. A job keeps the sheet
-            that it was judged by.
-          </p>
-        )}
+        {entry === null && open === null && <p className="shelf-hint">{say("shelf.touch_a_sheet_to_see_all")}</p>}
       </section>
     </div>
   );

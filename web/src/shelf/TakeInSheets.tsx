@@ -7,6 +7,7 @@ import { type TakingIn, takeInSheets } from "../shared/api/stream";
 import type { Kind, Problem } from "../shared/api/types";
 import { FileButton } from "../shared/fields/FileButton";
 import { ProblemNote } from "../shared/judging/ProblemNote";
+import { say } from "../words/say";
 import "./TakeInSheets.css";
 
 const SHOWN_PROBLEMS = 12;
@@ -45,7 +46,7 @@ export function TakeInSheets({ kind }: { kind: Kind }) {
   return (
     <div className="take-in-sheets">
       <FileButton
-        label="Sheets file"
+        label={say("shelf.sheets_file")}
         accept=".csv,.json,text/csv,application/json"
         busy={going.state === "reading"}
         take={(chosen) => {
@@ -53,40 +54,49 @@ export function TakeInSheets({ kind }: { kind: Kind }) {
           void read(chosen, false);
         }}
       >
-        Read a file in
+        {say("shelf.read_a_file_in")}
       </FileButton>
       <div role="status" className="take-in-told">
         {going.state === "reading" && (
           <>
-            <progress max={Math.max(going.rows, 1)} value={going.checked} /> {going.checked} of {going.rows} rows
-            checked <Working is doing="Checking" stop={stop} />
+            <progress max={Math.max(going.rows, 1)} value={going.checked} />{" "}
+            {say("shelf.of_rows_checked", { checked: going.checked, rows: going.rows })}{" "}
+            <Working is doing={say("shelf.checking")} stop={stop} />
           </>
         )}
         {going.state === "library" && (
           <p>
-            {going.entries} rows of a library stand behind the shelf: type a maker or a type to find one. What its label
-            has still to say is asked when it is taken.
-            {going.leftOut.length > 0 && ` Without figures, and left out: lines ${going.leftOut.join(", ")}.`}
+            {say("shelf.rows_of_a_library_stand_behind", {
+              entries: going.entries,
+              leftOutCount:
+                going.leftOut.length > 0 &&
+                say("shelf.without_figures_and_left_out_lines", { leftOut: going.leftOut.join(", ") }),
+            })}
           </p>
         )}
         {going.state === "kept" && (
           <p>
-            {going.kept} sheets are on the shelf.
-            {going.doubled.length > 0 &&
-              ` Passed over, since they stand twice: rows ${going.doubled.slice(0, SHOWN_PROBLEMS).join(", ")}.`}
+            {say("shelf.sheets_are_on_the_shelf", {
+              kept: going.kept,
+              doubledCount:
+                going.doubled.length > 0 &&
+                say("shelf.passed_over_since_they_stand_twice", {
+                  doubled: going.doubled.slice(0, SHOWN_PROBLEMS).join(", "),
+                }),
+            })}
           </p>
         )}
       </div>
       {going.state === "failed" && <ProblemNote error={going.error} />}
       {going.state === "refused" && (
         <div className="problem" role="alert">
-          <strong>Nothing was taken in</strong>
+          <strong>{say("shelf.nothing_was_taken_in")}</strong>
           <table className="points">
             <thead>
               <tr>
-                <th>Where</th>
-                <th>What is wrong</th>
-                <th>Allowed</th>
+                <th>{say("shelf.where")}</th>
+                <th>{say("shelf.what_is_wrong")}</th>
+                <th>{say("shelf.allowed")}</th>
               </tr>
             </thead>
             <tbody>
@@ -99,9 +109,11 @@ export function TakeInSheets({ kind }: { kind: Kind }) {
               ))}
             </tbody>
           </table>
-          {going.problems.length > SHOWN_PROBLEMS && <p>{going.problems.length - SHOWN_PROBLEMS} more.</p>}
+          {going.problems.length > SHOWN_PROBLEMS && (
+            <p>{say("shelf.more", { problemsCount: going.problems.length - SHOWN_PROBLEMS })}</p>
+          )}
           {going.problems.every((one) => one.suggestion !== "") && file !== null && (
-            <Button onClick={() => void read(file, true)}>The sheets say so: take them as given</Button>
+            <Button onClick={() => void read(file, true)}>{say("shelf.the_sheets_say_so_take_them")}</Button>
           )}
           <p className="kept">{going.said}</p>
         </div>

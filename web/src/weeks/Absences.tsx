@@ -7,6 +7,7 @@ import { DraftField } from "../shared/fields/DraftField";
 import { FileButton } from "../shared/fields/FileButton";
 import { Pick } from "../shared/fields/Pick";
 import { ProblemNote } from "../shared/judging/ProblemNote";
+import { rich, say } from "../words/say";
 
 interface AbsencesProps {
   board: Schemas["Board"];
@@ -18,22 +19,27 @@ interface AbsencesProps {
 export function Absences({ board, mayPlan, changed }: AbsencesProps) {
   const end = useMutation({ mutationFn: (number: number) => api.endAbsence(number), onSettled: changed });
   return (
-    <section aria-label="Who is away" className="week-away-list">
+    <section aria-label={say("weeks.who_is_away")} className="week-away-list">
       <header className="rail-head">
-        <h2>Away</h2>
-        <span>{board.absences.length === 0 ? "nobody in these weeks" : board.absences.length}</span>
+        <h2>{say("weeks.away")}</h2>
+        <span>{board.absences.length === 0 ? say("weeks.nobody_in_these_weeks") : board.absences.length}</span>
       </header>
       <ul className="crew">
         {board.absences.map((one) => (
           <li key={one.number} className="next-task visit-line">
             <span>
-              <b>{one.who}</b>, {one.begins} to {one.ends}
-              {one.what !== "" && `, ${one.what}`}
-              {one.source !== "" && <small className="source"> from {one.source}</small>}
+              {rich("weeks.to", {
+                who: <b>{one.who}</b>,
+                begins: one.begins,
+                ends: one.ends,
+                what: one.what !== "" && `, ${one.what}`,
+              })}
+
+              {one.source !== "" && <small className="source"> {say("weeks.from", { source: one.source })}</small>}
             </span>
             {mayPlan && (
               <Button onClick={() => end.mutate(one.number)} loading={end.isPending}>
-                Take it out
+                {say("common.take_it_out")}
               </Button>
             )}
           </li>
@@ -57,41 +63,49 @@ function SayAway({ board, changed }: Omit<AbsencesProps, "mayPlan">) {
   const busy = useMutation({ mutationFn: (file: File) => api.takeBusy(who, file), onSuccess: changed });
   return (
     <form
-      aria-label="Somebody is away"
+      aria-label={say("weeks.somebody_is_away")}
       className="week-say"
       onSubmit={(event) => {
         event.preventDefault();
         keep.mutate();
       }}
     >
-      <Pick label="Who" value={who} options={board.people.map((one) => [one, one] as const)} put={setWho} />
+      <Pick
+        label={say("common.who")}
+        value={who}
+        options={board.people.map((one) => [one, one] as const)}
+        put={setWho}
+      />
       <label className="entry">
-        <span className="entry-label">From the morning of</span>
+        <span className="entry-label">{say("weeks.from_the_morning_of")}</span>
         <Input type="date" value={first} onChange={(event) => setFirst(event.target.value)} />
       </label>
       <label className="entry">
-        <span className="entry-label">To the evening of</span>
+        <span className="entry-label">{say("weeks.to_the_evening_of")}</span>
         <Input type="date" value={last} onChange={(event) => setLast(event.target.value)} />
       </label>
-      <DraftField label="Why, if you like" value={what} put={setWhat} />
+      <DraftField label={say("weeks.why_if_you_like")} value={what} put={setWhat} />
       <div className="object-do">
         <Button htmlType="submit" loading={keep.isPending}>
-          Away then
+          {say("weeks.away_then")}
         </Button>
         <FileButton
-          label="Busy times as iCalendar"
+          label={say("weeks.busy_times_as_icalendar")}
           accept=".ics,text/calendar"
           busy={busy.isPending}
           take={(file) => busy.mutate(file)}
         >
-          Busy times from a calendar file
+          {say("weeks.busy_times_from_a_calendar_file")}
         </FileButton>
       </div>
       <ProblemNote error={keep.error ?? busy.error} />
       {busy.data !== undefined && (
         <p role="status">
-          {busy.data.times} busy times of {who} taken in place of those before.
-          {busy.data.cut && " What repeats without end is taken for 26 weeks."}
+          {say("weeks.busy_times_of_taken_in_place", {
+            times: busy.data.times,
+            who,
+            cut: busy.data.cut && say("weeks.what_repeats_without_end_is_taken"),
+          })}
         </p>
       )}
     </form>

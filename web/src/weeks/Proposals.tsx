@@ -5,6 +5,7 @@ import { api } from "../shared/api/calls";
 import type { Schemas } from "../shared/api/types";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import { longDay } from "../shared/lib/figures";
+import { say } from "../words/say";
 
 interface ProposalsProps {
   proposal: Schemas["Proposal"];
@@ -29,34 +30,38 @@ export function Proposals({ proposal, taken, close }: ProposalsProps) {
   });
   const left = proposal.visits.filter((one) => !done.includes(keyOf(one)));
   return (
-    <section className="week-panel" aria-label="Days proposed">
+    <section className="week-panel" aria-label={say("weeks.days_proposed")}>
       <header className="rail-head">
-        <h2>Days proposed</h2>
+        <h2>{say("weeks.days_proposed")}</h2>
         <button type="button" className="quiet" onClick={close}>
-          close
+          {say("weeks.close")}
         </button>
       </header>
-      {proposal.visits.length === 0 && proposal.left.length === 0 && <p>Nothing clashes, and every job has a visit.</p>}
+      {proposal.visits.length === 0 && proposal.left.length === 0 && (
+        <p>{say("weeks.nothing_clashes_and_every_job_has")}</p>
+      )}
       <ul className="crew">
         {left.map((one) => (
           <li key={keyOf(one)} className="next-task visit-line">
             <span>
               <b>{one.name}</b>: {longDay(one.day)}
-              {one.was !== one.day && `, instead of ${longDay(one.was)}`}
+              {one.was !== one.day && say("weeks.instead_of", { was: longDay(one.was) })}
             </span>
             <Button onClick={() => take.mutate([one])} loading={take.isPending}>
-              Take it
+              {say("common.take_it")}
             </Button>
           </li>
         ))}
       </ul>
       {proposal.left.length > 0 && (
-        <p className="reason reason-stop">No room in six weeks for {proposal.left.join(", ")}.</p>
+        <p className="reason reason-stop">
+          {say("weeks.no_room_in_six_weeks_for", { left: proposal.left.join(", ") })}
+        </p>
       )}
       <ProblemNote error={take.error} />
       {left.length > 1 && (
         <Button type="primary" onClick={() => take.mutate(left)} loading={take.isPending}>
-          Take all {left.length}
+          {say("weeks.take_all", { leftCount: left.length })}
         </Button>
       )}
     </section>

@@ -2,6 +2,7 @@ import { useState, type KeyboardEvent } from "react";
 import type { Schemas } from "../shared/api/types";
 import { longDay } from "../shared/lib/figures";
 import { plusDays, shortDay } from "./days";
+import { say } from "../words/say";
 
 interface WeekGridProps {
   board: Schemas["Board"];
@@ -28,10 +29,15 @@ export function WeekGrid({ board, chosen, choose, move }: WeekGridProps) {
   return (
     <>
       {weeks.map((days) => (
-        <div key={days[0]} className="week" role="grid" aria-label={`Week of ${longDay(days[0] ?? "")}`}>
+        <div
+          key={days[0]}
+          className="week"
+          role="grid"
+          aria-label={say("weeks.week_of", { n: longDay(days[0] ?? "") })}
+        >
           <div role="row" className="week-row">
             <span role="columnheader" className="week-corner">
-              who
+              {say("common.who_2")}
             </span>
             {days.map((day) => {
               const { name, number } = shortDay(day);
@@ -49,7 +55,7 @@ export function WeekGrid({ board, chosen, choose, move }: WeekGridProps) {
               return (
                 <div key={lane} role="row" className="week-row">
                   <b role="rowheader" className="week-who">
-                    {people.length === 0 ? "nobody named" : lane}
+                    {people.length === 0 ? say("weeks.nobody_named") : lane}
                   </b>
                   {days.map((day) => {
                     const own = board.visits.filter((one) => one.day === day && one.people.join(" · ") === lane);
@@ -86,8 +92,8 @@ export function WeekGrid({ board, chosen, choose, move }: WeekGridProps) {
                             <b>{one.name}</b>
                             <small className="week-visit-day">{longDay(one.day)}</small>
                             <small>
-                              {one.number === null ? "no visit planned" : `${one.begins}–${one.ends}`}
-                              {one.done && " · signed"}
+                              {one.number === null ? say("weeks.no_visit_planned") : `${one.begins}–${one.ends}`}
+                              {one.done && say("weeks.signed")}
                             </small>
                             {one.comes.map((said) => (
                               <small key={said} className="week-goods">
@@ -98,7 +104,7 @@ export function WeekGrid({ board, chosen, choose, move }: WeekGridProps) {
                         ))}
                         {away.map((one) => (
                           <span key={one.number} className="week-away">
-                            {one.who} away
+                            {say("weeks.away_2", { who: one.who })}
                           </span>
                         ))}
                       </div>

@@ -15,6 +15,7 @@ import { plusDays } from "./days";
 import { Proposals } from "./Proposals";
 import { WeekGrid } from "./WeekGrid";
 import { VisitPanel } from "./VisitPanel";
+import { say } from "../words/say";
 import "./weeks.css";
 
 const WEEKS = 3;
@@ -46,36 +47,34 @@ export default function WeeksPage() {
     <main className="weeks">
       <header className="shelf-head">
         <Link to="/" className="brand">
-          Long Noon
+          {say("common.long_noon")}
         </Link>
-        <h1>Weeks</h1>
+        <h1>{say("weeks.weeks")}</h1>
         <a className="quiet" href={calendarUrl("")}>
-          calendar of all
+          {say("weeks.calendar_of_all")}
         </a>
       </header>
       <ProblemNote error={weeks.error ?? move.error ?? propose.error} />
-      {weeks.isPending && <p className="nothing">Opening the weeks</p>}
+      {weeks.isPending && <p className="nothing">{say("weeks.opening_the_weeks")}</p>}
       {board !== undefined && start !== undefined && (
         <>
           <div className="weeks-tools">
             <button type="button" className="quiet" onClick={() => setFirst(plusDays(start, -DAYS_A_WEEK))}>
-              a week back
+              {say("weeks.a_week_back")}
             </button>
-            <b>
-              {longDay(start)} to {longDay(board.days.at(-1) ?? start)}
-            </b>
+            <b>{say("weeks.to_3", { start: longDay(start), days: longDay(board.days.at(-1) ?? start) })}</b>
             <button type="button" className="quiet" onClick={() => setFirst(plusDays(start, DAYS_A_WEEK))}>
-              a week on
+              {say("weeks.a_week_on")}
             </button>
             {may("plan") && (
               <Button loading={propose.isPending} onClick={() => propose.mutate([])}>
-                Propose days for what clashes or has no visit
+                {say("weeks.propose_days_for_what_clashes_or")}
               </Button>
             )}
-            <Working is={propose.isPending} doing="Laying the visits" stop={stop} />
+            <Working is={propose.isPending} doing={say("weeks.laying_the_visits")} stop={stop} />
           </div>
           {board.clashes.length > 0 && (
-            <ul className="week-clashes" aria-label="What clashes">
+            <ul className="week-clashes" aria-label={say("weeks.what_clashes")}>
               {board.clashes.map((one, index) => (
                 <li key={`${one.rule} ${one.visit} ${index}`}>
                   <button type="button" className="quiet" onClick={() => setChosen(one.visit)}>

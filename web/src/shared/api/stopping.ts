@@ -1,9 +1,10 @@
 import { useEffect, useRef } from "react";
+import { say } from "../../words/say";
 
 /** What was stopped by whoever had begun it: no fault, and no sign of a missing signal. */
 export class Stopped extends Error {
   constructor() {
-    super("Stopped. What the server had begun by then it may still have finished.");
+    super(say("shared.stopped_what_the_server_had_begun"));
   }
 }
 

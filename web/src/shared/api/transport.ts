@@ -4,6 +4,7 @@ import { hearClock } from "../hand/clock";
 import { signalIs } from "../outbox/signal";
 import { Stopped } from "./stopping";
 import type { ProblemReport } from "./types";
+import { say } from "../../words/say";
 
 /** What the server refused, with each problem's path, value and allowed range. */
 export class Refusal extends Error {
@@ -31,9 +32,9 @@ client.use({
 });
 
 export const NO_ANSWER: ProblemReport = {
-  title: "No answer",
+  title: say("shared.no_answer"),
   status: 0,
-  detail: "The server does not answer. Check the connection; what you typed is still here.",
+  detail: say("shared.the_server_does_not_answer_check"),
   kept: "",
   problems: [],
 };

@@ -7,6 +7,7 @@ import { hasSignal } from "../outbox/signal";
 import { Refusal } from "./transport";
 import type { Edit, GoodsIn, JobView, ReadingIn } from "./types";
 import { jobKey } from "./useJob";
+import { say } from "../../words/say";
 
 const CONFLICT = 409;
 
@@ -86,7 +87,7 @@ export function useKeep(id: string) {
 /** Keep the clear-sky figure of a plane in the place of a reading. */
 export function useKeepClearSky(id: string) {
   return useKept<ClearSky>(id, (wanted) =>
-    keepRead(id, { clear_sky: wanted }, `the clear-sky figure of ${wanted.plane}`),
+    keepRead(id, { clear_sky: wanted }, say("shared.the_clear_sky_figure_of", { plane: wanted.plane })),
   );
 }
 
@@ -106,10 +107,10 @@ export function useCount(id: string) {
     for (const { line, found, damaged, note } of counted) {
       const more = { subject: line, note, taken_at: null, instrument: "", supersedes: null };
       const here = { ...more, kind: "goods_found" as const, entered: found };
-      view = { ...view, ...(await keepRead(id, { reading: here }, `${line}: ${found} here`)) };
+      view = { ...view, ...(await keepRead(id, { reading: here }, say("shared.here", { line, found }))) };
       if (damaged.trim() === "") continue;
       const broken = { ...more, kind: "goods_damaged" as const, entered: damaged };
-      view = { ...view, ...(await keepRead(id, { reading: broken }, `${line}: ${damaged} damaged`)) };
+      view = { ...view, ...(await keepRead(id, { reading: broken }, say("shared.damaged", { line, damaged }))) };
     }
     return view;
   });
@@ -117,7 +118,7 @@ export function useCount(id: string) {
 
 /** Keep a picture of a step, on the server or on this device until there is signal. */
 export function useKeepPhoto(id: string) {
-  return useKept<Photo>(id, (photo) => keepPhoto(id, photo, `picture, ${photo.name}`));
+  return useKept<Photo>(id, (photo) => keepPhoto(id, photo, say("shared.picture", { photo: photo.name })));
 }
 
 /**

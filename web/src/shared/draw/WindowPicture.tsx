@@ -4,6 +4,7 @@ import { useWidth } from "./useWidth";
 import { figure } from "../lib/figures";
 import { MarkShape } from "../marks/Mark";
 import { useNarrow } from "../lib/useNarrow";
+import { say } from "../../words/say";
 import "./WindowPicture.css";
 
 const TOP_PX = 26;
@@ -35,7 +36,12 @@ export function WindowPicture({ limits, strings, selected, select }: WindowPictu
   const bottom = TOP_PX + strings.length * ROW_PX;
   return (
     <div ref={ref} className="picture">
-      <svg width={width} height={bottom + AXIS_PX} role="group" aria-label="Voltage window of all strings">
+      <svg
+        width={width}
+        height={bottom + AXIS_PX}
+        role="group"
+        aria-label={say("shared.voltage_window_of_all_strings")}
+      >
         <Zones limits={limits} x={x} bottom={bottom} end={top} narrow={narrow} />
         {strings.map((one, index) => (
           <StringRow
@@ -72,7 +78,10 @@ function Tracks({ limits, x, y }: { limits: WindowLimits; x: Scale; y: number })
     <g>
       <path className="bracket" d={`M${from} ${y - 5}V${y + 2}H${to}V${y - 5}`} />
       <text className="tick" x={(from + to) / 2} y={y + 16} textAnchor="middle">
-        tracks {figure(limits.track_min_v, "", 0)} to {figure(limits.track_max_v, "V", 0)}
+        {say("shared.tracks_to", {
+          track_min_v: figure(limits.track_min_v, "", 0),
+          track_max_v: figure(limits.track_max_v, "V", 0),
+        })}
       </text>
     </g>
   );
@@ -121,16 +130,19 @@ function Zones({ limits, x, bottom, end, narrow }: ZonesProps) {
           y={TOP_PX - 8}
           textAnchor="end"
         >
-          starts {figure(limits.start_v, "V", 0)}
+          {say("shared.starts", { start_v: figure(limits.start_v, "V", 0) })}
         </text>
       )}
       <text className="tick" x={x(limits.full_power_min_v) + 4} y={TOP_PX - 8}>
         {narrow
-          ? "full power"
-          : `full power ${figure(limits.full_power_min_v, "", 0)} to ${figure(limits.full_power_max_v, "V", 0)}`}
+          ? say("shared.full_power")
+          : say("shared.full_power_to", {
+              full_power_min_v: figure(limits.full_power_min_v, "", 0),
+              full_power_max_v: figure(limits.full_power_max_v, "V", 0),
+            })}
       </text>
       <text className="tick never-text" x={x(end)} y={TOP_PX - 8} textAnchor="end">
-        {narrow ? "" : "never above "}
+        {narrow ? "" : say("shared.never_above")}
         {figure(never, "V", 0)}
       </text>
     </g>
@@ -165,7 +177,7 @@ function StringRow({ string, x, y, width, neverX, narrow, chosen, select }: Stri
       className={chosen ? "string-row chosen" : "string-row"}
       role="button"
       tabIndex={0}
-      aria-label={`String ${string.name}, ${string.line}`}
+      aria-label={say("shared.string", { string: string.name, line: string.line })}
       aria-pressed={chosen}
       onClick={select}
       onKeyDown={(event) => {
@@ -180,7 +192,7 @@ function StringRow({ string, x, y, width, neverX, narrow, chosen, select }: Stri
       {!narrow && (
         <>
           <text aria-hidden="true" className="tick strong" x={44} y={y + 32}>
-            Tracker {string.tracker}
+            {say("common.tracker_2", { tracker: string.tracker })}
           </text>
           <text aria-hidden="true" className="tick" x={44} y={y + 50}>
             {string.plane}
@@ -192,7 +204,7 @@ function StringRow({ string, x, y, width, neverX, narrow, chosen, select }: Stri
       <rect className={`cold-end cold-${string.verdict}`} x={x(reach) - 3} y={barY - 3} width={6} height={30} />
       <text aria-hidden="true" className="bar-figure" x={hotX + 8} y={barY + 17}>
         {figure(volts.vmp_hot_v, "", 0)}
-        {narrow ? "" : " hot"}
+        {narrow ? "" : say("shared.hot")}
       </text>
       <text
         aria-hidden="true"
@@ -201,7 +213,7 @@ function StringRow({ string, x, y, width, neverX, narrow, chosen, select }: Stri
         y={isBeside ? barY + 18 : barY - 6}
         textAnchor={isBeside ? "start" : "end"}
       >
-        {figure(reach, "V", 0)} cold
+        {say("shared.cold", { reach: figure(reach, "V", 0) })}
       </text>
       {expected !== null && (
         <rect
@@ -222,13 +234,13 @@ function StringRow({ string, x, y, width, neverX, narrow, chosen, select }: Stri
             y={nowY + 5}
             textAnchor="end"
           >
-            read {figure(readV, "V")}
+            {say("shared.read", { readV: figure(readV, "V") })}
           </text>
         </>
       )}
       {expected !== null && !narrow && (
         <text aria-hidden="true" className="tick" x={Math.max(x(expected.high_v), readX ?? 0) + 10} y={nowY + 5}>
-          now {figure(expected.low_v, "", 0)} to {figure(expected.high_v, "V", 0)}
+          {say("shared.now_to", { low_v: figure(expected.low_v, "", 0), high_v: figure(expected.high_v, "V", 0) })}
         </text>
       )}
     </g>

@@ -9,6 +9,7 @@ import { useOutbox } from "../outbox/useOutbox";
 import { FileButton } from "../fields/FileButton";
 import { ProblemNote } from "../judging/ProblemNote";
 import { shrunk } from "./shrink";
+import { say } from "../../words/say";
 import "./Photos.css";
 
 interface PhotosProps {
@@ -43,15 +44,15 @@ export function Photos({ jobId, step, title, documents = false }: PhotosProps) {
         </span>
       ))}
       <FileButton
-        label={`Picture of ${title}`}
+        label={say("shared.picture_of", { title })}
         accept={documents ? "image/jpeg,image/png,application/pdf" : "image/jpeg,image/png"}
         busy={keep.isPending}
         take={(file) => void take(file)}
       >
-        {documents ? "Attach picture or PDF" : "Add a photo"}
+        {documents ? say("shared.attach_picture_or_pdf") : say("shared.add_a_photo")}
       </FileButton>
       <Checkbox checked={located} onChange={(event) => setLocated(event.target.checked)}>
-        keep where it was taken
+        {say("shared.keep_where_it_was_taken")}
       </Checkbox>
       <ProblemNote error={keep.error} />
     </div>
@@ -60,7 +61,11 @@ export function Photos({ jobId, step, title, documents = false }: PhotosProps) {
 
 function Kept({ jobId, evidence }: { jobId: string; evidence: Evidence }) {
   const url = evidenceUrl(jobId, evidence.id);
-  const about = `${evidence.name}, by ${evidence.by}${evidence.located ? ", with its place" : ""}`;
+  const about = say("shared.by", {
+    evidence: evidence.name,
+    by: evidence.by,
+    located: evidence.located ? say("shared.with_its_place") : "",
+  });
   return (
     <a className="photo" href={url} target="_blank" rel="noreferrer" title={about}>
       {evidence.form === "application/pdf" ? <span>{evidence.name}</span> : <img src={url} alt={about} />}

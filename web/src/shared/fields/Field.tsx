@@ -1,6 +1,7 @@
 import { Input } from "antd";
 import { useState } from "react";
 import { ProblemNote } from "../judging/ProblemNote";
+import { say } from "../../words/say";
 
 interface FieldProps {
   label: string;
@@ -41,7 +42,11 @@ export function Field({ label, shown, commit, hint, bare = false }: FieldProps) 
       />
       {hint !== undefined && <span className="entry-hint">{hint}</span>}
       <ProblemNote error={refused} />
-      {refused !== null && <span className="entry-hint">Kept: {shown === "" ? "nothing" : shown}</span>}
+      {refused !== null && (
+        <span className="entry-hint">
+          {say("shared.kept", { shown: shown === "" ? say("common.nothing") : shown })}
+        </span>
+      )}
     </label>
   );
 }

@@ -1,4 +1,5 @@
 import { Button } from "antd";
+import { say } from "../../words/say";
 
 interface KeepRowProps {
   changed: boolean;
@@ -12,10 +13,10 @@ export function KeepRow({ changed, saving, drop, remove }: KeepRowProps) {
   return (
     <div className="object-do">
       <Button htmlType="submit" type="primary" disabled={!changed} loading={saving}>
-        Keep
+        {say("common.keep")}
       </Button>
-      {changed && <Button onClick={drop}>As before</Button>}
-      {remove !== undefined && <Button onClick={remove}>Remove</Button>}
+      {changed && <Button onClick={drop}>{say("shared.as_before")}</Button>}
+      {remove !== undefined && <Button onClick={remove}>{say("common.remove")}</Button>}
     </div>
   );
 }

@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { PackFigure } from "../api/types";
 import { figure } from "../lib/figures";
 import { ProblemNote } from "../judging/ProblemNote";
+import { say } from "../../words/say";
 
 const DIGITS = 3;
 export const shownFigure = (one: PackFigure) =>
@@ -35,12 +36,12 @@ export function PackFigures({ figures, replace }: PackFiguresProps) {
   return (
     <div className="pack-figures">
       <label className="entry">
-        <span className="entry-label">Figure</span>
+        <span className="entry-label">{say("common.figure")}</span>
         <Select
-          aria-label="Figure"
+          aria-label={say("common.figure")}
           showSearch={{ optionFilterProp: "label" }}
           value={path}
-          placeholder="Type to find"
+          placeholder={say("shared.type_to_find")}
           options={figures.map((one) => ({ value: one.path, label: `${one.title} · ${shownFigure(one)}` }))}
           onChange={(value: string) => {
             setPath(value);
@@ -51,14 +52,19 @@ export function PackFigures({ figures, replace }: PackFiguresProps) {
       {chosen !== undefined && (
         <>
           <p className="sheet">
-            {shownFigure(chosen)}: {chosen.source}. Allowed: {chosen.allowed}.
-            {chosen.inherited !== "" && ` Taken over from ${chosen.inherited}, not stated by this pack itself.`}
+            {say("shared.allowed", {
+              chosen: shownFigure(chosen),
+              source: chosen.source,
+              allowed: chosen.allowed,
+              inherited:
+                chosen.inherited !== "" && say("shared.taken_over_from_not_stated_by", { inherited: chosen.inherited }),
+            })}
           </p>
           <label className="entry">
-            <span className="entry-label">Instead</span>
+            <span className="entry-label">{say("shared.instead")}</span>
             {chosen.choices.length > 0 ? (
               <Select
-                aria-label="Instead"
+                aria-label={say("shared.instead")}
                 value={entered === "" ? null : entered}
                 options={chosen.choices.map((one) => ({ value: one, label: one }))}
                 onChange={setEntered}
@@ -72,10 +78,10 @@ export function PackFigures({ figures, replace }: PackFiguresProps) {
             )}
           </label>
           <label className="entry">
-            <span className="entry-label">Why; it is printed in the record</span>
+            <span className="entry-label">{say("shared.why_it_is_printed_in_the")}</span>
             <Input value={reason} onChange={(event) => setReason(event.target.value)} />
           </label>
-          <Button onClick={() => void send()}>Replace it</Button>
+          <Button onClick={() => void send()}>{say("shared.replace_it")}</Button>
         </>
       )}
       <ProblemNote error={error} />

@@ -3,6 +3,7 @@ import { useChange } from "../api/useJobWrite";
 import { useShelf } from "../api/useShelf";
 import { letGo } from "../lib/useKey";
 import { ProblemNote } from "../judging/ProblemNote";
+import { say } from "../../words/say";
 import "./ProfilePick.css";
 
 /** What the plan calls the profile that was filled from the operator's letter. */
@@ -14,14 +15,16 @@ export function ProfilePick({ jobId, now, letter }: { jobId: string; now: string
   const change = useChange(jobId);
   const shipped = (shelf.data?.profiles ?? []).map((one) => ({ value: one.id, label: `${one.label} · ${one.detail}` }));
   const options =
-    letter === undefined ? shipped : [{ value: LETTER, label: `The operator's letter · ${letter}` }, ...shipped];
+    letter === undefined
+      ? shipped
+      : [{ value: LETTER, label: say("shared.the_operators_letter", { letter }) }, ...shipped];
   return (
     <label className="entry profile-pick">
-      <span className="entry-label">Grid profile</span>
+      <span className="entry-label">{say("shared.grid_profile")}</span>
       <Select
-        aria-label="Grid profile"
+        aria-label={say("shared.grid_profile")}
         value={now}
-        placeholder="As the network operator asks"
+        placeholder={say("shared.as_the_network_operator_asks")}
         options={options}
         onChange={(entered: string) => {
           letGo();

@@ -5,6 +5,7 @@ import { api } from "../api/calls";
 import type { Kind, SheetLine } from "../api/types";
 import { letGo } from "../lib/useKey";
 import { SheetForm } from "../sheets/SheetForm";
+import { say } from "../../words/say";
 
 interface SheetPickProps {
   kind: Kind;
@@ -45,7 +46,7 @@ export function SheetPick({ kind, label, now, nowLabel, put, none }: SheetPickPr
           aria-label={label}
           showSearch={{ filterOption: false, onSearch: setFind }}
           value={now ?? (none === undefined ? null : NONE)}
-          placeholder="Type to find"
+          placeholder={say("shared.type_to_find")}
           options={options}
           loading={found.isFetching}
           popupMatchSelectWidth={false}
@@ -54,13 +55,13 @@ export function SheetPick({ kind, label, now, nowLabel, put, none }: SheetPickPr
               {list}
               <div className="pick-more">
                 {now !== null && now !== NONE && (
-                  <Button onClick={() => setOpen(now)}>Open the sheet of this one</Button>
+                  <Button onClick={() => setOpen(now)}>{say("shared.open_the_sheet_of_this_one")}</Button>
                 )}
-                <Button onClick={() => setOpen("")}>Not there? Enter its sheet</Button>
+                <Button onClick={() => setOpen("")}>{say("common.not_there_enter_its_sheet")}</Button>
               </div>
             </>
           )}
-          notFoundContent={found.isFetching ? "Looking …" : "Nothing on the shelf is called that."}
+          notFoundContent={found.isFetching ? say("shared.looking") : say("common.nothing_on_the_shelf_is_called")}
           onChange={(id: string) => {
             letGo();
             put(id === NONE ? null : id);

@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import { say } from "../../words/say";
 import "./Working.css";
 
 const SECOND_MS = 1000;
@@ -26,7 +27,7 @@ function Clock({ doing, stop }: Omit<WorkingProps, "is">) {
     <span className="working">
       <span role="status">{doing}</span> <b>{seconds} s</b>
       <button type="button" className="quiet" onClick={stop}>
-        stop
+        {say("shared.stop")}
       </button>
     </span>
   );

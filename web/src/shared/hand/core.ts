@@ -1,6 +1,7 @@
 import { useSyncExternalStore } from "react";
 import { Refusal } from "../api/transport";
 import type { Schemas } from "../api/types";
+import { say } from "../../words/say";
 
 /** The core in this browser, once it is there: it judges at once, the server behind it. */
 type Problem = Schemas["Problem"];
@@ -74,10 +75,10 @@ export async function askCore<T>(question: Record<string, unknown>): Promise<T> 
   if (answer.refused === undefined) return answer;
   const said = answer.refused.slice(0, 3).map((one) => one.message);
   throw new Refusal({
-    title: "Not accepted",
+    title: say("shared.not_accepted"),
     status: 422,
     detail: said.join(" "),
-    kept: "What was entered stands in its field.",
+    kept: say("shared.what_was_entered_stands_in_its"),
     problems: answer.refused,
   });
 }

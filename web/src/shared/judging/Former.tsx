@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { say } from "../../words/say";
 import "./Former.css";
 
 /** What stood before, while the answer to what stands now is on its way: said so, and never taken for it. */
@@ -7,7 +8,7 @@ export function Former({ is, children }: { is: boolean; children: ReactNode }) {
     <div className={is ? "former" : undefined} aria-busy={is}>
       {is && (
         <p className="former-said" role="status">
-          Working it out. What stands here is still of what was typed before.
+          {say("shared.working_it_out_what_stands_here")}
         </p>
       )}
       {children}

@@ -4,6 +4,7 @@ import { digitsApart, figure } from "../lib/figures";
 import { Mark } from "../marks/Mark";
 import { LeadLink } from "./LeadLink";
 import { SumLines } from "./SumLines";
+import { say } from "../../words/say";
 import "./JudgementList.css";
 
 function Figures({ judgement }: { judgement: Judgement }) {
@@ -14,15 +15,15 @@ function Figures({ judgement }: { judgement: Judgement }) {
   return (
     <dl className="figures">
       <div>
-        <dt>value</dt>
+        <dt>{say("shared.value")}</dt>
         <dd>{figure(value, unit, digits)}</dd>
       </div>
       <div>
-        <dt>limit</dt>
+        <dt>{say("shared.limit")}</dt>
         <dd>{figure(limit, unit, digits)}</dd>
       </div>
       <div>
-        <dt>margin</dt>
+        <dt>{say("shared.margin")}</dt>
         <dd>
           {figure(margin, unit, digits)}
           {share}
@@ -51,7 +52,7 @@ const JudgementRow = memo(function JudgementRow({
         <Mark verdict={judgement.verdict} />
         <span className="judgement-title">{judgement.title}</span>
         <Figures judgement={judgement} />
-        <span className="why-hint">{open ? "less" : "why"}</span>
+        <span className="why-hint">{open ? say("common.less") : say("common.why")}</span>
       </button>
       {showReason && (
         <p className={judgement.verdict === "clear" ? "reason" : `reason reason-${judgement.verdict}`}>
@@ -59,7 +60,7 @@ const JudgementRow = memo(function JudgementRow({
         </p>
       )}
       {judgement.verdict === "waiting" && <LeadLink judgement={judgement} />}
-      {open && <p className="source">Source: {judgement.source}</p>}
+      {open && <p className="source">{say("shared.source", { source: judgement.source })}</p>}
       {open && <SumLines judgement={judgement} />}
     </li>
   );

@@ -2,6 +2,7 @@ import { Link, useLocation, useParams } from "react-router";
 import type { Judgement } from "../api/types";
 import { leadAddress } from "../lib/stageSlugs";
 import { useLead } from "./leads";
+import { say } from "../../words/say";
 
 /** One touch to where what a verdict waits for is entered; nothing where that is here. */
 export function LeadLink({ judgement }: { judgement: Judgement }) {
@@ -12,8 +13,8 @@ export function LeadLink({ judgement }: { judgement: Judgement }) {
   const to = leadAddress(jobId, lead);
   if (to === `${pathname}${search}`) return null;
   return (
-    <Link className="quiet" to={to} aria-label={`enter it: ${judgement.title}`}>
-      enter it
+    <Link className="quiet" to={to} aria-label={say("shared.enter_it", { title: judgement.title })}>
+      {say("shared.enter_it_2")}
     </Link>
   );
 }

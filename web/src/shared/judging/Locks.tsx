@@ -3,6 +3,7 @@ import { useNavigate } from "react-router";
 import type { Lock } from "../api/types";
 import { stageAddress } from "../lib/stageSlugs";
 import { Mark } from "../marks/Mark";
+import { say } from "../../words/say";
 import "./Locks.css";
 
 const FIRST = 4;
@@ -24,7 +25,7 @@ export function Locks({ jobId, locks, here, lift }: LocksProps) {
   const ordered = [...stops, ...locks.filter((one) => one.verdict !== "stop")];
   const shown = all ? ordered : ordered.slice(0, FIRST);
   return (
-    <ul className="locks" aria-label="Locks">
+    <ul className="locks" aria-label={say("shared.locks")}>
       {shown.map((one) => (
         <li key={one.id} className="lock">
           <Mark verdict={one.verdict} word={false} />
@@ -34,7 +35,7 @@ export function Locks({ jobId, locks, here, lift }: LocksProps) {
           </div>
           {one.stage !== here && (
             <button type="button" className="lock-go" onClick={() => void navigate(stageAddress(jobId, one.stage))}>
-              go there
+              {say("common.go_there")}
             </button>
           )}
         </li>
@@ -42,7 +43,7 @@ export function Locks({ jobId, locks, here, lift }: LocksProps) {
       {ordered.length > FIRST && (
         <li>
           <button type="button" className="quiet" onClick={() => setAll(!all)}>
-            {all ? "only the first" : `${ordered.length - FIRST} more`}
+            {all ? say("shared.only_the_first") : say("shared.more", { orderedCount: ordered.length - FIRST })}
           </button>
         </li>
       )}

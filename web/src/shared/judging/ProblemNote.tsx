@@ -1,6 +1,7 @@
 import { Refusal } from "../api/transport";
 import type { Problem } from "../api/types";
 import { fieldInWords } from "../lib/fieldInWords";
+import { say } from "../../words/say";
 
 const NAMELESS = ["", "entered", "typed"];
 
@@ -17,7 +18,7 @@ function Where({ path, message }: { path: string; message: string }) {
   const field = fieldInWords(path);
   const last = field.split(" of ")[0] ?? "";
   if (NAMELESS.includes(field) || message.toLowerCase().includes(last.toLowerCase())) return null;
-  return <span className="problem-where"> At: {field}.</span>;
+  return <span className="problem-where"> {say("shared.at", { field })}</span>;
 }
 
 /** What was refused, what is allowed, and that nothing was lost. */
@@ -27,7 +28,7 @@ export function ProblemNote({ error, take, meant }: ProblemNoteProps) {
   const problems = report?.problems ?? [];
   return (
     <div className="problem" role="alert">
-      <strong>{report?.title ?? "Not done"}</strong>
+      <strong>{report?.title ?? say("shared.not_done")}</strong>
       {problems.length === 0 && <p>{error.message}</p>}
       {problems.map((problem) => (
         <p key={problem.path + problem.message}>
@@ -35,7 +36,7 @@ export function ProblemNote({ error, take, meant }: ProblemNoteProps) {
           {problem.path !== meant?.path && <Where path={problem.path} message={problem.message} />}
           {take !== undefined && problem.suggestion !== "" && (
             <button type="button" className="quiet" onClick={() => take(problem)}>
-              take {problem.suggestion}
+              {say("shared.take", { suggestion: problem.suggestion })}
             </button>
           )}
         </p>

@@ -4,6 +4,7 @@ import { useParams } from "react-router";
 import { api } from "../api/calls";
 import { sumOf } from "../outbox/outbox";
 import type { Judgement } from "../api/types";
+import { say } from "../../words/say";
 import "./SumLines.css";
 
 /** How a judgement was found: each step's formula with its numbers, and where each number came from. */
@@ -21,10 +22,10 @@ export function SumLines({ judgement }: { judgement: Judgement }) {
   return (
     <div className="sum">
       <button type="button" className="quiet" aria-expanded={shown} onClick={() => setShown(!shown)}>
-        {shown ? "Put the sum away" : "How it was found"}
+        {shown ? say("shared.put_the_sum_away") : say("shared.how_it_was_found")}
       </button>
-      {shown && sum.isError && <p className="source">It says something else by now. Look again.</p>}
-      {shown && sum.isLoading && <p className="source">Working it out.</p>}
+      {shown && sum.isError && <p className="source">{say("shared.it_says_something_else_by_now")}</p>}
+      {shown && sum.isLoading && <p className="source">{say("shared.working_it_out")}</p>}
       {shown && sum.data !== undefined && (
         <ol className="sum-steps">
           {sum.data.steps.map((step) => (

@@ -1,5 +1,6 @@
 import { Button } from "antd";
 import { Component, type ReactNode } from "react";
+import { say } from "../../words/say";
 import "./Boundary.css";
 
 interface BoundaryProps {
@@ -32,16 +33,16 @@ export class Boundary extends Component<BoundaryProps, BoundaryState> {
     if (error === null) return this.props.children;
     return (
       <section className="failed" role="alert">
-        <h2>{this.props.what} cannot be shown.</h2>
-        <p>Nothing that was kept is lost: it is on the server, and every other part goes on working.</p>
-        <p className="source">What went wrong: {error.message}</p>
+        <h2>{say("shared.cannot_be_shown", { what: this.props.what })}</h2>
+        <p>{say("shared.nothing_that_was_kept_is_lost")}</p>
+        <p className="source">{say("shared.what_went_wrong", { message: error.message })}</p>
         <div className="failed-do">
           <Button type="primary" onClick={() => this.setState({ error: null })}>
-            Show it again
+            {say("shared.show_it_again")}
           </Button>
-          <Button onClick={() => window.location.reload()}>Load the page anew</Button>
+          <Button onClick={() => window.location.reload()}>{say("shared.load_the_page_anew")}</Button>
           <a className="quiet" href="/">
-            To the jobs
+            {say("common.to_the_jobs")}
           </a>
         </div>
       </section>

@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import { say } from "../../words/say";
 import "./Countdown.css";
 
 const TICK_MS = 1000;
@@ -12,10 +13,10 @@ export function Countdown({ until }: { until: string }) {
     return () => clearInterval(timer);
   }, []);
   const left = Math.max(0, Math.ceil((new Date(until).getTime() - now) / TICK_MS));
-  if (left === 0) return <b className="countdown">the wait is over</b>;
+  if (left === 0) return <b className="countdown">{say("shared.the_wait_is_over")}</b>;
   return (
     <b className="countdown" role="timer">
-      {Math.floor(left / S_PER_MIN)}:{String(left % S_PER_MIN).padStart(2, "0")} left
+      {say("shared.left", { left: Math.floor(left / S_PER_MIN), n: String(left % S_PER_MIN).padStart(2, "0") })}
     </b>
   );
 }

@@ -3,6 +3,7 @@ import { useState, type ReactNode } from "react";
 import { api } from "../api/calls";
 import type { JobView } from "../api/types";
 import { ProblemNote } from "../judging/ProblemNote";
+import { say } from "../../words/say";
 import "./Example.css";
 
 interface ExampleProps {
@@ -16,15 +17,15 @@ export function Example({ begins, children }: ExampleProps) {
   const [open, setOpen] = useState(false);
   const example = useQuery({ queryKey: ["example"], queryFn: api.example, enabled: open, staleTime: Infinity });
   return (
-    <section className="example" aria-label="An example">
+    <section className="example" aria-label={say("shared.an_example")}>
       <p>{begins}</p>
       <button type="button" className="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
-        {open ? "put the example away" : "see how it looks on an invented house"}
+        {open ? say("shared.put_the_example_away") : say("shared.see_how_it_looks_on_an")}
       </button>
       <ProblemNote error={open ? example.error : null} />
       {open && example.data !== undefined && (
         <figure>
-          <figcaption>An invented house: nothing of it is this job's.</figcaption>
+          <figcaption>{say("shared.an_invented_house_nothing_of_it")}</figcaption>
           <div inert>{children(example.data)}</div>
         </figure>
       )}

@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import { Boundary } from "./Boundary";
+import { say } from "../../words/say";
 import "./StageFrame.css";
 
 interface StageFrameProps {
@@ -21,13 +22,13 @@ export function StageFrame({ title, about, aside, caution, children, rail }: Sta
           <p className="stage-about">{about}</p>
           <p className="stage-aside">{aside}</p>
         </header>
-        <Boundary what="This part of the stage" resetOn={children}>
+        <Boundary what={say("shared.this_part_of_the_stage")} resetOn={children}>
           {children}
         </Boundary>
         <p className="caution">{caution}</p>
       </main>
       <aside className="rail">
-        <Boundary what="The readings" resetOn={rail}>
+        <Boundary what={say("shared.the_readings")} resetOn={rail}>
           {rail}
         </Boundary>
       </aside>

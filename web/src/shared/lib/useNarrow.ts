@@ -1,6 +1,7 @@
 import { useSyncExternalStore } from "react";
+import { say } from "../../words/say";
 
-const NARROW = "(max-width: 760px)";
+const NARROW = say("shared.max_width_760px");
 
 function subscribe(changed: () => void): () => void {
   const query = window.matchMedia(NARROW);

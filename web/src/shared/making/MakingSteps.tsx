@@ -2,6 +2,7 @@ import { Button } from "antd";
 import type { MadePiece, MakingStep, ReadingIn } from "../api/types";
 import { Photos } from "../evidence/Photos";
 import { Mark } from "../marks/Mark";
+import { say } from "../../words/say";
 import "./making.css";
 
 interface MakingStepsProps {
@@ -60,4 +61,8 @@ export function MakingSteps({ jobId, piece, steps, keep }: MakingStepsProps) {
 
 /** How far a piece is, in the fewest signs. */
 export const howFar = (piece: MadePiece) =>
-  piece.wrong.length > 0 ? "not good" : piece.done.length === piece.of ? "made" : `${piece.done.length} of ${piece.of}`;
+  piece.wrong.length > 0
+    ? say("shared.not_good")
+    : piece.done.length === piece.of
+      ? "made"
+      : say("shared.of", { doneCount: piece.done.length, of: piece.of });

@@ -5,6 +5,7 @@ import { useKeep } from "../api/useJobWrite";
 import { JudgementList } from "../judging/JudgementList";
 import { ProblemNote } from "../judging/ProblemNote";
 import { Scan } from "../scan/Scan";
+import { say } from "../../words/say";
 import "./making.css";
 
 interface ModuleSerialListProps {
@@ -44,24 +45,22 @@ export function ModuleSerialList({ jobId, serials, whyAll, of = "modules" }: Mod
       },
     );
   return (
-    <section className="module-serials" aria-label={`Serials of the ${of}`}>
+    <section className="module-serials" aria-label={say("shared.serials_of_the", { of })}>
       <header>
-        <h2>Serials of the {of}</h2>
-        <b>
-          {serials.taken} of {serials.of}
-        </b>
+        <h2>{say("shared.serials_of_the", { of })}</h2>
+        <b>{say("common.of", { taken: serials.taken, of: serials.of })}</b>
       </header>
       <p className="source">
         {of === "optimisers"
-          ? "Off their decals, each by the module that it is behind: the map goes into the portal with them."
+          ? say("shared.off_their_decals_each_by_the")
           : serials.wanted
-            ? "The warranty of these modules asks for every serial by its place."
-            : "No warranty of these modules asks for them; they may be kept all the same."}
+            ? say("shared.the_warranty_of_these_modules_asks")
+            : say("shared.no_warranty_of_these_modules_asks")}
       </p>
       {serials.of === 0 ? (
-        <p>Draw the roof first: a serial stands at its module’s place.</p>
+        <p>{say("shared.draw_the_roof_first_a_serial")}</p>
       ) : place === "" ? (
-        <p>Every serial is read. Touch a place to correct it.</p>
+        <p>{say("shared.every_serial_is_read_touch_a")}</p>
       ) : (
         <form
           className="big-entry"
@@ -74,8 +73,8 @@ export function ModuleSerialList({ jobId, serials, whyAll, of = "modules" }: Mod
             <span className="entry-label">{place}</span>
             <input
               className="as-text"
-              aria-label={`Serial at ${place}`}
-              placeholder={known === undefined || known.serial === "" ? "scan or type" : known.serial}
+              aria-label={say("shared.serial_at", { place })}
+              placeholder={known === undefined || known.serial === "" ? say("common.scan_or_type") : known.serial}
               value={entered}
               autoComplete="off"
               autoCapitalize="characters"
@@ -84,7 +83,7 @@ export function ModuleSerialList({ jobId, serials, whyAll, of = "modules" }: Mod
             />
           </label>
           <Button type="primary" htmlType="submit" loading={keep.isPending} disabled={entered.trim() === ""}>
-            Keep
+            {say("common.keep")}
           </Button>
         </form>
       )}
@@ -96,7 +95,7 @@ export function ModuleSerialList({ jobId, serials, whyAll, of = "modules" }: Mod
             <li key={one.place}>
               <button type="button" aria-pressed={one.place === place} onClick={() => setPicked(one.place)}>
                 <span>{one.place}</span>
-                <b>{one.serial === "" ? "not read" : one.serial}</b>
+                <b>{one.serial === "" ? say("common.not_read") : one.serial}</b>
               </button>
             </li>
           ))}

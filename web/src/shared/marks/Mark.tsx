@@ -1,4 +1,5 @@
 import type { Verdict } from "../api/types";
+import { say } from "../../words/say";
 import "./Mark.css";
 
 /** A verdict's shape, drawn around (x, y); shape and word carry it, colour repeats it. */
@@ -37,12 +38,12 @@ export function HollowMark({ core = "" }: { core?: string }) {
   return (
     <span
       className="mark mark-late word-waiting"
-      title={core === "" ? undefined : `judged on this device, core ${core}`}
+      title={core === "" ? undefined : say("shared.judged_on_this_device_core", { core })}
     >
       <svg viewBox="0 0 12 12" width="12" height="12" aria-hidden="true">
         <circle className="mark-hollow" cx={6} cy={6} r={4} />
       </svg>
-      <span>on this device</span>
+      <span>{say("shared.on_this_device")}</span>
     </span>
   );
 }

@@ -32,6 +32,7 @@ import {
   type ReadPress,
   type Waiting,
 } from "./store";
+import { say } from "../../words/say";
 
 /**
  * What was pressed, on its way to the server. Each is written down in this browser before anything is called kept,
@@ -109,7 +110,7 @@ function sent(one: Waiting, briefly = holds(one.jobId)): Promise<JobView | Schem
 /** What this device is called in the record: its kind, no more. */
 function hand(): string {
   const touch = navigator.maxTouchPoints > 0;
-  return touch ? "phone or tablet" : "computer";
+  return touch ? say("shared.phone_or_tablet") : say("shared.computer");
 }
 
 /** An identity that no other device makes; away from HTTPS browsers make none of their own. */
@@ -225,7 +226,7 @@ async function compare(one: Waiting, brief: Schemas["Brief"]): Promise<void> {
     told(one.jobId, { ...(isOfSky ? await lookHere(one.jobId) : {}), revision: brief.revision });
   }
   if (typeof found === "string") return;
-  apart = "This device judged otherwise than the server. The server's verdicts are shown from now on.";
+  apart = say("shared.this_device_judged_otherwise_than_the");
   await api.judgedApart(one.jobId, { core: brief.core, ...found }).catch(() => undefined);
   stopCore();
   letGoOf(one.jobId);
@@ -386,9 +387,9 @@ export async function withWaiting(jobId: string, view: JobView): Promise<JobView
 }
 
 const ONLY_HERE = {
-  title: "On this device",
+  title: say("common.on_this_device"),
   status: NO_STATUS,
-  detail: "It is kept on this device and goes to the server once there is signal.",
+  detail: say("shared.it_is_kept_on_this_device"),
   kept: "",
   problems: [],
 };

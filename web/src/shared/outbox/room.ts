@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import { everyWaiting } from "./store";
+import { say } from "../../words/say";
 
 /** Less room than this is said before something that was pressed finds none. */
 const LEAST_BYTES = 20_000_000;
@@ -24,12 +25,12 @@ async function lookAtRoom(): Promise<string> {
   try {
     await everyWaiting();
   } catch {
-    return "This browser keeps nothing on the device: nothing can be noted without signal";
+    return say("shared.this_browser_keeps_nothing_on_the");
   }
   const { storage } = navigator as Partial<Navigator>;
   const { quota = Infinity, usage = 0 } = (await storage?.estimate()) ?? {};
   const left = quota - usage;
   return left < LEAST_BYTES
-    ? `Little room on this device: ${Math.max(0, Math.round(left / BYTES_PER_MB))} MB left`
+    ? say("shared.little_room_on_this_device_mb", { n: Math.max(0, Math.round(left / BYTES_PER_MB)) })
     : "";
 }

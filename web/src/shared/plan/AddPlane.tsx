@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useEdit } from "../api/useJobWrite";
 import { ProblemNote } from "../judging/ProblemNote";
 import { MOUNTINGS } from "./PlaneEditor";
+import { say } from "../../words/say";
 
 type Mounting = "close" | "raised" | "open" | "in_roof";
 const EMPTY = { name: "", tilt_deg: "", azimuth_deg: "", mounting: "close" as Mounting };
@@ -14,24 +15,24 @@ export function AddPlane({ jobId, first = false }: { jobId: string; first?: bool
   return (
     <form
       className="plane"
-      aria-label="Add a plane"
+      aria-label={say("shared.add_a_plane")}
       onSubmit={(event) => {
         event.preventDefault();
         edit.mutate({ do: "add_plane", ...entered }, { onSuccess: () => setEntered(EMPTY) });
       }}
     >
-      <h3>{first ? "The first plane" : "Another plane"}</h3>
+      <h3>{first ? say("shared.the_first_plane") : say("shared.another_plane")}</h3>
       <div className="plane-fields">
         <label className="entry">
-          <span className="entry-label">Name</span>
+          <span className="entry-label">{say("common.name")}</span>
           <Input
             value={entered.name}
-            placeholder="Garden side"
+            placeholder={say("shared.garden_side")}
             onChange={(event) => setEntered({ ...entered, name: event.target.value })}
           />
         </label>
         <label className="entry">
-          <span className="entry-label">Tilt</span>
+          <span className="entry-label">{say("shared.tilt")}</span>
           <Input
             value={entered.tilt_deg}
             placeholder="35°"
@@ -39,7 +40,7 @@ export function AddPlane({ jobId, first = false }: { jobId: string; first?: bool
           />
         </label>
         <label className="entry">
-          <span className="entry-label">Facing, 180 south</span>
+          <span className="entry-label">{say("common.facing_180_south")}</span>
           <Input
             value={entered.azimuth_deg}
             placeholder="180°"
@@ -47,16 +48,16 @@ export function AddPlane({ jobId, first = false }: { jobId: string; first?: bool
           />
         </label>
         <label className="entry">
-          <span className="entry-label">Mounting</span>
+          <span className="entry-label">{say("common.mounting")}</span>
           <Select
-            aria-label="Mounting of the new plane"
+            aria-label={say("shared.mounting_of_the_new_plane")}
             value={entered.mounting}
             options={MOUNTINGS}
             onChange={(mounting: Mounting) => setEntered({ ...entered, mounting })}
           />
         </label>
         <Button htmlType="submit" className="plane-off" loading={edit.isPending}>
-          Add
+          {say("common.add")}
         </Button>
       </div>
       <ProblemNote error={edit.error} />

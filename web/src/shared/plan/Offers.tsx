@@ -5,6 +5,7 @@ import type { SheetOffer } from "../api/types";
 import { useEdit } from "../api/useJobWrite";
 import { ProblemNote } from "../judging/ProblemNote";
 import { Mark } from "../marks/Mark";
+import { rich, say } from "../../words/say";
 import "./Offers.css";
 
 /** Newer sheets than those that the job is judged by, and what each would change; never taken by itself. */
@@ -24,16 +25,20 @@ function Offer({ jobId, offer }: { jobId: string; offer: SheetOffer }) {
   return (
     <section className="offer">
       <p>
-        <b>{offer.label}</b>
-        {offer.plane === "" ? "" : ` on ${offer.plane}`}: this job is judged by sheet {offer.was_revision}; the shelf
-        has {offer.now_revision}.
+        {rich("shared.this_job_is_judged_by_sheet", {
+          label: <b>{offer.label}</b>,
+          plane: offer.plane === "" ? "" : say("shared.on", { plane: offer.plane }),
+          was_revision: offer.was_revision,
+          now_revision: offer.now_revision,
+        })}
       </p>
       <ul>
         {offer.figures
           .filter((one) => one.name !== "sheet_revision")
           .map((one) => (
             <li key={one.name}>
-              <code>{one.name}</code> {one.was === "" ? "nothing" : one.was} → {one.now === "" ? "nothing" : one.now}
+              <code>{one.name}</code> {one.was === "" ? say("common.nothing") : one.was} →{" "}
+              {one.now === "" ? say("common.nothing") : one.now}
             </li>
           ))}
         {offer.verdicts.map((one) => (
@@ -48,8 +53,12 @@ function Offer({ jobId, offer }: { jobId: string; offer: SheetOffer }) {
           </li>
         ))}
       </ul>
-      {offer.verdicts.length === 0 && offer.refusal === "" && <p className="source">No verdict turns.</p>}
-      {offer.refusal !== "" && <p className="reason reason-stop">It cannot be taken: {offer.refusal}</p>}
+      {offer.verdicts.length === 0 && offer.refusal === "" && (
+        <p className="source">{say("shared.no_verdict_turns")}</p>
+      )}
+      {offer.refusal !== "" && (
+        <p className="reason reason-stop">{say("shared.it_cannot_be_taken", { refusal: offer.refusal })}</p>
+      )}
       <Button
         disabled={offer.refusal !== ""}
         loading={edit.isPending}
@@ -62,7 +71,7 @@ function Offer({ jobId, offer }: { jobId: string; offer: SheetOffer }) {
           })
         }
       >
-        Judge by the newer sheet
+        {say("shared.judge_by_the_newer_sheet")}
       </Button>
       <ProblemNote error={edit.error} />
     </section>

@@ -7,15 +7,16 @@ import { shownAs, useDraft } from "../fields/useDraft";
 import { JudgementList } from "../judging/JudgementList";
 import { ProblemNote } from "../judging/ProblemNote";
 import { OutlinePicture } from "./OutlinePicture";
+import { rich, say } from "../../words/say";
 
 type Put = Extract<Edit, { do: "outline_plane" }>;
 const NOTHING = { name: "", x_mm: "", y_mm: "", width_mm: "", height_mm: "" };
 const OBSTACLE_FIELDS = [
-  ["name", "What stands there", "Chimney"],
-  ["x_mm", "From the left edge", "1600 mm"],
-  ["y_mm", "From the eave", "600 mm"],
-  ["width_mm", "Wide", "800 mm"],
-  ["height_mm", "High", "900 mm"],
+  ["name", say("shared.what_stands_there"), say("shared.chimney")],
+  ["x_mm", say("common.from_the_left_edge"), "1600 mm"],
+  ["y_mm", say("shared.from_the_eave"), "600 mm"],
+  ["width_mm", say("shared.wide"), "800 mm"],
+  ["height_mm", say("shared.high"), "900 mm"],
 ] as const;
 
 interface OutlineFieldsProps {
@@ -50,14 +51,22 @@ export function OutlineFields({ jobId, plane, edges, whyAll }: OutlineFieldsProp
   return (
     <details className="outline" open={outline != null}>
       <summary>
-        Edges of {plane.name} and what stands on it{" "}
-        <small>
-          {outline == null ? "not measured" : (told?.judgements.length ?? 0) === 0 ? "modules not drawn" : ""}
-        </small>
+        {rich("shared.edges_of_and_what_stands_on", {
+          plane: plane.name,
+          outline: (
+            <small>
+              {outline == null
+                ? say("common.not_measured")
+                : (told?.judgements.length ?? 0) === 0
+                  ? say("shared.modules_not_drawn")
+                  : ""}
+            </small>
+          ),
+        })}
       </summary>
       {outline != null && <OutlinePicture outline={outline} modules={told?.modules ?? []} />}
       <form
-        aria-label={`Edges of ${plane.name}`}
+        aria-label={say("shared.edges_of", { plane: plane.name })}
         onSubmit={(event) => {
           event.preventDefault();
           edit.mutate(entered, { onSuccess: drop });
@@ -65,25 +74,25 @@ export function OutlineFields({ jobId, plane, edges, whyAll }: OutlineFieldsProp
       >
         <div className="device-fields">
           <DraftField
-            label="Along the eave"
+            label={say("shared.along_the_eave")}
             value={entered.width_mm}
             placeholder="8.2 m"
             put={(width_mm) => put({ width_mm })}
           />
           <DraftField
-            label="Up the slope"
+            label={say("shared.up_the_slope")}
             value={entered.height_mm}
             placeholder="4.6 m"
             put={(height_mm) => put({ height_mm })}
           />
           <DraftField
-            label="Left edge to the modules"
+            label={say("shared.left_edge_to_the_modules")}
             value={entered.left_mm}
             placeholder="400 mm"
             put={(left_mm) => put({ left_mm })}
           />
           <DraftField
-            label="Eave to the modules"
+            label={say("shared.eave_to_the_modules")}
             value={entered.eave_mm}
             placeholder="300 mm"
             put={(eave_mm) => put({ eave_mm })}
@@ -101,12 +110,14 @@ export function OutlineFields({ jobId, plane, edges, whyAll }: OutlineFieldsProp
               />
             ))}
             <Button onClick={() => put({ obstacles: entered.obstacles.filter((_, number) => number !== at) })}>
-              Off the roof
+              {say("shared.off_the_roof")}
             </Button>
           </div>
         ))}
         <div className="device-fields">
-          <Button onClick={() => put({ obstacles: [...entered.obstacles, NOTHING] })}>Something stands here</Button>
+          <Button onClick={() => put({ obstacles: [...entered.obstacles, NOTHING] })}>
+            {say("shared.something_stands_here")}
+          </Button>
           <KeepRow
             changed={changed}
             saving={edit.isPending}

@@ -1,4 +1,5 @@
 import type { HangStage, Plane } from "../api/types";
+import { say } from "../../words/say";
 import "./OutlinePicture.css";
 
 const WIDTH_PX = 520;
@@ -24,7 +25,7 @@ export function OutlinePicture({ outline, modules }: OutlinePictureProps) {
       className="outline-picture"
       viewBox={`${-MARGIN_PX} ${-MARGIN_PX} ${WIDTH_PX + 2 * MARGIN_PX} ${height + 2 * MARGIN_PX}`}
       role="img"
-      aria-label="The plane to scale, its eave below"
+      aria-label={say("shared.the_plane_to_scale_its_eave")}
     >
       <rect className="outline-edge" x={0} y={0} width={WIDTH_PX} height={height} />
       {modules.map((rect) => (

@@ -6,6 +6,7 @@ import { useEdit } from "../api/useJobWrite";
 import { useShelf } from "../api/useShelf";
 import { ProblemNote } from "../judging/ProblemNote";
 import { PackFigures } from "../fields/PackFigures";
+import { say } from "../../words/say";
 
 /** The rule pack of a job, and any of its figures replaced for this job with a reason. */
 export function PackPick({ jobId, view }: { jobId: string; view: JobView }) {
@@ -19,11 +20,11 @@ export function PackPick({ jobId, view }: { jobId: string; view: JobView }) {
   });
   return (
     <>
-      <h3>Rules</h3>
+      <h3>{say("shared.rules")}</h3>
       <label className="entry">
-        <span className="entry-label">Rule pack</span>
+        <span className="entry-label">{say("common.rule_pack")}</span>
         <Select
-          aria-label="Rule pack"
+          aria-label={say("common.rule_pack")}
           value={pack.id}
           options={(shelf.data?.packs ?? []).map((one) => ({ value: one.id, label: `${one.label} · ${one.detail}` }))}
           onChange={(id: string) => edit.mutate({ do: "take_pack", id })}
@@ -42,7 +43,7 @@ export function PackPick({ jobId, view }: { jobId: string; view: JobView }) {
                 className="quiet"
                 onClick={() => edit.mutate({ do: "restore_figure", path: one.path })}
               >
-                put back
+                {say("common.put_back")}
               </button>
             </li>
           ))}
@@ -50,7 +51,7 @@ export function PackPick({ jobId, view }: { jobId: string; view: JobView }) {
       )}
       <ProblemNote error={edit.error} />
       <details>
-        <summary>Replace a figure for this job</summary>
+        <summary>{say("shared.replace_a_figure_for_this_job")}</summary>
         <PackFigures
           figures={figures.data?.figures ?? []}
           replace={(path, entered, reason) => replace.mutateAsync({ do: "replace_figure", path, entered, reason })}

@@ -10,12 +10,13 @@ import { Field } from "../fields/Field";
 import { OutlineFields } from "./OutlineFields";
 import { TapeMarks } from "./TapeMarks";
 import { resized } from "./roof";
+import { say } from "../../words/say";
 
 export const MOUNTINGS = [
-  { value: "close", label: "close to the roof" },
-  { value: "raised", label: "raised on a rack" },
-  { value: "open", label: "open rack" },
-  { value: "in_roof", label: "in the roof, in place of its covering" },
+  { value: "close", label: say("common.close_to_the_roof") },
+  { value: "raised", label: say("common.raised_on_a_rack") },
+  { value: "open", label: say("common.open_rack") },
+  { value: "in_roof", label: say("shared.in_the_roof_in_place_of") },
 ];
 const MOST_ROWS = 30;
 const MOST_COLUMNS = 40;
@@ -48,20 +49,20 @@ export function PlaneEditor({ jobId, plane, index, roof, tape, edges, whyAll }: 
   const types = roof?.types.find((one) => one.plane === plane.name);
   const path = `$.planes[${index}]`;
   return (
-    <section className="plane" aria-label={`Plane ${plane.name}`}>
+    <section className="plane" aria-label={say("shared.plane", { plane: plane.name })}>
       <h3>{plane.name}</h3>
       <div className="plane-fields">
-        <Entry jobId={jobId} label="Tilt" path={`${path}.tilt_deg`} shown={maybe(plane.tilt_deg, "°")} />
+        <Entry jobId={jobId} label={say("shared.tilt")} path={`${path}.tilt_deg`} shown={maybe(plane.tilt_deg, "°")} />
         <Entry
           jobId={jobId}
-          label="Facing, 180 south"
+          label={say("common.facing_180_south")}
           path={`${path}.azimuth_deg`}
           shown={maybe(plane.azimuth_deg, "°")}
         />
         <label className="entry">
-          <span className="entry-label">Mounting</span>
+          <span className="entry-label">{say("common.mounting")}</span>
           <Select
-            aria-label={`Mounting of ${plane.name}`}
+            aria-label={say("shared.mounting_of", { plane: plane.name })}
             value={plane.mounting}
             options={MOUNTINGS}
             onChange={(entered: string) => change.mutate([{ path: `${path}.mounting`, entered }])}
@@ -69,33 +70,33 @@ export function PlaneEditor({ jobId, plane, index, roof, tape, edges, whyAll }: 
         </label>
         <Size rows={plane.rows} put={draw} />
         <Button className="plane-off" onClick={() => edit.mutate({ do: "remove_plane", name: plane.name })}>
-          Remove
+          {say("common.remove")}
         </Button>
       </div>
       <SheetPick
         kind="modules"
-        label={`Modules on ${plane.name}`}
+        label={say("shared.modules_on", { plane: plane.name })}
         now={plane.module?.id ?? null}
         nowLabel={plane.module == null ? "" : `${plane.module.maker} ${plane.module.model}`}
-        none="the same as the rest of the job"
+        none={say("shared.the_same_as_the_rest_of")}
         put={(id) => edit.mutate({ do: "take_sheet", kind: "modules", id, plane: plane.name })}
       />
       {roof !== null && (
         <div className="plane-fields">
           <SheetPick
             kind="micros"
-            label={`Microinverters on ${plane.name}`}
+            label={say("shared.microinverters_on", { plane: plane.name })}
             now={types?.unit?.id ?? null}
             nowLabel={types?.unit == null ? "" : `${types.unit.maker} ${types.unit.model}`}
-            none="the same as the rest of the roof"
+            none={say("shared.the_same_as_the_rest_of_the")}
             put={(id) => edit.mutate({ do: "take_sheet", kind: "micros", id, plane: plane.name })}
           />
           <SheetPick
             kind="trunks"
-            label={`Trunk cable on ${plane.name}`}
+            label={say("shared.trunk_cable_on", { plane: plane.name })}
             now={types?.trunk?.id ?? null}
             nowLabel={types?.trunk == null ? "" : `${types.trunk.maker} ${types.trunk.model}`}
-            none="the same as the rest of the roof"
+            none={say("shared.the_same_as_the_rest_of_the")}
             put={(id) => edit.mutate({ do: "take_sheet", kind: "trunks", id, plane: plane.name })}
           />
         </div>
@@ -103,9 +104,9 @@ export function PlaneEditor({ jobId, plane, index, roof, tape, edges, whyAll }: 
       {plane.rows.length > 0 && (
         <div className="plane-fields">
           <label className="entry">
-            <span className="entry-label">Modules lie</span>
+            <span className="entry-label">{say("shared.modules_lie")}</span>
             <Select
-              aria-label={`How modules lie on ${plane.name}`}
+              aria-label={say("shared.how_modules_lie_on", { plane: plane.name })}
               value={plane.orientation}
               options={ORIENTATIONS}
               onChange={(entered: string) => change.mutate([{ path: `${path}.orientation`, entered }])}
@@ -113,19 +114,19 @@ export function PlaneEditor({ jobId, plane, index, roof, tape, edges, whyAll }: 
           </label>
           <Entry
             jobId={jobId}
-            label="Between rows"
+            label={say("shared.between_rows")}
             path={`${path}.row_gap_mm`}
             shown={maybe(plane.row_gap_mm, "mm", 0)}
           />
           <Entry
             jobId={jobId}
-            label="A rafter, from the left edge"
+            label={say("shared.a_rafter_from_the_left_edge")}
             path={`${path}.rafter_first_mm`}
             shown={maybe(plane.rafter_first_mm, "mm", 0)}
           />
           <Entry
             jobId={jobId}
-            label="Rafter to rafter"
+            label={say("shared.rafter_to_rafter")}
             path={`${path}.rafter_pitch_mm`}
             shown={maybe(plane.rafter_pitch_mm, "mm", 0)}
           />
@@ -155,14 +156,14 @@ export function PlaneEditor({ jobId, plane, index, roof, tape, edges, whyAll }: 
           )}
         </div>
       )}
-      <Entry jobId={jobId} label="Shade: what, and when" path={`${path}.shade`} shown={plane.shade} />
+      <Entry jobId={jobId} label={say("shared.shade_what_and_when")} path={`${path}.shade`} shown={plane.shade} />
       <OutlineFields jobId={jobId} plane={plane} edges={edges} whyAll={whyAll} />
       <TapeMarks rows={tape.filter((row) => row.plane === plane.name)} whyAll={whyAll} />
       <ProblemNote
         error={change.error ?? edit.error}
         meant={{
           path: "$.let_go",
-          label: "Draw it so",
+          label: say("shared.draw_it_so"),
           go: () => {
             if (refused?.do === "shape_plane") edit.mutate({ ...refused, let_go: true });
           },
@@ -186,13 +187,13 @@ function GapFields({ plane, row, column, put }: GapFieldsProps) {
   return (
     <>
       <Field
-        label={`Gap in row ${row}, at ${column}`}
+        label={say("shared.gap_in_row_at", { row, column })}
         shown={width}
-        hint="edge to edge; empty: a module's width"
+        hint={say("shared.edge_to_edge_empty_a_modules")}
         commit={(width_mm) => put(width_mm, found?.what ?? "")}
       />
       {found !== undefined && (
-        <Field label="What stands there" shown={found.what} commit={(what) => put(width, what)} />
+        <Field label={say("shared.what_stands_there")} shown={found.what} commit={(what) => put(width, what)} />
       )}
     </>
   );
@@ -202,7 +203,7 @@ function GapFields({ plane, row, column, put }: GapFieldsProps) {
 function RowTexts({ plane, put }: { plane: Plane; put: (rows: string[]) => Promise<unknown> }) {
   return (
     <Field
-      label="Rows, # module . gap"
+      label={say("shared.rows_module_gap")}
       shown={plane.rows.join(" / ")}
       commit={(entered) =>
         put(
@@ -235,7 +236,7 @@ function Size({ rows, put }: { rows: string[]; put: (rows: string[]) => Promise<
   const isWrong = typed !== null && typed !== "" && !fits;
   return (
     <label className="entry">
-      <span className="entry-label">Rows × columns</span>
+      <span className="entry-label">{say("shared.rows_columns")}</span>
       <Input
         value={typed ?? shown}
         placeholder="2 × 6"
@@ -246,7 +247,11 @@ function Size({ rows, put }: { rows: string[]; put: (rows: string[]) => Promise<
       />
       {isWrong && (
         <span className="entry-hint">
-          As 2 × 6; up to {MOST_ROWS} × {MOST_COLUMNS}. Kept: {shown === "" ? "not drawn" : shown}
+          {say("shared.as_2_6_up_to_kept", {
+            mOST_ROWS: MOST_ROWS,
+            mOST_COLUMNS: MOST_COLUMNS,
+            shown: shown === "" ? say("common.not_drawn") : shown,
+          })}
         </span>
       )}
     </label>

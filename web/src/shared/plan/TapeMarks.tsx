@@ -1,6 +1,7 @@
 import type { HangStage } from "../api/types";
 import { figure } from "../lib/figures";
 import { JudgementList } from "../judging/JudgementList";
+import { rich, say } from "../../words/say";
 import "./TapeMarks.css";
 
 type Row = HangStage["tape"][number];
@@ -11,27 +12,25 @@ const STRIP = { height: 46, rail: 26, inset: 40 };
 export function TapeMarks({ rows, whyAll }: { rows: Row[]; whyAll: boolean }) {
   if (rows.length === 0) return null;
   return (
-    <section className="tape" aria-label={`Marks for the tape, ${rows[0]?.plane ?? ""}`}>
-      <h4>Marks for the tape, in mm from the rail's left end</h4>
+    <section className="tape" aria-label={say("shared.marks_for_the_tape", { plane: rows[0]?.plane ?? "" })}>
+      <h4>{say("shared.marks_for_the_tape_in_mm")}</h4>
       {rows.map((row) => (
         <div key={row.title} className="tape-row">
-          <p>
-            <b>{row.title}</b> two rails of {figure(row.rail_mm, "mm", 0)}
-          </p>
+          <p>{rich("shared.two_rails_of", { title: <b>{row.title}</b>, rail_mm: figure(row.rail_mm, "mm", 0) })}</p>
           <Strip row={row} />
           {row.hooks_mm.length > 0 && (
             <p className="tape-marks">
-              <b>Hooks</b> {marks(row.hooks_mm)}
+              <b>{say("shared.hooks")}</b> {marks(row.hooks_mm)}
             </p>
           )}
           <p className="tape-marks">
-            <b>Clamps</b> {marks(row.clamps_mm)}
+            <b>{say("shared.clamps")}</b> {marks(row.clamps_mm)}
           </p>
           {row.judgement !== null && <JudgementList judgements={[row.judgement]} allOpen={whyAll} />}
         </div>
       ))}
       {rows.some((row) => row.judgement === null) && (
-        <p className="source">Give the first rafter and their pitch above, and the hooks are set out too.</p>
+        <p className="source">{say("shared.give_the_first_rafter_and_their")}</p>
       )}
     </section>
   );

@@ -7,6 +7,7 @@ import { useChange } from "../api/useJobWrite";
 import { FileButton } from "../fields/FileButton";
 import { figure } from "../lib/figures";
 import { ProblemNote } from "../judging/ProblemNote";
+import { say } from "../../words/say";
 import "./WeatherFile.css";
 
 /** Coldest and hottest air from an hourly weather file, read on this installation. */
@@ -15,14 +16,14 @@ export function WeatherFile({ jobId }: { jobId: string }) {
   return (
     <section className="weather">
       <FileButton
-        label="Weather file"
+        label={say("common.weather_file")}
         accept=".epw,.csv,text/csv"
         busy={read.isPending}
         take={(file) => read.mutate(file)}
       >
-        Take them from a weather file
+        {say("shared.take_them_from_a_weather_file")}
       </FileButton>
-      <p className="source">EPW, or CSV with a time and an air temperature column, hourly, one year at least.</p>
+      <p className="source">{say("shared.epw_or_csv_with_a_time")}</p>
       <ProblemNote error={read.error} />
       {read.data !== undefined && <Tails key={read.data.source} jobId={jobId} climate={read.data} />}
     </section>
@@ -30,7 +31,11 @@ export function WeatherFile({ jobId }: { jobId: string }) {
 }
 
 const percentile = (percent: number) =>
-  percent === 0 ? "coldest hour" : percent === 100 ? "hottest hour" : `${figure(percent, "%")} of hours below`;
+  percent === 0
+    ? say("shared.coldest_hour")
+    : percent === 100
+      ? say("shared.hottest_hour")
+      : say("shared.of_hours_below", { percent: figure(percent, "%") });
 
 function Tails({ jobId, climate }: { jobId: string; climate: Climate }) {
   const [cold, setCold] = useState(0);
@@ -51,19 +56,33 @@ function Tails({ jobId, climate }: { jobId: string; climate: Climate }) {
   return (
     <div className="tails">
       <p>
-        {climate.station}:{" "}
-        {climate.first_year === climate.last_year
-          ? climate.first_year
-          : `${climate.first_year} to ${climate.last_year}`}
-        , {climate.hours} hours, {climate.missing} missing. Mean of each year's coldest hour{" "}
-        {figure(climate.mean_yearly_min_c, "°C")}.
+        {say("shared.hours_missing_mean_of_each_years", {
+          station: climate.station,
+          first_year:
+            climate.first_year === climate.last_year
+              ? climate.first_year
+              : say("shared.to", { first_year: climate.first_year, last_year: climate.last_year }),
+          hours: climate.hours,
+          missing: climate.missing,
+          mean_yearly_min_c: figure(climate.mean_yearly_min_c, "°C"),
+        })}
       </p>
       <div className="pair">
-        <Select aria-label="Cold percentile" value={cold} options={options(climate.cold)} onChange={setCold} />
-        <Select aria-label="Hot percentile" value={hot} options={options(climate.hot)} onChange={setHot} />
+        <Select
+          aria-label={say("shared.cold_percentile")}
+          value={cold}
+          options={options(climate.cold)}
+          onChange={setCold}
+        />
+        <Select
+          aria-label={say("shared.hot_percentile")}
+          value={hot}
+          options={options(climate.hot)}
+          onChange={setHot}
+        />
       </div>
       <Button type="primary" loading={change.isPending} onClick={take}>
-        Take these two
+        {say("shared.take_these_two")}
       </Button>
       <ProblemNote error={change.error} />
     </div>

@@ -12,6 +12,7 @@ import { HollowMark, Mark } from "../marks/Mark";
 import type { Waiting } from "../outbox/store";
 import { useWaitingOf } from "../outbox/useOutbox";
 import { Verdicts } from "./Verdicts";
+import { say } from "../../words/say";
 import "./readings.css";
 import "./AskLine.css";
 
@@ -51,7 +52,7 @@ export const AskLine = memo(function AskLine({ jobId, ask, timezone, whyAll, ope
       >
         <span className="ask-title">
           {ask.title}
-          {ask.optional && reading === null && <i> optional</i>}
+          {ask.optional && reading === null && <i> {say("shared.optional")}</i>}
         </span>
         {reading !== null && isJudged && <b className={ask.is_text ? "as-text" : undefined}>{reading.text}</b>}
         {waits !== undefined && !isJudged && <b className="as-text">{answerOf(ask, enteredOf(waits))}</b>}
@@ -60,8 +61,8 @@ export const AskLine = memo(function AskLine({ jobId, ask, timezone, whyAll, ope
       </button>
       {(ask.expected_text !== "" || reading?.basis === "clear_sky") && (
         <div className="ask-value">
-          {ask.expected_text !== "" && <span>expect {ask.expected_text}</span>}
-          {reading?.basis === "clear_sky" && <em>clear sky, computed</em>}
+          {ask.expected_text !== "" && <span>{say("shared.expect", { expected_text: ask.expected_text })}</span>}
+          {reading?.basis === "clear_sky" && <em>{say("shared.clear_sky_computed")}</em>}
         </div>
       )}
       {ask.choices.length > 0 && <Choices jobId={jobId} ask={ask} timezone={timezone} />}
@@ -72,10 +73,10 @@ export const AskLine = memo(function AskLine({ jobId, ask, timezone, whyAll, ope
       {reading !== null && open && (
         <div className="ask-foot">
           <button type="button" className="quiet" onClick={() => openReading({ key: ask.key, corrects: reading })}>
-            correct
+            {say("shared.correct")}
           </button>
           <button type="button" className="quiet" onClick={take}>
-            read again
+            {say("common.read_again")}
           </button>
         </div>
       )}
@@ -129,7 +130,7 @@ function Countersign({ jobId, reading }: { jobId: string; reading: RecordedReadi
   return (
     <div className="ask-foot">
       <button type="button" className="quiet" disabled={sign.isPending} onClick={() => sign.mutate(reading.id)}>
-        countersign what {reading.by} read
+        {say("shared.countersign_what_read", { by: reading.by })}
       </button>
       <ProblemNote error={sign.error} />
     </div>
@@ -150,10 +151,10 @@ function History({ jobId, history, timezone }: HistoryProps) {
       {history.map((kept) => (
         <li key={kept.id} className={kept.superseded_by === null && !kept.is_past ? undefined : "superseded"}>
           <span>{kept.text}</span> {kept.by}, {dayAndClock(kept.taken_at, timezone)}
-          {kept.superseded_by !== null && (kept.retest ? " (made again)" : " (corrected)")}
-          {kept.is_past && " (of what stood there before)"}
-          {kept.learner && " (learning)"}
-          {fileOf(kept.id) !== undefined && ` (from ${fileOf(kept.id)?.name ?? "a file"})`}
+          {kept.superseded_by !== null && (kept.retest ? say("shared.made_again") : say("shared.corrected"))}
+          {kept.is_past && say("shared.of_what_stood_there_before")}
+          {kept.learner && say("shared.learning")}
+          {fileOf(kept.id) !== undefined && say("shared.from", { name: fileOf(kept.id)?.name ?? say("shared.a_file") })}
           {kept.note !== "" && `. ${kept.note}`}
         </li>
       ))}

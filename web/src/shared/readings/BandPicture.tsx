@@ -3,6 +3,7 @@ import { linear } from "../draw/scale";
 import { useWidth } from "../draw/useWidth";
 import { figure } from "../lib/figures";
 import { MarkShape } from "../marks/Mark";
+import { say } from "../../words/say";
 import "./BandPicture.css";
 
 const HEIGHT_PX = 62;
@@ -28,7 +29,12 @@ export function BandPicture({ ask, value, verdict }: BandPictureProps) {
   const near = never !== null && x(never) - x(high) < 120;
   return (
     <div ref={ref} className="band-picture">
-      <svg width={width} height={HEIGHT_PX} role="img" aria-label={`Expected ${ask.expected_text}`}>
+      <svg
+        width={width}
+        height={HEIGHT_PX}
+        role="img"
+        aria-label={say("common.expected_2", { expected_text: ask.expected_text })}
+      >
         <line className="axis" x1={0} x2={width} y1={LINE_Y_PX} y2={LINE_Y_PX} />
         <rect
           className="expected-box"
@@ -44,7 +50,7 @@ export function BandPicture({ ask, value, verdict }: BandPictureProps) {
           <>
             <line className="never" x1={x(never)} x2={x(never)} y1={6} y2={46} />
             <text className="tick never-text" x={x(never) + 4} y={near ? 12 : HEIGHT_PX - 4} textAnchor="end">
-              {figure(never, ask.unit, 0)} max
+              {say("shared.max", { never: figure(never, ask.unit, 0) })}
             </text>
           </>
         )}

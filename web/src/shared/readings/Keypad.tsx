@@ -1,3 +1,5 @@
+import { say } from "../../words/say";
+
 import "./Keypad.css";
 const KEYS = ["1", "2", "3", "4", "5", "6", "7", "8", "9", "−", "0", "."];
 
@@ -11,12 +13,12 @@ export function Keypad({ beyond, press, erase }: { beyond: boolean; press: (key:
         </button>
       ))}
       {beyond && (
-        <button type="button" className="keypad-beyond" aria-label="more than" onClick={() => press(">")}>
-          &gt;
+        <button type="button" className="keypad-beyond" aria-label={say("shared.more_than")} onClick={() => press(">")}>
+          {say("shared.text")}
         </button>
       )}
       <button type="button" className={beyond ? "keypad-erase beside" : "keypad-erase"} onClick={erase}>
-        Erase
+        {say("shared.erase")}
       </button>
     </div>
   );

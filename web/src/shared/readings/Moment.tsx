@@ -1,3 +1,5 @@
+import { say } from "../../words/say";
+
 import "./Moment.css";
 const MINUTE_CHARS = 16;
 const MS_PER_MINUTE = 60_000;
@@ -12,9 +14,9 @@ export function Moment({ moment, setMoment }: { moment: string | null; setMoment
   if (moment === null) {
     return (
       <div className="moment">
-        <span>Read now</span>
+        <span>{say("shared.read_now")}</span>
         <button type="button" className="quiet" onClick={() => setMoment(new Date().toISOString())}>
-          it was earlier
+          {say("shared.it_was_earlier")}
         </button>
       </div>
     );
@@ -22,7 +24,7 @@ export function Moment({ moment, setMoment }: { moment: string | null; setMoment
   return (
     <div className="moment">
       <label>
-        Read at{" "}
+        {say("shared.read_at")}{" "}
         <input
           type="datetime-local"
           value={onThisClock(new Date(moment))}
@@ -32,7 +34,7 @@ export function Moment({ moment, setMoment }: { moment: string | null; setMoment
         />
       </label>
       <button type="button" className="quiet" onClick={() => setMoment(null)}>
-        now
+        {say("shared.now")}
       </button>
     </div>
   );

@@ -8,6 +8,7 @@ import { useKey } from "../lib/useKey";
 import { AskLine } from "./AskLine";
 import { Taking } from "./Taking";
 import { useTester } from "./useTester";
+import { rich, say } from "../../words/say";
 import "./Rail.css";
 
 interface RailProps {
@@ -118,29 +119,25 @@ export const Rail = memo(function Rail({
   return (
     <>
       <header className="rail-head">
-        <h2>Readings</h2>
-        <span>
-          {taken} of {wanted.length} taken
-        </span>
+        <h2>{say("shared.readings")}</h2>
+        <span>{say("shared.of_taken", { taken, wantedCount: wanted.length })}</span>
       </header>
       {lost !== null && (
         <div className="not-kept">
           <ProblemNote error={lost.error} />
-          <p>
-            {lost.ask.title}, {lost.entered}: not kept.
-          </p>
+          <p>{say("shared.not_kept", { title: lost.ask.title, entered: lost.entered })}</p>
           <Button
             onClick={() => {
               setLost(null);
               setOpen({ key: lost.ask.key, corrects: null });
             }}
           >
-            Enter it again
+            {say("shared.enter_it_again")}
           </Button>
         </div>
       )}
       {groups === undefined
-        ? wanted.map((ask, index) => line(ask, `${index + 1} of ${wanted.length}`))
+        ? wanted.map((ask, index) => line(ask, say("shared.of_2", { index: index + 1, wantedCount: wanted.length })))
         : groups.map((group) => {
             const own = wanted.filter((ask) => group.kinds.includes(ask.kind));
             return (
@@ -158,19 +155,18 @@ export const Rail = memo(function Rail({
       {open === null && unread.length > 0 && (
         <div className="rail-next">
           <Button type="primary" onClick={goOn}>
-            Take next reading
+            {say("shared.take_next_reading")}
           </Button>
-          <span className="key-hint">
-            or press <kbd>R</kbd>
-          </span>
+          <span className="key-hint">{rich("shared.or_press", { kbd: <kbd>R</kbd> })}</span>
         </div>
       )}
       {only.length > 0 && (
         <section className="spare">
           <button type="button" className="quiet" aria-expanded={spare} onClick={() => setSpare(!spare)}>
-            {spare ? "fewer" : `${only.length} more, only when needed`}
+            {spare ? say("shared.fewer") : say("shared.more_only_when_needed", { onlyCount: only.length })}
           </button>
-          {(spare || only.some((ask) => ask.key === open?.key)) && only.map((ask) => line(ask, "only when needed"))}
+          {(spare || only.some((ask) => ask.key === open?.key)) &&
+            only.map((ask) => line(ask, say("shared.only_when_needed")))}
         </section>
       )}
     </>
@@ -194,11 +190,9 @@ function RailGroup({ title, asks, open, line }: RailGroupProps) {
     <section className="rail-group">
       <button type="button" className="rail-group-head" aria-expanded={isOpen} onClick={() => setShown(!isOpen)}>
         <span>{title}</span>
-        <span>
-          {taken} of {asks.length}
-        </span>
+        <span>{say("shared.of_3", { taken, asksCount: asks.length })}</span>
       </button>
-      {isOpen && asks.map((ask, index) => line(ask, `${index + 1} of ${asks.length}`))}
+      {isOpen && asks.map((ask, index) => line(ask, say("shared.of_4", { index: index + 1, asksCount: asks.length })))}
     </section>
   );
 }

@@ -12,6 +12,7 @@ import { Moment } from "./Moment";
 import { TesterAsk } from "./TesterAsk";
 import { useTried } from "./useTried";
 import { Verdicts } from "./Verdicts";
+import { say } from "../../words/say";
 import "./Taking.css";
 import "./readings.css";
 
@@ -109,12 +110,14 @@ export function Taking(props: TakingProps) {
         </h2>
         <span className="place">{place}</span>
         <button type="button" className="quiet leave" onClick={leave}>
-          leave
+          {say("common.leave")}
         </button>
       </header>
       <p className="ask-caution">{ask.caution}</p>
       {asksTester && <TesterAsk jobId={jobId} />}
-      {corrects !== null && <p className="corrects">Corrects {corrects.text}. Both stay in the record.</p>}
+      {corrects !== null && (
+        <p className="corrects">{say("shared.corrects_both_stay_in_the_record", { text: corrects.text })}</p>
+      )}
       {ask.answers.length > 0 ? (
         <div className="two-ways">
           {ask.answers.map((answer, index) => (
@@ -143,7 +146,7 @@ export function Taking(props: TakingProps) {
             <span className="unit">{ask.unit}</span>
             {shown.expected_text !== "" && (
               <span className="expect">
-                {ask.is_text ? "expect" : "expect now"}
+                {ask.is_text ? say("shared.expect_2") : say("common.expect_now")}
                 <b>{shown.expected_text}</b>
               </span>
             )}
@@ -153,7 +156,7 @@ export function Taking(props: TakingProps) {
           {judged !== null && <Verdicts ask={judged} all={false} />}
           {isAsking && (
             <p className="asking" role="status">
-              {isLate ? "No verdict yet: the server does not answer. Kept now, it is kept as not judged yet." : "…"}
+              {isLate ? say("shared.no_verdict_yet_the_server_does") : "…"}
             </p>
           )}
           {error !== null && keep.error === null && <ProblemNote error={error} />}
@@ -165,7 +168,9 @@ export function Taking(props: TakingProps) {
             />
           )}
           <Button type="primary" htmlType="submit" loading={keep.isPending || waits} className="keep">
-            {isLate || (error !== null && entered.trim() !== "") ? "Keep, not judged yet" : "Keep and go to next"}
+            {isLate || (error !== null && entered.trim() !== "")
+              ? say("shared.keep_not_judged_yet")
+              : say("shared.keep_and_go_to_next")}
           </Button>
         </form>
       )}
@@ -176,7 +181,7 @@ export function Taking(props: TakingProps) {
           loading={clearSky.isPending}
           onClick={() => clearSky.mutate({ plane: ask.subject, at: moment }, { onSuccess: kept })}
         >
-          Take the clear-sky figure instead
+          {say("shared.take_the_clear_sky_figure_instead")}
         </Button>
       )}
       <Photos jobId={jobId} step={ask.key} title={ask.title} />
@@ -203,17 +208,17 @@ function NoteAndInstrument({
   if (words === null)
     return (
       <button type="button" className="quiet" onClick={() => put({ note: "", instrument: tester })}>
-        {tester === "" ? "note or instrument" : `note · read with ${tester}`}
+        {tester === "" ? say("shared.note_or_instrument") : say("shared.note_read_with", { tester })}
       </button>
     );
   return (
     <div className="note-fields">
       <label className="entry">
-        <span className="entry-label">Note</span>
+        <span className="entry-label">{say("shared.note")}</span>
         <Input value={words.note} onChange={(event) => put({ ...words, note: event.target.value })} />
       </label>
       <label className="entry">
-        <span className="entry-label">Instrument and its serial</span>
+        <span className="entry-label">{say("shared.instrument_and_its_serial")}</span>
         <Input value={words.instrument} onChange={(event) => put({ ...words, instrument: event.target.value })} />
       </label>
     </div>

@@ -2,13 +2,14 @@ import { Button, Input } from "antd";
 import { useState } from "react";
 import { useEdit } from "../api/useJobWrite";
 import { ProblemNote } from "../judging/ProblemNote";
+import { say } from "../../words/say";
 import "./TesterAsk.css";
 
 const EMPTY = { name: "", serial: "", due_on: "" };
 const FIELDS = [
-  ["name", "Tester", "Multimeter 1"],
-  ["serial", "Serial", "MT-20417"],
-  ["due_on", "Calibrated until", "2027-10-31"],
+  ["name", say("shared.tester"), say("shared.multimeter_1")],
+  ["serial", say("common.serial"), "MT-20417"],
+  ["due_on", say("shared.calibrated_until"), "2027-10-31"],
 ] as const;
 
 /** The tester in hand, asked once: at the first reading that stands in the test record. */
@@ -21,8 +22,8 @@ export function TesterAsk({ jobId }: { jobId: string }) {
       { onSuccess: () => setTyped(EMPTY) },
     );
   return (
-    <section className="tester-ask" aria-label="Tester in hand">
-      <p>This reading stands in the test record: with which tester is it made? Asked once, kept for every stage.</p>
+    <section className="tester-ask" aria-label={say("common.tester_in_hand")}>
+      <p>{say("shared.this_reading_stands_in_the_test")}</p>
       <div className="tester-ask-fields">
         {FIELDS.map(([name, label, example]) => (
           <label key={name} className="entry">
@@ -35,7 +36,7 @@ export function TesterAsk({ jobId }: { jobId: string }) {
           </label>
         ))}
         <Button loading={edit.isPending} disabled={typed.name.trim() === ""} onClick={keep}>
-          Keep the tester
+          {say("shared.keep_the_tester")}
         </Button>
       </div>
       <ProblemNote error={edit.error} />

@@ -1,6 +1,7 @@
 import type { Prompt, Judgement } from "../api/types";
 import { figure } from "../lib/figures";
 import { Mark } from "../marks/Mark";
+import { say } from "../../words/say";
 import "./readings.css";
 import "./Verdicts.css";
 
@@ -14,10 +15,12 @@ export function Verdicts({ ask, all }: { ask: Prompt; all: boolean }) {
         <div key={judgement.rule_id}>
           <Mark verdict={judgement.verdict} />
           <p>{judgement.reason}</p>
-          {all && <p className="source">Source: {judgement.source}</p>}
+          {all && <p className="source">{say("shared.source", { source: judgement.source })}</p>}
         </div>
       ))}
-      {all && ask.expected_because !== "" && <p className="source">Expected: {ask.expected_because}</p>}
+      {all && ask.expected_because !== "" && (
+        <p className="source">{say("common.expected", { expected_because: ask.expected_because })}</p>
+      )}
       <Causes ask={ask} />
     </div>
   );
@@ -28,20 +31,20 @@ function Causes({ ask }: { ask: Prompt }) {
   const fits = ask.causes.some((cause) => cause.fits);
   return (
     <div className="causes">
-      <h3>{fits ? "Most likely first" : "Nothing fits; nearest"}</h3>
+      <h3>{fits ? say("shared.most_likely_first") : say("shared.nothing_fits_nearest")}</h3>
       <ol>
         {ask.causes.map((cause) => (
           <li key={cause.cause_id}>
             {cause.title}{" "}
             <span className="would-read">
-              would read {figure(cause.expected_v, "V", 0)}, {cause.current}
+              {say("shared.would_read", { expected_v: figure(cause.expected_v, "V", 0), current: cause.current })}
             </span>
           </li>
         ))}
       </ol>
-      {ask.not_told_apart.length > 0 && <p className="apart">This reading alone cannot tell these apart.</p>}
+      {ask.not_told_apart.length > 0 && <p className="apart">{say("shared.this_reading_alone_cannot_tell_these")}</p>}
       <p>
-        <span className="look-next">Look next</span> {ask.look_next}
+        <span className="look-next">{say("shared.look_next")}</span> {ask.look_next}
       </p>
     </div>
   );

@@ -1,10 +1,11 @@
 import { Button } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { FileButton } from "../fields/FileButton";
+import { say } from "../../words/say";
 import "./Scan.css";
 
 const LOOK_EVERY_MS = 250;
-type Standing = "closed" | "looking" | "no camera" | "nothing found" | "reading";
+type Standing = "closed" | "looking" | "no_camera" | "nothing_found" | "reading";
 
 /** Reads a label with the camera, or from a picture that was taken already. */
 export function Scan({ found }: { found: (text: string) => void }) {
@@ -13,7 +14,7 @@ export function Scan({ found }: { found: (text: string) => void }) {
     setStanding("reading");
     const { labelIn } = await import("./read");
     const text = await labelIn(file).catch(() => null);
-    setStanding(text === null ? "nothing found" : "closed");
+    setStanding(text === null ? "nothing_found" : "closed");
     if (text !== null) found(text);
   };
   return (
@@ -24,30 +25,24 @@ export function Scan({ found }: { found: (text: string) => void }) {
             setStanding("closed");
             found(text);
           }}
-          failed={() => setStanding("no camera")}
+          failed={() => setStanding("no_camera")}
           leave={() => setStanding("closed")}
         />
       ) : (
         <div className="scan-do">
-          <Button onClick={() => setStanding("looking")}>Scan with the camera</Button>
+          <Button onClick={() => setStanding("looking")}>{say("shared.scan_with_the_camera")}</Button>
           <FileButton
-            label="Picture of the label"
+            label={say("common.picture_of_the_label")}
             accept="image/jpeg,image/png"
             busy={standing === "reading"}
             take={(file) => void fromPicture(file)}
           >
-            Read a picture
+            {say("shared.read_a_picture")}
           </FileButton>
         </div>
       )}
-      {standing === "no camera" && (
-        <p role="alert">No camera can be used here. Read a picture, or type what the label says.</p>
-      )}
-      {standing === "nothing found" && (
-        <p role="alert">
-          No code was found in this picture. Nearer, straight on, without glare; or type what the label says.
-        </p>
-      )}
+      {standing === "no_camera" && <p role="alert">{say("shared.no_camera_can_be_used_here")}</p>}
+      {standing === "nothing_found" && <p role="alert">{say("shared.no_code_was_found_in_this")}</p>}
     </div>
   );
 }
@@ -100,8 +95,8 @@ function Camera({ found, failed, leave }: CameraProps) {
   }, []);
   return (
     <div className="camera">
-      <video ref={video} muted playsInline aria-label="Camera" />
-      <Button onClick={leave}>Stop the camera</Button>
+      <video ref={video} muted playsInline aria-label={say("shared.camera")} />
+      <Button onClick={leave}>{say("shared.stop_the_camera")}</Button>
     </div>
   );
 }

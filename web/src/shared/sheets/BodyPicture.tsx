@@ -1,3 +1,5 @@
+import { say } from "../../words/say";
+
 import "./BodyPicture.css";
 
 /** What a length of a body means: where it is measured, by the field's own name. */
@@ -54,10 +56,10 @@ export function BodyPicture({ field, label }: { field: string; label: string }) 
       )}
       <circle className="body-hole" cx={426} cy={HALF_PX + 24} r={5} />
       <text x={BOX.x} y={304}>
-        from the front
+        {say("shared.from_the_front")}
       </text>
       <text x={404} y={304}>
-        from the side
+        {say("common.from_the_side")}
       </text>
       {length !== undefined && (
         <>

@@ -7,6 +7,7 @@ import type { Column, Kind, LabelView, Problem, SheetView } from "../api/types";
 import { ProblemNote } from "../judging/ProblemNote";
 import { BodyPicture } from "./BodyPicture";
 import { groupsOf, shownGroups, type Group } from "./groups";
+import { say } from "../../words/say";
 import "./SheetForm.css";
 
 interface SheetFormProps {
@@ -31,8 +32,9 @@ export function SheetForm({ kind, id, close, kept, entry, label }: SheetFormProp
     queryFn: () => api.libraryEntry(kind, entry ?? 0),
     enabled: entry !== undefined,
   });
-  if (entry !== undefined && row.data === undefined) return <p>Opening the row</p>;
-  if (columns.data === undefined || (id !== "" && sheet.data === undefined)) return <p>Opening the sheet</p>;
+  if (entry !== undefined && row.data === undefined) return <p>{say("shared.opening_the_row")}</p>;
+  if (columns.data === undefined || (id !== "" && sheet.data === undefined))
+    return <p>{say("shared.opening_the_sheet")}</p>;
   const filled = Object.fromEntries((label ?? row.data)?.cells.map((cell) => [cell.name, cell.text]) ?? []);
   return (
     <Fields
@@ -104,7 +106,9 @@ function Fields({
   const isAsked = (group: Group) => group.row !== "" || group.columns.some((column) => column.required);
   const filled = (group: Group) => {
     const count = group.columns.filter(({ name }) => value(name) !== "").length;
-    return count === 0 ? "nothing entered" : `${count} of ${group.columns.length}`;
+    return count === 0
+      ? say("shared.nothing_entered")
+      : say("shared.of_5", { count, columnsCount: group.columns.length });
   };
   const lastOf = (name: string) => name.slice(name.lastIndexOf(".") + 1);
   const labelOf = (name: string) => columns.find((column) => column.name === name)?.meaning ?? "";
@@ -113,7 +117,7 @@ function Fields({
     <form
       ref={bringIntoView}
       className="sheet-form"
-      aria-label={sheet === null ? "New sheet" : sheet.line.label}
+      aria-label={sheet === null ? say("common.new_sheet") : sheet.line.label}
       onSubmit={(event) => {
         event.preventDefault();
         // The form may stand beside another one, whose picker opened it.
@@ -121,7 +125,7 @@ function Fields({
         keep.mutate(false);
       }}
     >
-      <h2>{sheet === null ? "New sheet" : sheet.line.label}</h2>
+      <h2>{sheet === null ? say("common.new_sheet") : sheet.line.label}</h2>
       {shown.map((group) => (
         <details
           key={group.path}
@@ -143,7 +147,7 @@ function Fields({
                 <span className="entry-label">
                   {column.meaning}
                   {column.unit === "" ? "" : `, ${column.unit}`}
-                  {column.required ? <b className="must"> must</b> : ""}
+                  {column.required ? <b className="must"> {say("shared.must")}</b> : ""}
                 </span>
                 {column.choices.length > 0 ? (
                   <Select
@@ -171,22 +175,26 @@ function Fields({
       ))}
       {next.map((one) => (
         <Button key={one.row} onClick={() => setMore({ ...more, [one.row]: (more[one.row] ?? 0) + 1 })}>
-          Add: {one.heading}
+          {say("shared.add", { heading: one.heading })}
         </Button>
       ))}
       <ProblemNote error={keep.error ?? withdraw.error} take={(problem) => put(fieldOf(problem), problem.suggestion)} />
       {isReadOff && (
         <Checkbox checked={isCompared} onChange={(event) => setIsCompared(event.target.checked)}>
-          I compared each figure with the label: a picture is read with mistakes
+          {say("shared.i_compared_each_figure_with_the")}
         </Checkbox>
       )}
       <div className="shelf-do">
         <Button type="primary" htmlType="submit" loading={keep.isPending} disabled={!isCompared}>
-          Keep this sheet
+          {say("shared.keep_this_sheet")}
         </Button>
-        {isQuestion(keep.error) && <Button onClick={() => keep.mutate(true)}>The sheet says so: keep as given</Button>}
-        {sheet !== null && <Button onClick={() => withdraw.mutate(sheet.line.id)}>Take it off the shelf</Button>}
-        <Button onClick={close}>Leave it</Button>
+        {isQuestion(keep.error) && (
+          <Button onClick={() => keep.mutate(true)}>{say("shared.the_sheet_says_so_keep_as")}</Button>
+        )}
+        {sheet !== null && (
+          <Button onClick={() => withdraw.mutate(sheet.line.id)}>{say("shared.take_it_off_the_shelf")}</Button>
+        )}
+        <Button onClick={close}>{say("shared.leave_it")}</Button>
       </div>
       {sheet !== null && (
         <ol className="revisions">
@@ -194,7 +202,9 @@ function Fields({
             <li key={index}>
               {one.sheet_revision}: {one.by}
               {one.at === null ? "" : `, ${one.at.slice(0, 10)}`}
-              {one.checked_by === "" ? ", not checked" : `, checked by ${one.checked_by}`}
+              {one.checked_by === ""
+                ? say("shared.not_checked")
+                : say("shared.checked_by", { checked_by: one.checked_by })}
             </li>
           ))}
         </ol>

@@ -10,9 +10,10 @@ import { Crew } from "./Crew";
 import { LoadIn } from "./LoadIn";
 import { OpenItems } from "./OpenItems";
 import { PermitForm } from "./PermitForm";
+import { say } from "../../words/say";
 
 const STAGE = 1;
-const FACES = ["goods", "permit and people", "left open"] as const;
+const FACES = ["goods", "permit", "left_open"] as const;
 type Face = (typeof FACES)[number];
 
 const equipment = ({ inverter, micro }: Plan) =>
@@ -29,13 +30,18 @@ export default function ArriveStage({ jobId, view, whyAll }: StageProps) {
   const [face, setFace] = useFace<Face>(FACES, "goods");
   return (
     <StageFrame
-      title="Arrive"
+      title={say("arrive.arrive")}
       about={stage.line}
-      aside={`${equipment(plan)} · ${plan.module.maker} ${plan.module.model} · rules: ${assessment.rule_pack.name}`}
+      aside={say("arrive.rules", {
+        plan: equipment(plan),
+        maker: plan.module.maker,
+        model: plan.module.model,
+        name: assessment.rule_pack.name,
+      })}
       caution={[
-        "Lift with two people what the sheet says, and never up a ladder by hand.",
-        "Measure the supply as licensed work with a tested voltmeter.",
-        "Without the operator's permit everything may be built and nothing connected.",
+        say("arrive.lift_with_two_people_what_the"),
+        say("arrive.measure_the_supply_as_licensed_work"),
+        say("arrive.without_the_operators_permit_everything_may"),
       ].join(" ")}
       rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}
     >
@@ -43,19 +49,19 @@ export default function ArriveStage({ jobId, view, whyAll }: StageProps) {
       <div className="faces">
         <Faces faces={FACES} face={face} show={setFace} />
         <a className="quiet" href={loadInUrl(jobId)} download>
-          Load-in sheet, CSV
+          {say("arrive.load_in_sheet_csv")}
         </a>
       </div>
       {face === "goods" && <LoadIn jobId={jobId} view={view} />}
-      {face === "permit and people" && (
+      {face === "permit" && (
         <>
           <PermitForm jobId={jobId} permit={plan.arrival.permit} />
           <Crew jobId={jobId} crew={plan.arrival.crew} />
-          <h2 className="why-head">What this says</h2>
+          <h2 className="why-head">{say("arrive.what_this_says")}</h2>
           <JudgementList judgements={stage.judgements} allOpen={whyAll} />
         </>
       )}
-      {face === "left open" && <OpenItems jobId={jobId} items={plan.arrival.open_items} stages={assessment.stages} />}
+      {face === "left_open" && <OpenItems jobId={jobId} items={plan.arrival.open_items} stages={assessment.stages} />}
     </StageFrame>
   );
 }

@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { Arrival } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { say } from "../../words/say";
 
 const NOBODY = { name: "", licence: "" };
 
@@ -13,8 +14,8 @@ export function Crew({ jobId, crew }: { jobId: string; crew: Arrival["crew"] }) 
   const set = (next: Arrival["crew"], done?: () => void) =>
     edit.mutate({ do: "set_crew", crew: next }, done === undefined ? {} : { onSuccess: done });
   return (
-    <section aria-label="People">
-      <h2 className="why-head">People</h2>
+    <section aria-label={say("arrive.people")}>
+      <h2 className="why-head">{say("arrive.people")}</h2>
       <ul className="crew">
         {crew.map((one, index) => (
           <li key={one.name}>
@@ -24,10 +25,11 @@ export function Crew({ jobId, crew }: { jobId: string; crew: Arrival["crew"] }) 
                 set(crew.map((other, at) => (at === index ? { ...other, present: event.target.checked } : other)))
               }
             >
-              <b>{one.name}</b>, {one.licence === "" ? "no licence" : `licence ${one.licence}`}
+              <b>{one.name}</b>,{" "}
+              {one.licence === "" ? say("common.no_licence") : say("common.licence", { licence: one.licence })}
             </Checkbox>
             <button type="button" className="quiet" onClick={() => set(crew.filter((_, at) => at !== index))}>
-              take off
+              {say("common.take_off")}
             </button>
           </li>
         ))}
@@ -40,18 +42,18 @@ export function Crew({ jobId, crew }: { jobId: string; crew: Arrival["crew"] }) 
         }}
       >
         <label className="entry">
-          <span className="entry-label">Name</span>
+          <span className="entry-label">{say("common.name")}</span>
           <Input value={entered.name} onChange={(event) => setEntered({ ...entered, name: event.target.value })} />
         </label>
         <label className="entry">
-          <span className="entry-label">Licence number, or empty</span>
+          <span className="entry-label">{say("arrive.licence_number_or_empty")}</span>
           <Input
             value={entered.licence}
             onChange={(event) => setEntered({ ...entered, licence: event.target.value })}
           />
         </label>
         <Button htmlType="submit" className="plane-off" loading={edit.isPending}>
-          Add
+          {say("common.add")}
         </Button>
       </form>
       <ProblemNote error={edit.error} />

@@ -1,4 +1,5 @@
 import type { LoadInLine } from "../../shared/api/types";
+import { say } from "../../words/say";
 import "./GoodsPile.css";
 
 /** What is not here yet, as piles that shrink: one for each group, a box for each line of the sheet. */
@@ -11,7 +12,7 @@ export function GoodsPile({ groups, lines }: { groups: string[]; lines: LoadInLi
     .filter(({ boxes }) => boxes.length > 0);
   if (missing.length === 0) return null;
   return (
-    <nav className="piles" aria-label="What is not here yet">
+    <nav className="piles" aria-label={say("arrive.what_is_not_here_yet")}>
       {missing.map(({ group, of, boxes }) => (
         <a key={group} href={`#goods-${group}`} className="pile">
           <span className="pile-boxes" aria-hidden="true">
@@ -20,9 +21,7 @@ export function GoodsPile({ groups, lines }: { groups: string[]; lines: LoadInLi
             ))}
           </span>
           <b>{group}</b>
-          <span className="pile-count">
-            {boxes.length} of {of} to come
-          </span>
+          <span className="pile-count">{say("arrive.of_to_come", { boxesCount: boxes.length, of })}</span>
         </a>
       ))}
     </nav>

@@ -4,13 +4,14 @@ import type { StringPlan } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { rich, say } from "../../words/say";
 import "./HomeRuns.css";
 
 /** Each string's way to the inverter, by which its cable is counted. */
 export function HomeRuns({ jobId, strings }: { jobId: string; strings: StringPlan[] }) {
   return (
-    <section className="home-runs" aria-label="Home runs">
-      <h3>Home runs, by which DC cable is counted</h3>
+    <section className="home-runs" aria-label={say("arrive.home_runs")}>
+      <h3>{say("arrive.home_runs_by_which_dc_cable")}</h3>
       {strings.map((string) => (
         <Run key={string.name} jobId={jobId} string={string} />
       ))}
@@ -32,14 +33,22 @@ function Run({ jobId, string }: { jobId: string; string: StringPlan }) {
   if (pieces.length > 1)
     return (
       <p className="in-pieces">
-        <b>{name}</b>{" "}
-        {pieces.map((piece) => `${figure(piece.length_m, "m")} of ${figure(piece.section_mm2, "mm²")}`).join(" + ")}:
-        change the pieces in Feed.
+        {rich("arrive.change_the_pieces_in_feed", {
+          name: <b>{name}</b>,
+          pieces: pieces
+            .map((piece) =>
+              say("arrive.of", {
+                length_m: figure(piece.length_m, "m"),
+                section_mm2: figure(piece.section_mm2, "mm²"),
+              }),
+            )
+            .join(" + "),
+        })}
       </p>
     );
   return (
     <form
-      aria-label={`Home run ${name}`}
+      aria-label={say("arrive.home_run", { name })}
       onSubmit={(event) => {
         event.preventDefault();
         edit.mutate({ do: "set_home_run", name, ...entered }, { onSuccess: () => setDraft(null) });
@@ -47,7 +56,7 @@ function Run({ jobId, string }: { jobId: string; string: StringPlan }) {
     >
       <b>{name}</b>
       <label className="entry">
-        <span className="entry-label">One way</span>
+        <span className="entry-label">{say("arrive.one_way")}</span>
         <Input
           value={entered.length_m}
           placeholder="18 m"
@@ -55,7 +64,7 @@ function Run({ jobId, string }: { jobId: string; string: StringPlan }) {
         />
       </label>
       <label className="entry">
-        <span className="entry-label">Size</span>
+        <span className="entry-label">{say("common.size")}</span>
         <Input
           value={entered.section_mm2}
           placeholder="4 mm²"
@@ -63,7 +72,7 @@ function Run({ jobId, string }: { jobId: string; string: StringPlan }) {
         />
       </label>
       <Button htmlType="submit" disabled={draft === null} loading={edit.isPending}>
-        Keep
+        {say("common.keep")}
       </Button>
       <ProblemNote error={edit.error} />
     </form>

@@ -7,6 +7,7 @@ import { Mark } from "../../shared/marks/Mark";
 import { GoodsPile } from "./GoodsPile";
 import { HomeRuns } from "./HomeRuns";
 import { LoadInRow } from "./LoadInRow";
+import { say } from "../../words/say";
 import "./LoadIn.css";
 
 /** The load-in sheet: what the job needs, counted from the plan, against what is here. */
@@ -23,7 +24,7 @@ export function LoadIn({ jobId, view }: { jobId: string; view: JobView }) {
         checked={arrival.first_visit}
         onChange={(event) => edit.mutate({ do: "set_first_visit", first_visit: event.target.checked })}
       >
-        First visit: the inverter comes later
+        {say("arrive.first_visit_the_inverter_comes_later")}
       </Checkbox>
       <ProblemNote error={count.error ?? edit.error} />
       <GoodsPile groups={groups} lines={lines} />
@@ -41,11 +42,11 @@ export function LoadIn({ jobId, view }: { jobId: string; view: JobView }) {
       ))}
       {arrival.substitutes.length > 0 && (
         <section>
-          <h2 className="why-head">Came instead</h2>
+          <h2 className="why-head">{say("arrive.came_instead")}</h2>
           <ul className="replaced">
             {arrival.substitutes.map((one) => (
               <li key={one.was + one.now}>
-                {one.now} for {one.was}: the plan was judged again.
+                {say("arrive.for_the_plan_was_judged_again", { now: one.now, was: one.was })}
               </li>
             ))}
           </ul>
@@ -76,7 +77,8 @@ function Group({ jobId, title, lines, count, typed, children }: GroupProps) {
         <h2>{title}</h2>
         {isAll && (
           <button type="button" className="load-in-all" aria-expanded={isOpen} onClick={() => setIsOpen(!isOpen)}>
-            <Mark verdict="clear" /> {isOpen ? "put away" : `all ${lines.length} here`}
+            <Mark verdict="clear" />{" "}
+            {isOpen ? say("common.put_away") : say("arrive.all_here", { linesCount: lines.length })}
           </button>
         )}
         {rest.length > 0 && (
@@ -85,7 +87,7 @@ function Group({ jobId, title, lines, count, typed, children }: GroupProps) {
               count(rest.map((line) => ({ line: line.id, found: String(line.needed), damaged: "", note: "" })))
             }
           >
-            {rest.length === lines.length ? "All here" : "The rest is here"}
+            {rest.length === lines.length ? say("arrive.all_here_2") : say("arrive.the_rest_is_here")}
           </Button>
         )}
       </header>

@@ -7,6 +7,7 @@ import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Mark } from "../../shared/marks/Mark";
 import { SheetPick } from "../../shared/fields/SheetPick";
 import { Field } from "../../shared/fields/Field";
+import { say } from "../../words/say";
 import "./LoadInRow.css";
 
 interface RowProps {
@@ -40,7 +41,7 @@ export function LoadInRow({ jobId, line, count, typed }: RowProps) {
       </span>
       <Field
         bare
-        label={`Here of ${line.what}`}
+        label={say("arrive.here_of", { what: line.what })}
         shown={text(found)}
         commit={(entered) => typed([{ line: line.id, found: entered, damaged: "", note: "" }])}
       />
@@ -48,28 +49,28 @@ export function LoadInRow({ jobId, line, count, typed }: RowProps) {
         type="button"
         className="goods-all"
         disabled={needed === null}
-        aria-label={`All here: ${line.what}`}
+        aria-label={say("arrive.all_here_3", { what: line.what })}
         onClick={() =>
           count([{ line: line.id, found: String(needed), damaged: damaged === null ? "" : "0", note: "" }])
         }
       >
-        all
+        {say("arrive.all")}
       </button>
       {(open || judgement.verdict === "stop" || judgement.verdict === "watch") && (
         <p className="goods-told">{judgement.reason}</p>
       )}
       {open && (
         <div className="goods-more">
-          <p className="source">Counted by: {line.because}.</p>
+          <p className="source">{say("arrive.counted_by", { because: line.because })}</p>
           <Field
-            label={`Damaged of ${line.what}`}
+            label={say("arrive.damaged_of", { what: line.what })}
             shown={text(damaged)}
             commit={(entered) => typed([{ line: line.id, found: String(found ?? 0), damaged: entered, note: "" }])}
           />
           {line.kind !== "" && (
             <SheetPick
               kind={line.kind as Kind}
-              label="Came instead"
+              label={say("arrive.came_instead")}
               now={null}
               nowLabel=""
               put={(id) => {

@@ -4,6 +4,7 @@ import type { Arrival, StageStanding } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Pick } from "../../shared/fields/Pick";
+import { say } from "../../words/say";
 import "./OpenItems.css";
 
 interface OpenItemsProps {
@@ -20,7 +21,7 @@ export function OpenItems({ jobId, items, stages }: OpenItemsProps) {
   const edit = useEdit(jobId);
   const titles = new Map(stages.map((one) => [one.number, one.title]));
   return (
-    <section aria-label="Left open">
+    <section aria-label={say("arrive.left_open_2")}>
       <ul className="crew">
         {items.map((item, index) => (
           <li key={item.what}>
@@ -36,9 +37,7 @@ export function OpenItems({ jobId, items, stages }: OpenItemsProps) {
           </li>
         ))}
       </ul>
-      {items.length === 0 && (
-        <p className="source">Nothing is left open. What waits for a second visit stands here until it is settled.</p>
-      )}
+      {items.length === 0 && <p className="source">{say("arrive.nothing_is_left_open_what_waits")}</p>}
       <form
         className="plane-fields"
         onSubmit={(event) => {
@@ -50,21 +49,21 @@ export function OpenItems({ jobId, items, stages }: OpenItemsProps) {
         }}
       >
         <label className="entry">
-          <span className="entry-label">What is left open</span>
+          <span className="entry-label">{say("arrive.what_is_left_open")}</span>
           <Input value={entered.what} onChange={(event) => setEntered({ ...entered, what: event.target.value })} />
         </label>
         <label className="entry">
-          <span className="entry-label">Who sees to it</span>
+          <span className="entry-label">{say("arrive.who_sees_to_it")}</span>
           <Input value={entered.owner} onChange={(event) => setEntered({ ...entered, owner: event.target.value })} />
         </label>
         <Pick
-          label="In which stage"
+          label={say("arrive.in_which_stage")}
           value={entered.stage}
           options={stages.map((one) => [String(one.number), one.title] as const)}
           put={(stage) => setEntered({ ...entered, stage })}
         />
         <Button htmlType="submit" className="plane-off" loading={edit.isPending}>
-          Leave open
+          {say("arrive.leave_open")}
         </Button>
       </form>
       <ProblemNote error={edit.error} />

@@ -5,12 +5,13 @@ import { useEdit } from "../../shared/api/useJobWrite";
 import { useShelf } from "../../shared/api/useShelf";
 import { Photos } from "../../shared/evidence/Photos";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { say } from "../../words/say";
 
 const FIELDS = [
-  ["operator", "Network operator", ""],
-  ["reference", "Reference", ""],
-  ["granted_on", "Granted on", "2026-11-24"],
-  ["export_w", "Export granted; empty: not limited", "5 kW"],
+  ["operator", say("common.network_operator"), ""],
+  ["reference", say("arrive.reference"), ""],
+  ["granted_on", say("arrive.granted_on"), "2026-11-24"],
+  ["export_w", say("arrive.export_granted_empty_not_limited"), "5 kW"],
 ] as const;
 
 /** The network operator's permit, and its document. */
@@ -29,13 +30,13 @@ export function PermitForm({ jobId, permit }: { jobId: string; permit: Arrival["
   const entered = draft ?? shown;
   return (
     <form
-      aria-label="Permit"
+      aria-label={say("arrive.permit")}
       onSubmit={(event) => {
         event.preventDefault();
         edit.mutate({ do: "set_permit", ...entered }, { onSuccess: () => setDraft(null) });
       }}
     >
-      <h2 className="why-head">Permit of the network operator</h2>
+      <h2 className="why-head">{say("arrive.permit_of_the_network_operator")}</h2>
       <div className="plane-fields">
         {FIELDS.map(([name, label, example]) => (
           <label key={name} className="entry">
@@ -48,20 +49,20 @@ export function PermitForm({ jobId, permit }: { jobId: string; permit: Arrival["
           </label>
         ))}
         <label className="entry">
-          <span className="entry-label">Grid code and variant it demands</span>
+          <span className="entry-label">{say("arrive.grid_code_and_variant_it_demands")}</span>
           <Select
-            aria-label="Grid code and variant it demands"
+            aria-label={say("arrive.grid_code_and_variant_it_demands")}
             value={entered.profile}
-            options={[{ value: "", label: "the permit does not say" }, ...codes]}
+            options={[{ value: "", label: say("arrive.the_permit_does_not_say") }, ...codes]}
             onChange={(profile: string) => setDraft({ ...entered, profile })}
           />
         </label>
         <Button htmlType="submit" className="plane-off" disabled={draft === null} loading={edit.isPending}>
-          Keep
+          {say("common.keep")}
         </Button>
       </div>
       <ProblemNote error={edit.error} />
-      <Photos jobId={jobId} step="permit" title="the permit" documents />
+      <Photos jobId={jobId} step="permit" title={say("arrive.the_permit")} documents />
     </form>
   );
 }

@@ -5,6 +5,7 @@ import { useEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Pick } from "../../shared/fields/Pick";
 import { NODE_KINDS } from "./words";
+import { say } from "../../words/say";
 
 /** One more thing that is bonded, and the step that leads on from it. */
 export function AddToPath({ jobId, nodes }: { jobId: string; nodes: Earthing["nodes"] }) {
@@ -16,27 +17,31 @@ export function AddToPath({ jobId, nodes }: { jobId: string; nodes: Earthing["no
   const names = nodes.map((node) => [node.name, node.name] as const);
   return (
     <details>
-      <summary>Change what the path is made of</summary>
+      <summary>{say("earth.change_what_the_path_is_made")}</summary>
       <form
         className="plane-fields"
-        aria-label="Another thing"
+        aria-label={say("earth.another_thing")}
         onSubmit={(event) => {
           event.preventDefault();
           edit.mutate({ do: "add_node", name, kind }, { onSuccess: () => setName("") });
         }}
       >
         <label className="entry">
-          <span className="entry-label">Another thing that is bonded</span>
-          <Input value={name} placeholder="Balcony rail" onChange={(event) => setName(event.target.value)} />
+          <span className="entry-label">{say("earth.another_thing_that_is_bonded")}</span>
+          <Input
+            value={name}
+            placeholder={say("earth.balcony_rail")}
+            onChange={(event) => setName(event.target.value)}
+          />
         </label>
-        <Pick label="What it is" value={kind} options={NODE_KINDS} put={setKind} />
+        <Pick label={say("common.what_it_is")} value={kind} options={NODE_KINDS} put={setKind} />
         <Button htmlType="submit" className="plane-off">
-          Add it
+          {say("common.add_it")}
         </Button>
       </form>
       <form
         className="plane-fields"
-        aria-label="Another step"
+        aria-label={say("earth.another_step")}
         onSubmit={(event) => {
           event.preventDefault();
           edit.mutate({
@@ -53,10 +58,10 @@ export function AddToPath({ jobId, nodes }: { jobId: string; nodes: Earthing["no
           });
         }}
       >
-        <Pick label="Another step, from" value={start} options={names} put={setStart} />
-        <Pick label="To" value={end} options={names} put={setEnd} />
+        <Pick label={say("earth.another_step_from")} value={start} options={names} put={setStart} />
+        <Pick label={say("common.to")} value={end} options={names} put={setEnd} />
         <Button htmlType="submit" className="plane-off">
-          Add the step
+          {say("earth.add_the_step")}
         </Button>
       </form>
       <p className="crew">
@@ -67,11 +72,11 @@ export function AddToPath({ jobId, nodes }: { jobId: string; nodes: Earthing["no
             className="quiet"
             onClick={() => edit.mutate({ do: "remove_node", name: node.name })}
           >
-            remove {node.name}
+            {say("earth.remove", { node: node.name })}
           </button>
         ))}
       </p>
-      <Button onClick={() => edit.mutate({ do: "propose_path" })}>Make it anew from the plan</Button>
+      <Button onClick={() => edit.mutate({ do: "propose_path" })}>{say("earth.make_it_anew_from_the_plan")}</Button>
       <ProblemNote error={edit.error} />
     </details>
   );

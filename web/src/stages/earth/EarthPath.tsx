@@ -4,6 +4,7 @@ import { figure } from "../../shared/lib/figures";
 import { MarkShape } from "../../shared/marks/Mark";
 import { useNarrow } from "../../shared/lib/useNarrow";
 import { layout } from "./layout";
+import { say } from "../../words/say";
 import "./EarthPath.css";
 
 const ROW_PX = 104;
@@ -49,7 +50,7 @@ export function EarthPath({ stage, earthing, chosen, select }: EarthPathProps) {
   return (
     <div ref={ref} className="picture earth-path">
       <svg width={width} height={height}>
-        <title>The earth path from frames to the electrode</title>
+        <title>{say("earth.the_earth_path_from_frames_to")}</title>
         {stage.links.map((link) => {
           const [from, to] = [places.get(link.start), places.get(link.end)];
           const planned = earthing.links.find((one) => one.name === link.name);
@@ -110,7 +111,8 @@ export function EarthPath({ stage, earthing, chosen, select }: EarthPathProps) {
   );
 }
 
-const readAs = (link: EarthLinkState) => (link.read_ohm === null ? "not read" : figure(link.read_ohm, "Ω", 2));
+const readAs = (link: EarthLinkState) =>
+  link.read_ohm === null ? say("common.not_read") : figure(link.read_ohm, "Ω", 2);
 
 interface LabelProps {
   link: EarthLinkState;
@@ -147,7 +149,10 @@ function Label({ link, planned, x, y, narrow, off, onLeft }: LabelProps) {
         {!narrow && link.band !== null && (
           <tspan className="soft">
             {" "}
-            of {figure(link.band.low_ohm, "", 2)} to {figure(link.band.high_ohm, "Ω", 2)}
+            {say("earth.of_to", {
+              low_ohm: figure(link.band.low_ohm, "", 2),
+              high_ohm: figure(link.band.high_ohm, "Ω", 2),
+            })}
           </tspan>
         )}
       </text>

@@ -13,14 +13,15 @@ import { EarthPath } from "./EarthPath";
 import { LinkPanel } from "./LinkPanel";
 import { Schools } from "./Schools";
 import { UnitSchools } from "./UnitSchools";
+import { say } from "../../words/say";
 
 type Chosen = Omit<Extract<Edit, { do: "choose_earthing" }>, "do">;
 
 const STAGE = 3;
 const POLES = [
-  ["none", "no pole earthed"],
-  ["minus", "minus earthed"],
-  ["plus", "plus earthed"],
+  ["none", say("earth.no_pole_earthed")],
+  ["minus", say("earth.minus_earthed")],
+  ["plus", say("earth.plus_earthed")],
 ] as const;
 
 /** Stage 3: the earth path from frame to electrode, its sizes, and its continuity. */
@@ -42,22 +43,22 @@ export default function EarthStage({ jobId, view, whyAll }: StageProps) {
     });
   return (
     <StageFrame
-      title="Earth"
+      title={say("common.earth")}
       about={stage.line}
-      aside={`rules: ${assessment.rule_pack.name}`}
+      aside={say("common.rules", { name: assessment.rule_pack.name })}
       caution={[
-        "Supply dead, locked and proved dead before an earth is opened.",
-        "Never part a conductor that others rely on.",
-        "Licensed work; your local code wins over every size here.",
+        say("earth.supply_dead_locked_and_proved_dead"),
+        say("earth.never_part_a_conductor_that_others"),
+        say("common.licensed_work_your_local_code_wins_over"),
       ].join(" ")}
       rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}
     >
       {earthing.nodes.length === 0 ? (
         <>
           <Button type="primary" loading={edit.isPending} onClick={() => edit.mutate({ do: "propose_path" })}>
-            Make one from the plan
+            {say("earth.make_one_from_the_plan")}
           </Button>
-          <Example begins="The path leads from the frames over the rails to the electrode; each step has a size that it must have, and is read.">
+          <Example begins={say("earth.the_path_leads_from_the_frames")}>
             {({ assessment: { earth }, plan: shown }) => (
               <EarthPath stage={earth} earthing={shown.earthing} chosen={null} select={() => undefined} />
             )}
@@ -80,18 +81,18 @@ export default function EarthStage({ jobId, view, whyAll }: StageProps) {
         </>
       )}
       <ProblemNote error={edit.error} />
-      <h2 className="why-head">How the frames are bonded</h2>
+      <h2 className="why-head">{say("earth.how_the_frames_are_bonded")}</h2>
       <Schools schools={stage.schools} choose={(roof) => choose({ roof })} />
       {assessment.roof !== null && <UnitSchools jobId={jobId} view={view} roof={assessment.roof} />}
       <div className="device-fields">
         <Pick
-          label="Array pole"
+          label={say("earth.array_pole")}
           value={earthing.array_pole}
           options={POLES}
           put={(array_pole) => choose({ array_pole })}
         />
         <Checkbox checked={earthing.lightning} onChange={(event) => choose({ lightning: event.target.checked })}>
-          the house has lightning rods
+          {say("earth.the_house_has_lightning_rods")}
         </Checkbox>
       </div>
       {earthing.nodes.length > 0 && <AddToPath jobId={jobId} nodes={earthing.nodes} />}

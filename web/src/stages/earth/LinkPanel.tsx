@@ -8,6 +8,7 @@ import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Pick } from "../../shared/fields/Pick";
 import { HOWS } from "./words";
+import { say } from "../../words/say";
 
 type Put = Extract<Edit, { do: "put_link" }>;
 
@@ -51,7 +52,9 @@ export function LinkPanel({ jobId, link, state, nodes, renamed, whyAll }: LinkPa
       <header>
         <h2>{link.name}</h2>
         <span>
-          {state.least_mm2 === null ? "bites through" : `at least ${figure(state.least_mm2, "mm²")}`}
+          {state.least_mm2 === null
+            ? say("earth.bites_through")
+            : say("earth.at_least", { least_mm2: figure(state.least_mm2, "mm²") })}
           {state.lug !== "" && ` · ${state.lug}`}
         </span>
       </header>
@@ -67,30 +70,30 @@ export function LinkPanel({ jobId, link, state, nodes, renamed, whyAll }: LinkPa
         }}
       >
         <div className="device-fields">
-          <Pick label="From" value={entered.start} options={names} put={(start) => put({ start })} />
-          <Pick label="To" value={entered.end} options={names} put={(end) => put({ end })} />
-          <Pick label="How" value={entered.how} options={HOWS} put={(how) => put({ how })} />
+          <Pick label={say("common.from")} value={entered.start} options={names} put={(start) => put({ start })} />
+          <Pick label={say("common.to")} value={entered.end} options={names} put={(end) => put({ end })} />
+          <Pick label={say("earth.how")} value={entered.how} options={HOWS} put={(how) => put({ how })} />
           {!bites && (
             <label className="entry">
-              <span className="entry-label">Length</span>
+              <span className="entry-label">{say("common.length")}</span>
               <Input value={entered.length_m} onChange={(event) => put({ length_m: event.target.value })} />
             </label>
           )}
           {!bites && (
             <label className="entry">
-              <span className="entry-label">Size</span>
+              <span className="entry-label">{say("common.size")}</span>
               <Input value={entered.section_mm2} onChange={(event) => put({ section_mm2: event.target.value })} />
             </label>
           )}
           {!bites && (
             <label className="entry">
-              <span className="entry-label">Joints on the way</span>
+              <span className="entry-label">{say("earth.joints_on_the_way")}</span>
               <Input value={entered.joints} onChange={(event) => put({ joints: event.target.value })} />
             </label>
           )}
           {!bites && (
             <label className="entry">
-              <span className="entry-label">Stud of the terminal, M</span>
+              <span className="entry-label">{say("earth.stud_of_the_terminal_m")}</span>
               <Input
                 value={entered.stud_mm}
                 placeholder="8 mm"
@@ -100,14 +103,16 @@ export function LinkPanel({ jobId, link, state, nodes, renamed, whyAll }: LinkPa
           )}
           <div className="object-do">
             <Button htmlType="submit" type="primary" disabled={draft === null} loading={edit.isPending}>
-              Keep
+              {say("common.keep")}
             </Button>
             {draft !== null && (
               <Button onClick={() => setDraft(null)}>
-                Back to {said.section_mm2 === "" ? "before" : said.section_mm2}
+                {say("earth.back_to", {
+                  section_mm2: said.section_mm2 === "" ? say("earth.before") : said.section_mm2,
+                })}
               </Button>
             )}
-            <Button onClick={() => edit.mutate({ do: "remove_link", name: link.name })}>Remove</Button>
+            <Button onClick={() => edit.mutate({ do: "remove_link", name: link.name })}>{say("common.remove")}</Button>
           </div>
         </div>
       </form>

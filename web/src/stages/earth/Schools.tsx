@@ -1,5 +1,6 @@
 import type { EarthStage } from "../../shared/api/types";
 import { figure } from "../../shared/lib/figures";
+import { say } from "../../words/say";
 
 type School = EarthStage["schools"][number];
 
@@ -12,7 +13,7 @@ export function Schools({
   choose: (school: "washer" | "wire" | "none") => void;
 }) {
   return (
-    <div className="size-steps schools" role="radiogroup" aria-label="How the frames are bonded">
+    <div className="size-steps schools" role="radiogroup" aria-label={say("earth.how_the_frames_are_bonded")}>
       {schools.map((one) => (
         <button
           key={one.school}
@@ -26,7 +27,7 @@ export function Schools({
           {one.parts.map((part) => (
             <span key={part.what}>
               {part.count === null ? (
-                `${part.what}: draw the roof to count`
+                say("earth.draw_the_roof_to_count", { what: part.what })
               ) : (
                 <>
                   <b>{figure(part.count, "", 0)}</b> {part.what}
@@ -36,7 +37,7 @@ export function Schools({
           ))}
           <span className="buys">
             {one.caution}
-            {one.default && " The rule pack's way."}
+            {one.default && say("earth.the_rule_packs_way")}
           </span>
         </button>
       ))}

@@ -2,6 +2,7 @@ import type { JobView, RoofStage } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { say } from "../../words/say";
 
 /** The ways to earth roof units side by side: what each needs, what to mind, what the sheet allows. */
 export function UnitSchools({ jobId, view, roof }: { jobId: string; view: JobView; roof: RoofStage }) {
@@ -11,9 +12,9 @@ export function UnitSchools({ jobId, view, roof }: { jobId: string; view: JobVie
   const { gaps, order, label, three_phase } = micro;
   return (
     <>
-      <h2 className="why-head">How the units are earthed</h2>
+      <h2 className="why-head">{say("earth.how_the_units_are_earthed")}</h2>
       <ProblemNote error={edit.error} />
-      <div className="size-steps schools" role="radiogroup" aria-label="How the units are earthed">
+      <div className="size-steps schools" role="radiogroup" aria-label={say("earth.how_the_units_are_earthed")}>
         {roof.earth.map((one) => (
           <button
             key={one.school}
@@ -46,7 +47,7 @@ export function UnitSchools({ jobId, view, roof }: { jobId: string; view: JobVie
             ))}
             <span className="buys">
               {one.caution}
-              {!one.allowed && " Not with this unit and trunk."}
+              {!one.allowed && say("earth.not_with_this_unit_and_trunk")}
             </span>
           </button>
         ))}

@@ -12,6 +12,7 @@ import { DraftField } from "../../shared/fields/DraftField";
 import { KeepRow } from "../../shared/fields/KeepRow";
 import { pickedSheet, shownAs, useDraft } from "../../shared/fields/useDraft";
 import { PHASES } from "./words";
+import { say } from "../../words/say";
 import "./BackupPanel.css";
 
 type Put = Extract<Edit, { do: "put_backup" }>;
@@ -44,16 +45,16 @@ const NO_BATTERY: NonNullable<Put["battery"]> = {
   phase: "0",
 };
 const LINKS = [
-  ["", "not said yet"],
-  ["unit", "the controller, while the supply is parted"],
-  ["fixed", "a fixed link"],
-  ["none", "nothing"],
+  ["", say("common.not_said_yet")],
+  ["unit", say("feed.the_controller_while_the_supply_is")],
+  ["fixed", say("feed.a_fixed_link")],
+  ["none", say("common.nothing")],
 ] as const;
 const RESIDUALS = [
-  ["", "not said yet"],
+  ["", say("common.not_said_yet")],
   ["30", "30 mA"],
-  ["more", "more than 30 mA"],
-  ["none", "none"],
+  ["more", say("feed.more_than_30_ma")],
+  ["none", say("common.none")],
 ] as const;
 
 /** Backup and battery: what each phase carries against the controller's limit. */
@@ -100,10 +101,10 @@ export function BackupPanel({ jobId, backup, state, onRoof, whyAll }: BackupPane
   const controller = backup?.controller;
   const putCell = (change: Partial<typeof cell>) => put({ battery: { ...cell, ...change } });
   return (
-    <section className="device-panel" aria-label="Backup">
+    <section className="device-panel" aria-label={say("feed.backup")}>
       <header>
-        <h2>Backup and battery</h2>
-        <span>{state?.line ?? "No backup is planned."}</span>
+        <h2>{say("feed.backup_and_battery")}</h2>
+        <span>{state?.line ?? say("feed.no_backup_is_planned")}</span>
       </header>
       {state != null && <Phases phases={state.phases} />}
       {state != null && state.alone !== "" && <p className="alone">{state.alone}</p>}
@@ -114,120 +115,130 @@ export function BackupPanel({ jobId, backup, state, onRoof, whyAll }: BackupPane
           edit.mutate(entered, { onSuccess: drop });
         }}
       >
-        <h3 className="backup-group">The house on its own</h3>
+        <h3 className="backup-group">{say("feed.the_house_on_its_own")}</h3>
         <SheetPick
           kind="backup_units"
-          label="Controller's or switch's sheet"
+          label={say("feed.controllers_or_switchs_sheet")}
           now={pickedSheet(entered.controller ?? null, controller?.id)}
           nowLabel={controller == null ? "" : `${controller.maker} ${controller.model}`}
-          none="none: figures by hand"
+          none={say("feed.none_figures_by_hand")}
           put={(id) => put({ controller: id ?? "" })}
         />
         {controller == null && (
           <DraftField
-            label="Controller's limit, each phase"
+            label={say("feed.controllers_limit_each_phase")}
             value={entered.limit_a}
             put={(limit_a) => put({ limit_a })}
           />
         )}
         <Pick
-          label="Neutral is tied to earth by"
+          label={say("feed.neutral_is_tied_to_earth_by")}
           value={entered.neutral_link ?? ""}
           options={LINKS}
           put={(link) => put({ neutral_link: link === "" ? null : link })}
         />
         <Pick
-          label="Residual-current device before it"
+          label={say("feed.residual_current_device_before_it")}
           value={entered.residual ?? ""}
           options={RESIDUALS}
           put={(residual) => put({ residual: residual === "" ? null : residual })}
         />
         <DraftField
-          label="Hours that were agreed"
+          label={say("feed.hours_that_were_agreed")}
           value={entered.wanted_h}
           placeholder="8 h"
           put={(wanted_h) => put({ wanted_h })}
         />
         <Checkbox checked={entered.three_phase} onChange={(event) => put({ three_phase: event.target.checked })}>
-          backs up three phases
+          {say("feed.backs_up_three_phases")}
         </Checkbox>
         <Checkbox checked={entered.shutdown_line} onChange={(event) => put({ shutdown_line: event.target.checked })}>
-          shutdown line wired
+          {say("feed.shutdown_line_wired")}
         </Checkbox>
         {onRoof && controller == null && (
           <DraftField
-            label="Roof units it holds back"
+            label={say("feed.roof_units_it_holds_back")}
             value={entered.units_va}
             placeholder="7200 VA"
             put={(units_va) => put({ units_va })}
           />
         )}
-        <h3 className="backup-group">Battery</h3>
-        <DraftField label="Battery units" value={cell.units} placeholder="2" put={(units) => putCell({ units })} />
+        <h3 className="backup-group">{say("feed.battery")}</h3>
         <DraftField
-          label="Most that the inverter takes"
+          label={say("feed.battery_units")}
+          value={cell.units}
+          placeholder="2"
+          put={(units) => putCell({ units })}
+        />
+        <DraftField
+          label={say("feed.most_that_the_inverter_takes")}
           value={cell.most_units}
           placeholder="3"
           put={(most_units) => putCell({ most_units })}
         />
         {battery?.sheet == null && (
           <DraftField
-            label="Battery current"
+            label={say("feed.battery_current")}
             value={cell.discharge_a}
             placeholder="50 A"
             put={(discharge_a) => putCell({ discharge_a })}
           />
         )}
         <DraftField
-          label="Battery breaker"
+          label={say("feed.battery_breaker")}
           value={cell.breaker_a}
           placeholder="63 A"
           put={(breaker_a) => putCell({ breaker_a })}
         />
         <SheetPick
           kind="batteries"
-          label="Battery's sheet"
+          label={say("feed.batterys_sheet")}
           now={pickedSheet(cell.sheet ?? null, battery?.sheet?.id)}
           nowLabel={battery?.sheet == null ? "" : `${battery.sheet.maker} ${battery.sheet.model}`}
-          none="none: figures by hand"
+          none={say("feed.none_figures_by_hand")}
           put={(id) => putCell({ sheet: id ?? "" })}
         />
         {entered.three_phase && (
-          <Pick label="Battery feeds" value={cell.phase} options={PHASES} put={(phase) => putCell({ phase })} />
+          <Pick
+            label={say("feed.battery_feeds")}
+            value={cell.phase}
+            options={PHASES}
+            put={(phase) => putCell({ phase })}
+          />
         )}
         {battery?.sheet == null && (
           <Checkbox checked={cell.approved} onChange={(event) => putCell({ approved: event.target.checked })}>
-            on the inverter maker's list
+            {say("feed.on_the_inverter_makers_list")}
           </Checkbox>
         )}
         {onInput && (
           <>
             <DraftField
-              label="To the input, one way"
+              label={say("feed.to_the_input_one_way")}
               value={leads.length_m}
               placeholder="2.5 m"
               put={(length_m) => putLeads({ length_m })}
             />
             <DraftField
-              label="Its conductors"
+              label={say("feed.its_conductors")}
               value={leads.section_mm2}
               placeholder="16 mm²"
               put={(section_mm2) => putLeads({ section_mm2 })}
             />
             <DraftField
-              label="Battery fuse"
+              label={say("feed.battery_fuse")}
               value={leads.fuse_a}
               placeholder="63 A"
               put={(fuse_a) => putLeads({ fuse_a })}
             />
             <DraftField
-              label="Fuse's voltage, DC"
+              label={say("feed.fuses_voltage_dc")}
               value={leads.fuse_rated_v}
               placeholder="1000 V"
               put={(fuse_rated_v) => putLeads({ fuse_rated_v })}
             />
             <DraftField
-              label="Fuse breaks"
+              label={say("feed.fuse_breaks")}
               value={leads.fuse_breaks_a}
               placeholder="20 kA"
               put={(fuse_breaks_a) => putLeads({ fuse_breaks_a })}
@@ -243,7 +254,7 @@ export function BackupPanel({ jobId, backup, state, onRoof, whyAll }: BackupPane
       </form>
       {backup !== null && (
         <>
-          <h3>Groups of loads</h3>
+          <h3>{say("feed.groups_of_loads")}</h3>
           {backup.loads.map((load) => (
             <LoadForm key={load.name} jobId={jobId} load={load} />
           ))}
@@ -263,7 +274,7 @@ function Phases({ phases }: { phases: NonNullable<FeedStage["backup"]>["phases"]
   const most = Math.max(...phases.flatMap((one) => [one.current_a, one.limit_a])) * 1.15;
   const x = linear([0, most], [0, BAR_PX.width]);
   return (
-    <ul className="phases" aria-label="Current of each phase">
+    <ul className="phases" aria-label={say("feed.current_of_each_phase")}>
       {phases.map((one) => (
         <li key={`${one.phase} ${one.backed_up}`}>
           <strong>{one.phase}</strong>
@@ -278,8 +289,12 @@ function Phases({ phases }: { phases: NonNullable<FeedStage["backup"]>["phases"]
             <line className="never" x1={x(one.limit_a)} x2={x(one.limit_a)} y1={2} y2={BAR_PX.height - 2} />
           </svg>
           <span>
-            <Mark verdict={one.verdict} /> {figure(one.current_a, "A")} of {figure(one.limit_a, "A")},{" "}
-            {one.backed_up ? "backed up" : "not backed up"}
+            <Mark verdict={one.verdict} />{" "}
+            {say("feed.of", {
+              current_a: figure(one.current_a, "A"),
+              limit_a: figure(one.limit_a, "A"),
+              backed_up: one.backed_up ? say("feed.backed_up") : say("feed.not_backed_up"),
+            })}
           </span>
         </li>
       ))}
@@ -300,43 +315,45 @@ function LoadForm({ jobId, load }: { jobId: string; load: Load | null }) {
   return (
     <form
       className="load-fields"
-      aria-label={was ?? "One more group"}
+      aria-label={was ?? say("feed.one_more_group")}
       onSubmit={(event) => {
         event.preventDefault();
         edit.mutate({ do: "put_load", was, ...entered }, { onSuccess: drop });
       }}
     >
       <DraftField
-        label={was === null ? "One more group" : "Group"}
+        label={was === null ? say("feed.one_more_group") : say("feed.group")}
         value={entered.name}
-        placeholder="Kitchen"
+        placeholder={say("feed.kitchen")}
         put={(name) => put({ name })}
       />
       <Pick
-        label="Phase"
+        label={say("common.phase")}
         value={entered.phase as "0" | "1" | "2" | "3"}
         options={PHASES}
         put={(phase) => put({ phase })}
       />
       <DraftField
-        label="Current"
+        label={say("feed.current")}
         value={entered.current_a}
         placeholder="16 A"
         put={(current_a) => put({ current_a })}
       />
       <DraftField
-        label="Start, times as much"
+        label={say("feed.start_times_as_much")}
         value={entered.inrush}
         placeholder="3"
         put={(inrush) => put({ inrush })}
       />
       <Checkbox checked={entered.backed_up} onChange={(event) => put({ backed_up: event.target.checked })}>
-        backed up
+        {say("feed.backed_up")}
       </Checkbox>
       <Button htmlType="submit" disabled={!changed} loading={edit.isPending}>
-        Keep
+        {say("common.keep")}
       </Button>
-      {was !== null && <Button onClick={() => edit.mutate({ do: "remove_load", name: was })}>Remove</Button>}
+      {was !== null && (
+        <Button onClick={() => edit.mutate({ do: "remove_load", name: was })}>{say("common.remove")}</Button>
+      )}
       <ProblemNote error={edit.error} />
     </form>
   );

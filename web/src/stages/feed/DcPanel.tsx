@@ -11,6 +11,7 @@ import { DraftField } from "../../shared/fields/DraftField";
 import { KeepRow } from "../../shared/fields/KeepRow";
 import { pickedSheet, useDraft } from "../../shared/fields/useDraft";
 import { SURGES } from "./words";
+import { rich, say } from "../../words/say";
 import "./DcPanel.css";
 
 type Put = Extract<Edit, { do: "choose_dc" }>;
@@ -40,12 +41,12 @@ export function DcPanel({ jobId, dc, stage, whyAll }: DcPanelProps) {
   const withManual = entered.school === "manual" || entered.school === "both";
   const withSafety = entered.school === "automatic" || entered.school === "both";
   return (
-    <section className="device-panel" aria-label="DC switching">
+    <section className="device-panel" aria-label={say("feed.dc_switching")}>
       <header>
-        <h2>What parts the DC side near the array</h2>
+        <h2>{say("feed.what_parts_the_dc_side_near")}</h2>
         <span>{state?.line}</span>
       </header>
-      <div className="size-steps schools" role="radiogroup" aria-label="DC switching">
+      <div className="size-steps schools" role="radiogroup" aria-label={say("feed.dc_switching")}>
         {stage.dc_schools.map((one) => (
           <button
             key={one.school}
@@ -56,12 +57,10 @@ export function DcPanel({ jobId, dc, stage, whyAll }: DcPanelProps) {
             onClick={() => put({ school: one.school as Put["school"] })}
           >
             <span className="size-name">{one.title}</span>
-            <span>
-              <b>{figure(one.terminations, "", 0)}</b> added terminations
-            </span>
+            <span>{rich("feed.added_terminations", { terminations: <b>{figure(one.terminations, "", 0)}</b> })}</span>
             <span>{one.parts}</span>
             <span>
-              <b>Stays live:</b> {one.live}
+              <b>{say("feed.stays_live")}</b> {one.live}
             </span>
             <span className="buys">{one.caution}</span>
           </button>
@@ -77,30 +76,35 @@ export function DcPanel({ jobId, dc, stage, whyAll }: DcPanelProps) {
         {withManual && (
           <SheetPick
             kind="isolators"
-            label="DC isolator"
+            label={say("common.dc_isolator")}
             now={pickedSheet(entered.isolator, dc.isolator?.id)}
             nowLabel={dc.isolator?.model ?? ""}
-            none="no sheet yet"
+            none={say("feed.no_sheet_yet")}
             put={(id) => put({ isolator: id ?? "" })}
           />
         )}
         {withSafety && (
           <SheetPick
             kind="safety_switches"
-            label="Safety switch"
+            label={say("feed.safety_switch")}
             now={pickedSheet(entered.safety, dc.safety?.id)}
             nowLabel={dc.safety?.model ?? ""}
-            none="no sheet yet"
+            none={say("feed.no_sheet_yet")}
             put={(id) => put({ safety: id ?? "" })}
           />
         )}
-        <Pick label="Surge devices, DC" value={entered.surge} options={SURGES} put={(surge) => put({ surge })} />
-        <DraftField label="Decided by" value={entered.by} put={(by) => put({ by })} />
+        <Pick
+          label={say("feed.surge_devices_dc")}
+          value={entered.surge}
+          options={SURGES}
+          put={(surge) => put({ surge })}
+        />
+        <DraftField label={say("feed.decided_by")} value={entered.by} put={(by) => put({ by })} />
         <div className="wide">
           <DraftField
-            label="Because"
+            label={say("feed.because")}
             value={entered.reason}
-            placeholder="What decided it, for the record"
+            placeholder={say("feed.what_decided_it_for_the_record")}
             put={(reason) => put({ reason })}
           />
         </div>

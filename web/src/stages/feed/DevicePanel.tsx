@@ -13,6 +13,7 @@ import { pickedSheet, shownAs, useDraft } from "../../shared/fields/useDraft";
 import { DEVICE_KINDS, EARTH_SYSTEMS, ENTRIES, OWN_PHASES, SUPPLIES, SURGES } from "./words";
 import "./DevicePanel.css";
 import { JoinTo } from "./JoinTo";
+import { say } from "../../words/say";
 
 type Put = Extract<Edit, { do: "put_feed_device" }>;
 
@@ -67,20 +68,20 @@ export function DevicePanel({ jobId, device, state, feed, open, whyAll }: Device
       {device.kind === "supply" && (
         <div className="device-fields">
           <Pick
-            label="The house is fed with"
+            label={say("feed.the_house_is_fed_with")}
             value={feed.supply_service ?? ""}
             options={SUPPLIES}
             put={(service) => edit.mutate({ ...supply, service: service === "" ? null : service })}
           />
           <Pick
-            label="Earthing system"
+            label={say("feed.earthing_system")}
             value={feed.earth_system}
             options={EARTH_SYSTEMS}
             put={(earth_system) => edit.mutate({ ...supply, earth_system })}
           />
           {feed.supply_service === "three" && (
             <Pick
-              label="A one-phase inverter feeds"
+              label={say("feed.a_one_phase_inverter_feeds")}
               value={supply.phase}
               options={OWN_PHASES}
               put={(phase) => edit.mutate({ ...supply, phase })}
@@ -100,41 +101,43 @@ export function DevicePanel({ jobId, device, state, feed, open, whyAll }: Device
         }}
       >
         <div className="device-fields">
-          <DraftField label="Name" value={entered.name} put={(name) => put({ name })} />
-          {!isEnd && <Pick label="What it is" value={entered.kind} options={kinds} put={(kind) => put({ kind })} />}
+          <DraftField label={say("common.name")} value={entered.name} put={(name) => put({ name })} />
+          {!isEnd && (
+            <Pick label={say("common.what_it_is")} value={entered.kind} options={kinds} put={(kind) => put({ kind })} />
+          )}
           {isBoard && (
             <SheetPick
               kind="breakers"
-              label="Breaker of the inverter's circuit"
+              label={say("feed.breaker_of_the_inverters_circuit")}
               now={pickedSheet(entered.breaker, device.breaker?.id)}
               nowLabel={device.breaker?.model ?? ""}
-              none="no breaker yet"
+              none={say("feed.no_breaker_yet")}
               put={(id) => put({ breaker: id ?? "" })}
             />
           )}
           {hasSwitch && (
             <SheetPick
               kind="isolators"
-              label={device.kind === "isolator" ? "Sheet" : "Switch in it"}
+              label={device.kind === "isolator" ? say("common.sheet") : say("feed.switch_in_it")}
               now={pickedSheet(entered.isolator, device.isolator?.id)}
               nowLabel={device.isolator?.model ?? ""}
-              none="no sheet yet"
+              none={say("feed.no_sheet_yet")}
               put={(id) => put({ isolator: id ?? "" })}
             />
           )}
           {device.kind === "meter" && (
             <SheetPick
               kind="meters"
-              label="Sheet"
+              label={say("common.sheet")}
               now={pickedSheet(entered.meter ?? null, device.meter?.id)}
               nowLabel={device.meter == null ? "" : `${device.meter.maker} ${device.meter.model}`}
-              none="no sheet"
+              none={say("feed.no_sheet")}
               put={(id) => put({ meter: id ?? "" })}
             />
           )}
           {hasBusbar && (
             <DraftField
-              label="Busbar"
+              label={say("feed.busbar")}
               value={entered.busbar_a}
               placeholder="100 A"
               put={(busbar_a) => put({ busbar_a })}
@@ -142,26 +145,36 @@ export function DevicePanel({ jobId, device, state, feed, open, whyAll }: Device
           )}
           {hasBusbar && (
             <DraftField
-              label="Breaker that feeds the board"
+              label={say("feed.breaker_that_feeds_the_board")}
               value={entered.supply_a}
               placeholder="63 A"
               put={(supply_a) => put({ supply_a })}
             />
           )}
           {hasBusbar && (
-            <Pick label="Surge device here" value={entered.surge} options={SURGES} put={(surge) => put({ surge })} />
+            <Pick
+              label={say("feed.surge_device_here")}
+              value={entered.surge}
+              options={SURGES}
+              put={(surge) => put({ surge })}
+            />
           )}
           {isBoard && (
             <Checkbox checked={entered.far_end} onChange={(event) => put({ far_end: event.target.checked })}>
-              breaker at the busbar's far end
+              {say("feed.breaker_at_the_busbars_far_end")}
             </Checkbox>
           )}
           {hasSwitch && (
-            <Pick label="Cable enters" value={entered.entry} options={ENTRIES} put={(entry) => put({ entry })} />
+            <Pick
+              label={say("feed.cable_enters")}
+              value={entered.entry}
+              options={ENTRIES}
+              put={(entry) => put({ entry })}
+            />
           )}
           {hasSwitch && (
             <Checkbox checked={entered.outdoors} onChange={(event) => put({ outdoors: event.target.checked })}>
-              hangs outdoors
+              {say("feed.hangs_outdoors")}
             </Checkbox>
           )}
           <KeepRow
@@ -180,12 +193,21 @@ export function DevicePanel({ jobId, device, state, feed, open, whyAll }: Device
       <ProblemNote error={edit.error} />
       {device.breaker !== null && device.breaker !== undefined && (
         <p className="sheet-line">
-          {device.breaker.maker} {device.breaker.model}: {device.breaker.poles} poles, curve {device.breaker.curve},{" "}
-          {figure(device.breaker.rated_a, "A")},{" "}
-          {device.breaker.residual_ma == null
-            ? "no residual-current part"
-            : `type ${device.breaker.residual_type} ${figure(device.breaker.residual_ma, "mA")}`}
-          , {device.breaker.two_way ? "current either way" : "fixed line and load side"}
+          {say("feed.poles_curve", {
+            maker: device.breaker.maker,
+            model: device.breaker.model,
+            poles: device.breaker.poles,
+            curve: device.breaker.curve,
+            rated_a: figure(device.breaker.rated_a, "A"),
+            residual_ma:
+              device.breaker.residual_ma == null
+                ? say("feed.no_residual_current_part")
+                : say("feed.type", {
+                    residual_type: device.breaker.residual_type,
+                    residual_ma: figure(device.breaker.residual_ma, "mA"),
+                  }),
+            two_way: device.breaker.two_way ? say("feed.current_either_way") : say("feed.fixed_line_and_load_side"),
+          })}
         </p>
       )}
       <JudgementList judgements={state.judgements} allOpen={whyAll} />

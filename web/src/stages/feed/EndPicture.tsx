@@ -1,5 +1,6 @@
 import type { FeedStage } from "../../shared/api/types";
 import { figure } from "../../shared/lib/figures";
+import { say } from "../../words/say";
 import "./EndPicture.css";
 
 type End = FeedStage["ends"][number];
@@ -22,7 +23,10 @@ export function EndPicture({ end }: { end: End }) {
       width={WIDTH_PX}
       height={height}
       role="img"
-      aria-label={`End ${end.name}: ${end.cores.map((core) => `${core.conductor} ${core.colour}`).join(", ")}`}
+      aria-label={say("feed.end", {
+        end: end.name,
+        cores: end.cores.map((core) => `${core.conductor} ${core.colour}`).join(", "),
+      })}
     >
       <rect
         className="end-jacket"
@@ -57,9 +61,11 @@ export function EndPicture({ end }: { end: End }) {
         );
       })}
       <text className="soft" x={0} y={height - 3}>
-        {end.strip_mm === null ? "strip as the sheet says" : `strip ${figure(end.strip_mm, "mm")}`}
+        {end.strip_mm === null
+          ? say("feed.strip_as_the_sheet_says")
+          : say("feed.strip", { strip_mm: figure(end.strip_mm, "mm") })}
         {end.cores.some((core) => core.longer_mm > 0) &&
-          `, PE ${figure(Math.max(...end.cores.map((core) => core.longer_mm)), "mm")} longer`}
+          say("feed.pe_longer", { part: figure(Math.max(...end.cores.map((core) => core.longer_mm)), "mm") })}
       </text>
     </svg>
   );

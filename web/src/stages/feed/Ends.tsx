@@ -4,6 +4,7 @@ import { GateLine } from "../../shared/judging/GateLine";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { Mark } from "../../shared/marks/Mark";
 import { EndPicture } from "./EndPicture";
+import { say } from "../../words/say";
 import "./Ends.css";
 
 interface EndsProps {
@@ -15,18 +16,18 @@ interface EndsProps {
 /** Every termination: how it is made, and the torque and pull that it got. */
 export function Ends({ stage, take, whyAll }: EndsProps) {
   return (
-    <section className="device-panel" aria-label="Ends">
+    <section className="device-panel" aria-label={say("feed.ends")}>
       <header>
-        <h2>Terminations and torque log</h2>
-        <span>Parts go on before the end is made. Touch a torque to take it.</span>
+        <h2>{say("feed.terminations_and_torque_log")}</h2>
+        <span>{say("feed.parts_go_on_before_the_end")}</span>
       </header>
       <GateLine gate={stage.dead} />
-      {stage.ends.length === 0 && <p className="nothing">No run ends at a device of this job yet.</p>}
+      {stage.ends.length === 0 && <p className="nothing">{say("feed.no_run_ends_at_a_device")}</p>}
       <ul className="ends">
         {stage.ends.map((end) => (
           <li key={end.name}>
             <h3>
-              {end.run} <span>at {end.device}</span> <Mark verdict={end.verdict} />
+              {end.run} <span>{say("feed.at", { device: end.device })}</span> <Mark verdict={end.verdict} />
             </h3>
             <div className="end-body">
               <EndPicture end={end} />
@@ -46,9 +47,14 @@ export function Ends({ stage, take, whyAll }: EndsProps) {
                   type="button"
                   className="torque"
                   onClick={() => take(`torque/${end.name}`)}
-                  aria-label={`Torque, ${end.name}`}
+                  aria-label={say("feed.torque", { end: end.name })}
                 >
-                  <span>torque{end.torque_nm !== null && `, ${figure(end.torque_nm, "Nm")} wanted`}</span>
+                  <span>
+                    {say("feed.torque_2", {
+                      torque_nm:
+                        end.torque_nm !== null && say("feed.wanted", { torque_nm: figure(end.torque_nm, "Nm") }),
+                    })}
+                  </span>
                   <b>{end.torque_read_nm === null ? "– Nm" : figure(end.torque_read_nm, "Nm", 2)}</b>
                   <Mark verdict={end.torque_verdict} />
                 </button>
@@ -56,10 +62,16 @@ export function Ends({ stage, take, whyAll }: EndsProps) {
                   type="button"
                   className="torque"
                   onClick={() => take(`pull/${end.name}`)}
-                  aria-label={`Pull, ${end.name}`}
+                  aria-label={say("feed.pull", { end: end.name })}
                 >
-                  <span>pull</span>
-                  <b>{end.pull_verdict === "clear" ? "holds" : end.pull_verdict === "stop" ? "moves" : "–"}</b>
+                  <span>{say("feed.pull_2")}</span>
+                  <b>
+                    {end.pull_verdict === "clear"
+                      ? say("feed.holds")
+                      : end.pull_verdict === "stop"
+                        ? say("feed.moves")
+                        : "–"}
+                  </b>
                   <Mark verdict={end.pull_verdict} />
                 </button>
               </div>

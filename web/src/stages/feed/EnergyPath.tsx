@@ -5,6 +5,7 @@ import { MarkShape } from "../../shared/marks/Mark";
 import { useNarrow } from "../../shared/lib/useNarrow";
 import { corners, hangs, layOut, namedBelow, parts, type PathLayout } from "./pathPlaces";
 import { SymbolShape } from "./SymbolShape";
+import { say } from "../../words/say";
 import "./EnergyPath.css";
 
 type Path = FeedStage["path"];
@@ -32,7 +33,7 @@ export function EnergyPath({ path, chosen, open }: EnergyPathProps) {
   const layout = layOut(path, width, down);
   return (
     <div ref={ref} className="picture energy-path">
-      <svg width={width} height={layout.height} role="group" aria-label="Energy path from roof to supply">
+      <svg width={width} height={layout.height} role="group" aria-label={say("feed.energy_path_from_roof_to_supply")}>
         {path.wires.map((wire) => (
           <WireShape key={wire.id} wire={wire} layout={layout} chosen={wire.opens === chosen} open={open} />
         ))}

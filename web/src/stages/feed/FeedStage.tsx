@@ -20,26 +20,27 @@ import { SafetyPanel } from "./SafetyPanel";
 import { StringRun } from "./StringRun";
 import { Ways } from "./Ways";
 import { SERVICES } from "./words";
+import { rich, say } from "../../words/say";
 import "./FeedStage.css";
 
 const STAGE = 5;
 const BENCHES = [
-  ["ladder", "Ladder of volts"],
-  ["dc", "DC switching"],
-  ["ways", "Ways"],
-  ["ends", "Ends and torque"],
-  ["backup", "Backup"],
-  ["others", "Other sources"],
-  ["safety", "Supply and safety"],
+  ["ladder", say("feed.ladder_of_volts")],
+  ["dc", say("feed.dc_switching")],
+  ["ways", say("feed.ways")],
+  ["ends", say("feed.ends_and_torque")],
+  ["backup", say("feed.backup")],
+  ["others", say("feed.other_sources")],
+  ["safety", say("feed.supply_and_safety")],
 ] as const;
 type Bench = (typeof BENCHES)[number][0];
 const IDS = BENCHES.map(([id]) => id);
 const GROUPS = [
-  { title: "Supply made dead", kinds: ["dead_step"] },
-  { title: "Supply voltage", kinds: ["supply_voltage"] },
-  { title: "Switches before wiring", kinds: ["line_side", "isolator_up"] },
-  { title: "Ends: torque and pull", kinds: ["torque", "pull"] },
-  { title: "Loop and lids", kinds: ["loop_impedance", "lid"] },
+  { title: say("feed.supply_made_dead"), kinds: ["dead_step"] },
+  { title: say("feed.supply_voltage"), kinds: ["supply_voltage"] },
+  { title: say("feed.switches_before_wiring"), kinds: ["line_side", "isolator_up"] },
+  { title: say("feed.ends_torque_and_pull"), kinds: ["torque", "pull"] },
+  { title: say("feed.loop_and_lids"), kinds: ["loop_impedance", "lid"] },
 ];
 
 /** Stage 5: the energy path, and the bench of what was touched on it. */
@@ -59,13 +60,18 @@ export default function FeedStage({ jobId, view, whyAll }: StageProps) {
   const seen = useCallback(() => setTaking(null), []);
   return (
     <StageFrame
-      title="Feed"
+      title={say("feed.feed")}
       about={stage.line}
-      aside={`${SERVICES[stage.service] ?? stage.service} · ${figure(stage.export_w, "W", 0)}, ${figure(stage.design_a, "A")} at full export · rules: ${assessment.rule_pack.name}`}
+      aside={say("feed.at_full_export_rules", {
+        service: SERVICES[stage.service] ?? stage.service,
+        export_w: figure(stage.export_w, "W", 0),
+        design_a: figure(stage.design_a, "A"),
+        name: assessment.rule_pack.name,
+      })}
       caution={[
-        "Supply dead, locked and proved dead before a hand goes into a terminal.",
-        "DC is live whenever the sun is up.",
-        "Licensed work; your local code wins over every size here.",
+        say("feed.supply_dead_locked_and_proved_dead"),
+        say("feed.dc_is_live_whenever_the_sun"),
+        say("common.licensed_work_your_local_code_wins_over"),
       ].join(" ")}
       rail={
         <Rail
@@ -81,7 +87,7 @@ export default function FeedStage({ jobId, view, whyAll }: StageProps) {
       }
     >
       <EnergyPath path={stage.path} chosen={opened} open={setOpened} />
-      <nav className="benches" aria-label="Benches">
+      <nav className="benches" aria-label={say("feed.benches")}>
         {BENCHES.filter(([what]) => what !== "dc" || stage.dc_switching !== null).map(([what, title]) => (
           <button key={what} type="button" aria-pressed={opened === what} onClick={() => setOpened(what)}>
             {title}
@@ -90,10 +96,13 @@ export default function FeedStage({ jobId, view, whyAll }: StageProps) {
       </nav>
       <Opened jobId={jobId} view={view} whyAll={whyAll} opened={opened} open={setOpened} take={setTaking} />
       <header className="why-head path-whole">
-        <h2>The way as a whole</h2>
+        <h2>{say("feed.the_way_as_a_whole")}</h2>
         <span className="path-files">
-          Drawing as <a href={energyPathUrl(jobId, "pdf")}>PDF</a> <a href={energyPathUrl(jobId, "svg")}>SVG</a>{" "}
-          <a href={energyPathUrl(jobId, "dxf")}>DXF</a>
+          {rich("feed.drawing_as_pdf_svg_dxf", {
+            a: (words) => <a href={energyPathUrl(jobId, "pdf")}>{words}</a>,
+            a2: (words) => <a href={energyPathUrl(jobId, "svg")}>{words}</a>,
+            a3: (words) => <a href={energyPathUrl(jobId, "dxf")}>{words}</a>,
+          })}
         </span>
       </header>
       <div className="profile-row">
@@ -149,13 +158,15 @@ function Opened({ jobId, view, whyAll, opened, open, take }: OpenedProps) {
   if (what === "earth")
     return (
       <p className="nothing">
-        The earth path has a stage of its own: <Link to={`/jobs/${jobId}/earth`}>go to Earth</Link>.
+        {rich("feed.the_earth_path_has_a_stage", { link: (words) => <Link to={`/jobs/${jobId}/earth`}>{words}</Link> })}
       </p>
     );
   if (what === "branch")
     return (
       <p className="nothing">
-        Branches, trunk and map have a stage of their own: <Link to={`/jobs/${jobId}/string`}>go to String</Link>.
+        {rich("feed.branches_trunk_and_map_have_a", {
+          link: (words) => <Link to={`/jobs/${jobId}/string`}>{words}</Link>,
+        })}
       </p>
     );
   if (what === "device" && device !== undefined && deviceState !== undefined)

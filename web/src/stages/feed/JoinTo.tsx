@@ -5,6 +5,7 @@ import { useEdit } from "../../shared/api/useJobWrite";
 import { DraftField } from "../../shared/fields/DraftField";
 import { Pick } from "../../shared/fields/Pick";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { say } from "../../words/say";
 
 /** A device that nothing leads to yet: a run to it. */
 export function JoinTo({
@@ -24,10 +25,10 @@ export function JoinTo({
   const [size, setSize] = useState("");
   const [cores, setCores] = useState(String(feed.runs.at(-1)?.cores ?? ""));
   const edit = useEdit(jobId);
-  const name = `To ${device.name}`.slice(0, 28);
+  const name = say("feed.to", { device: device.name }).slice(0, 28);
   return (
     <form
-      aria-label={`A run to ${device.name}`}
+      aria-label={say("feed.a_run_to", { device: device.name })}
       onSubmit={(event) => {
         event.preventDefault();
         edit.mutate(
@@ -55,14 +56,14 @@ export function JoinTo({
         );
       }}
     >
-      <h3>Nothing leads to {device.name} yet: run a cable</h3>
+      <h3>{say("feed.nothing_leads_to_yet_run_a", { device: device.name })}</h3>
       <div className="device-fields">
-        <Pick label="From" value={start} options={others} put={setStart} />
-        <DraftField label="One-way length" value={length} placeholder="12 m" put={setLength} />
-        <DraftField label="Size, mm² or AWG" value={size} placeholder="6 mm²" put={setSize} />
-        <DraftField label="Cores" value={cores} placeholder="3, 4 or 5" put={setCores} />
+        <Pick label={say("common.from")} value={start} options={others} put={setStart} />
+        <DraftField label={say("feed.one_way_length")} value={length} placeholder="12 m" put={setLength} />
+        <DraftField label={say("feed.size_mm_or_awg")} value={size} placeholder="6 mm²" put={setSize} />
+        <DraftField label={say("common.cores")} value={cores} placeholder={say("feed.3_4_or_5")} put={setCores} />
         <Button htmlType="submit" loading={edit.isPending}>
-          Run it
+          {say("feed.run_it")}
         </Button>
       </div>
       <ProblemNote error={edit.error} />

@@ -5,6 +5,7 @@ import { figure } from "../../shared/lib/figures";
 import { Example } from "../../shared/layout/Example";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { LadderPicture } from "./LadderPicture";
+import { rich, say } from "../../words/say";
 import "./LadderBench.css";
 
 interface LadderBenchProps {
@@ -22,9 +23,7 @@ export function LadderBench({ jobId, stage, chosen, open }: LadderBenchProps) {
   const { supply } = stage;
   if (ladder === null)
     return (
-      <Example
-        begins={`${stage.line}. The ladder is drawn as soon as runs lead from the supply point to the inverter: it shows how far the voltage rises at full export.`}
-      >
+      <Example begins={say("feed.the_ladder_is_drawn_as_soon", { line: stage.line })}>
         {({ assessment: { feed } }) =>
           feed.high !== null && (
             <LadderPicture stage={feed} ladder={feed.high} chosen="" open={() => undefined} size={() => undefined} />
@@ -33,10 +32,10 @@ export function LadderBench({ jobId, stage, chosen, open }: LadderBenchProps) {
       </Example>
     );
   return (
-    <section className="ladder-bench" aria-label="Ladder of volts">
+    <section className="ladder-bench" aria-label={say("feed.ladder_of_volts")}>
       <header>
-        <h2 className="unseen">Ladder of volts</h2>
-        <div className="two-days" role="radiogroup" aria-label="Which supply">
+        <h2 className="unseen">{say("feed.ladder_of_volts")}</h2>
+        <div className="two-days" role="radiogroup" aria-label={say("feed.which_supply")}>
           {[false, true].map((one) => (
             <button
               key={String(one)}
@@ -59,26 +58,34 @@ export function LadderBench({ jobId, stage, chosen, open }: LadderBenchProps) {
         size={(run, section) => edit.mutate({ do: "size_run", name: run, section_mm2: String(section) })}
       />
       <p className="ladder-line">
-        <b>{figure(ladder.rise_v, "V", 2)}</b> of rise at full export, {figure(ladder.rise_pct, "%", 2)} over our runs
+        {rich("feed.of_rise_at_full_export_over", {
+          rise_v: <b>{figure(ladder.rise_v, "V", 2)}</b>,
+          rise_pct: figure(ladder.rise_pct, "%", 2),
+        })}
         {ladder.room_v !== null && (
-          <>
-            {" "}
-            · <b>{figure(ladder.room_v, "V")}</b> of room to the trip
-          </>
+          <> {rich("feed.of_room_to_the_trip", { room_v: <b>{figure(ladder.room_v, "V")}</b> })}</>
         )}
         {ladder.export_text !== "" && (
-          <>
-            {" "}
-            · may export <b>{ladder.export_text}</b> before it
-          </>
+          <> {rich("feed.may_export_before_it", { export_text: <b>{ladder.export_text}</b> })}</>
         )}
         . {ladder.settled_text}
       </p>
       <p className="ladder-line soft">
-        {supply.measured
-          ? `Supply ${supply.pair} read ${supply.readings === 1 ? "once" : `${supply.readings} times`}, ${supply.lowest_v === supply.highest_v ? figure(supply.volts, "V") : `${figure(supply.lowest_v ?? 0, "")} to ${figure(supply.highest_v ?? 0, "V")}`}.`
-          : "The supply is not measured yet: nominal voltage is drawn."}{" "}
-        Pull a dot on the ladder to another conductor size.
+        {say("feed.pull_a_dot_on_the_ladder", {
+          measured: supply.measured
+            ? say("feed.supply_read", {
+                pair: supply.pair,
+                readings: supply.readings === 1 ? say("feed.once") : say("feed.times", { readings: supply.readings }),
+                lowest_v:
+                  supply.lowest_v === supply.highest_v
+                    ? figure(supply.volts, "V")
+                    : say("feed.to_2", {
+                        lowest_v: figure(supply.lowest_v ?? 0, ""),
+                        highest_v: figure(supply.highest_v ?? 0, "V"),
+                      }),
+              })
+            : say("feed.the_supply_is_not_measured_yet"),
+        })}
       </p>
       <ProblemNote error={edit.error} />
     </section>

@@ -5,6 +5,7 @@ import { useWidth } from "../../shared/draw/useWidth";
 import { figure } from "../../shared/lib/figures";
 import { MarkShape } from "../../shared/marks/Mark";
 import { useNarrow } from "../../shared/lib/useNarrow";
+import { say } from "../../words/say";
 import "./LadderPicture.css";
 
 type Ladder = NonNullable<FeedStage["today"]>;
@@ -49,7 +50,12 @@ export function LadderPicture({ stage, ladder, chosen, open, size }: LadderPictu
   const runs = new Map(stage.runs.map((run) => [run.name, run]));
   return (
     <div ref={ref} className="picture ladder">
-      <svg width={width} height={HEIGHT_PX} role="group" aria-label={`Ladder of volts: ${stage.line}`}>
+      <svg
+        width={width}
+        height={HEIGHT_PX}
+        role="group"
+        aria-label={say("feed.ladder_of_volts_2", { line: stage.line })}
+      >
         <defs>
           <pattern id="trip-hatch" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
             <line className="hatch" x1="0" x2="0" y1="0" y2="8" />
@@ -83,7 +89,7 @@ export function LadderPicture({ stage, ladder, chosen, open, size }: LadderPictu
         })}
         <line className="nominal" x1={AXIS_PX} x2={width} y1={y(stage.nominal_v)} y2={y(stage.nominal_v)} />
         <text className="tick" x={width - 4} y={y(stage.nominal_v) + 15} textAnchor="end">
-          nominal {figure(stage.nominal_v, "V")}
+          {say("feed.nominal", { nominal_v: figure(stage.nominal_v, "V") })}
         </text>
         {highDay !== null && ladder !== highDay && <HighDay ladder={highDay} x={x} y={y} />}
         {ladder.rungs.map((rung, index) => {
@@ -265,11 +271,11 @@ function Pull({ run, x, from, end, y, pulled, pull, keep, open }: PullProps) {
         r={22}
         role="slider"
         tabIndex={0}
-        aria-label={`Conductor size of ${run.name}`}
+        aria-label={say("feed.conductor_size_of", { run: run.name })}
         aria-valuemin={0}
         aria-valuemax={sizes.length - 1}
         aria-valuenow={now}
-        aria-valuetext={sizes[now]?.name ?? "none"}
+        aria-valuetext={sizes[now]?.name ?? say("common.none")}
         onKeyDown={onKeyDown}
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId);

@@ -7,6 +7,7 @@ import { DraftField } from "../../shared/fields/DraftField";
 import { Pick } from "../../shared/fields/Pick";
 import { SheetPick } from "../../shared/fields/SheetPick";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { say } from "../../words/say";
 
 interface MoreInvertersProps {
   jobId: string;
@@ -24,21 +25,22 @@ export function MoreInverters({ jobId, view, boards }: MoreInvertersProps) {
   const sisters = view.inverters.filter((one) => one.id !== jobId);
   return (
     <>
-      <h3>Inverters of this job</h3>
-      <p className="source">
-        Each has its own strings, cable, settings and record; roof, wall, board and supply are shared. They are put on
-        one after the other.
-      </p>
+      <h3>{say("feed.inverters_of_this_job")}</h3>
+      <p className="source">{say("feed.each_has_its_own_strings_cable")}</p>
       {sisters.map((one) => (
         <div key={one.id} className="sister">
           <Link to={`/jobs/${one.id}/feed`}>{one.name}</Link>
           <span>{one.label}</span>
-          {!one.first && <Button onClick={() => edit.mutate({ do: "remove_inverter", name: one.name })}>Remove</Button>}
+          {!one.first && (
+            <Button onClick={() => edit.mutate({ do: "remove_inverter", name: one.name })}>
+              {say("common.remove")}
+            </Button>
+          )}
         </div>
       ))}
       <form
         className="source-fields"
-        aria-label="One more inverter"
+        aria-label={say("feed.one_more_inverter")}
         onSubmit={(event) => {
           event.preventDefault();
           const known = new Set(view.inverters.map((one) => one.id));
@@ -53,17 +55,22 @@ export function MoreInverters({ jobId, view, boards }: MoreInvertersProps) {
           );
         }}
       >
-        <DraftField label="One more inverter" value={name} placeholder="Garage inverter" put={setName} />
-        <SheetPick kind="inverters" label="Sheet" now={sheet} nowLabel="" put={setSheet} />
+        <DraftField
+          label={say("feed.one_more_inverter")}
+          value={name}
+          placeholder={say("feed.garage_inverter")}
+          put={setName}
+        />
+        <SheetPick kind="inverters" label={say("common.sheet")} now={sheet} nowLabel="" put={setSheet} />
         <Pick
-          label="Its breaker sits in"
+          label={say("feed.its_breaker_sits_in")}
           value={board}
           options={boards.map((one) => [one, one] as const)}
           put={setBoard}
         />
         <div className="source-keys">
           <Button htmlType="submit" disabled={name === "" || sheet === null} loading={edit.isPending}>
-            Add it
+            {say("common.add_it")}
           </Button>
         </div>
       </form>

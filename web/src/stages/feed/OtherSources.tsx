@@ -7,6 +7,7 @@ import { DraftField } from "../../shared/fields/DraftField";
 import { shownAs, useDraft } from "../../shared/fields/useDraft";
 import { MoreInverters } from "./MoreInverters";
 import { PHASES, SOURCE_KINDS } from "./words";
+import { say } from "../../words/say";
 import "./OtherSources.css";
 
 type Put = Extract<Edit, { do: "put_other_source" }>;
@@ -22,28 +23,27 @@ export function OtherSources({ jobId, view }: { jobId: string; view: JobView }) 
   const others = (feed.others ?? []).filter((one) => !sisters.has(one.name));
   const boards = feed.devices.filter((one) => BOARDS.includes(one.kind)).map((one) => one.name);
   return (
-    <section className="device-panel" aria-label="Other sources">
+    <section className="device-panel" aria-label={say("feed.other_sources")}>
       <header>
-        <h2>What else feeds this house</h2>
+        <h2>{say("feed.what_else_feeds_this_house")}</h2>
         <span>
           {feed.others == null
-            ? "Nobody has looked yet."
+            ? say("feed.nobody_has_looked_yet")
             : others.length === 0
-              ? `Looked at: nothing ${sisters.size > 0 ? "but this job's own inverters feeds it" : "else feeds it"}.`
-              : "Each counts on its busbar, in shared cables and on its phase."}
+              ? say("feed.looked_at_nothing", {
+                  size: sisters.size > 0 ? say("feed.but_this_jobs_own_inverters_feeds") : say("feed.else_feeds_it"),
+                })
+              : say("feed.each_counts_on_its_busbar_in")}
         </span>
       </header>
-      <p className="source">
-        Solar, battery, generator, or a charger that feeds back: its breaker adds to the busbar even while it stands
-        still.
-      </p>
+      <p className="source">{say("feed.solar_battery_generator_or_a_charger")}</p>
       {feed.others == null && (
         <Button size="large" loading={edit.isPending} onClick={() => edit.mutate({ do: "nothing_else_feeds" })}>
-          Nothing else feeds it
+          {say("common.nothing_else_feeds_it")}
         </Button>
       )}
       {boards.length === 0 ? (
-        <p className="nothing">Put the board into the path first: that is where the breaker of a source sits.</p>
+        <p className="nothing">{say("feed.put_the_board_into_the_path")}</p>
       ) : (
         [...others, null].map((one) => <SourceForm key={one?.name ?? ""} jobId={jobId} other={one} boards={boards} />)
       )}
@@ -74,51 +74,58 @@ function SourceForm({ jobId, other, boards }: { jobId: string; other: Other | nu
   return (
     <form
       className="source-fields"
-      aria-label={was ?? "One more source"}
+      aria-label={was ?? say("feed.one_more_source")}
       onSubmit={(event) => {
         event.preventDefault();
         edit.mutate(entered, { onSuccess: drop });
       }}
     >
       <DraftField
-        label={was === null ? "One more source" : "Source"}
+        label={was === null ? say("feed.one_more_source") : say("common.source")}
         value={entered.name}
-        placeholder="Garage roof"
+        placeholder={say("feed.garage_roof")}
         put={(name) => put({ name })}
       />
-      <Pick label="What it is" value={entered.kind} options={SOURCE_KINDS} put={(kind) => put({ kind })} />
       <Pick
-        label="Its breaker sits in"
+        label={say("common.what_it_is")}
+        value={entered.kind}
+        options={SOURCE_KINDS}
+        put={(kind) => put({ kind })}
+      />
+      <Pick
+        label={say("feed.its_breaker_sits_in")}
         value={entered.board}
         options={boards.map((name) => [name, name] as const)}
         put={(board) => put({ board })}
       />
       <DraftField
-        label="Breaker"
+        label={say("feed.breaker")}
         value={entered.breaker_a}
         placeholder="20 A"
         put={(breaker_a) => put({ breaker_a })}
       />
       <Pick
-        label="Feeds"
+        label={say("feed.feeds")}
         value={entered.phase as "0" | "1" | "2" | "3"}
         options={PHASES}
         put={(phase) => put({ phase })}
       />
       <DraftField
-        label="Output by its plate"
+        label={say("feed.output_by_its_plate")}
         value={entered.output_va}
-        placeholder="as the breaker"
+        placeholder={say("feed.as_the_breaker")}
         put={(output_va) => put({ output_va })}
       />
       <Checkbox checked={entered.comes} onChange={(event) => put({ comes: event.target.checked })}>
-        still to come
+        {say("feed.still_to_come")}
       </Checkbox>
       <div className="source-keys">
         <Button htmlType="submit" disabled={!changed} loading={edit.isPending}>
-          Keep
+          {say("common.keep")}
         </Button>
-        {was !== null && <Button onClick={() => edit.mutate({ do: "remove_other_source", name: was })}>Remove</Button>}
+        {was !== null && (
+          <Button onClick={() => edit.mutate({ do: "remove_other_source", name: was })}>{say("common.remove")}</Button>
+        )}
       </div>
       <ProblemNote error={edit.error} />
     </form>

@@ -11,6 +11,7 @@ import { KeepRow } from "../../shared/fields/KeepRow";
 import { SizeSteps } from "./SizeSteps";
 import { shownAs, useDraft } from "../../shared/fields/useDraft";
 import { DEVICE_KINDS, INSULATIONS, MATERIALS, METHODS, STRANDS, TERMINALS } from "./words";
+import { say } from "../../words/say";
 
 type Put = Extract<Edit, { do: "put_run" }>;
 type Split = Extract<Edit, { do: "split_run" }>;
@@ -58,14 +59,24 @@ export function RunPanel({ jobId, run, state, feed, open, whyAll }: RunPanelProp
       <header>
         <h2>{run.name}</h2>
         <span>
-          {state.title} · {figure(state.current_a, "A")} at full output
-          {ampacity !== null &&
-            ` · carries ${figure(ampacity.table_a, "A")} × ${ampacity.air_factor} air × ${ampacity.group_factor} group = ${figure(ampacity.iz_a, "A")}`}
-          {state.loss_kwh !== null && ` · loses ${figure(state.loss_kwh, "kWh", 0)} a year`}
+          {say("feed.at_full_output", {
+            title: state.title,
+            current_a: figure(state.current_a, "A"),
+            ampacity:
+              ampacity !== null &&
+              say("feed.carries_air_group", {
+                table_a: figure(ampacity.table_a, "A"),
+                air_factor: ampacity.air_factor,
+                group_factor: ampacity.group_factor,
+                iz_a: figure(ampacity.iz_a, "A"),
+              }),
+            loss_kwh:
+              state.loss_kwh !== null && say("feed.loses_a_year", { loss_kwh: figure(state.loss_kwh, "kWh", 0) }),
+          })}
         </span>
       </header>
       <SizeSteps
-        label={`Conductor size of ${run.name}`}
+        label={say("feed.conductor_size_of", { run: run.name })}
         choose={(section) => edit.mutate({ do: "size_run", name: run.name, section_mm2: String(section) })}
         steps={state.sizes.map((size) => ({
           section: size.section_mm2,
@@ -74,11 +85,13 @@ export function RunPanel({ jobId, run, state, feed, open, whyAll }: RunPanelProp
           verdict: size.verdict,
           buys: size.buys,
           lines: [
-            size.iz_a === null ? "current: not in the table" : `carries ${figure(size.iz_a, "A")}`,
-            `lifts ${figure(size.rise_v, "V", 2)}`,
-            size.room_v === null ? null : `room to the trip ${figure(size.room_v, "V")}`,
-            size.export_text === "" ? null : `may export ${size.export_text}`,
-            `loses ${figure(size.loss_kwh, "kWh", 0)} a year`,
+            size.iz_a === null
+              ? say("feed.current_not_in_the_table")
+              : say("feed.carries", { iz_a: figure(size.iz_a, "A") }),
+            say("feed.lifts", { rise_v: figure(size.rise_v, "V", 2) }),
+            size.room_v === null ? null : say("feed.room_to_the_trip", { room_v: figure(size.room_v, "V") }),
+            size.export_text === "" ? null : say("feed.may_export", { export_text: size.export_text }),
+            say("feed.loses_a_year_2", { loss_kwh: figure(size.loss_kwh, "kWh", 0) }),
           ],
         }))}
       />
@@ -94,46 +107,74 @@ export function RunPanel({ jobId, run, state, feed, open, whyAll }: RunPanelProp
         }}
       >
         <div className="device-fields">
-          <DraftField label="Name" value={entered.name} put={(name) => put({ name })} />
-          <Pick label="From, supply side" value={entered.start} options={names} put={(start) => put({ start })} />
-          <Pick label="To, inverter side" value={entered.end} options={names} put={(end) => put({ end })} />
-          <DraftField label="One-way length" value={entered.length_m} put={(length_m) => put({ length_m })} />
+          <DraftField label={say("common.name")} value={entered.name} put={(name) => put({ name })} />
+          <Pick
+            label={say("feed.from_supply_side")}
+            value={entered.start}
+            options={names}
+            put={(start) => put({ start })}
+          />
+          <Pick label={say("feed.to_inverter_side")} value={entered.end} options={names} put={(end) => put({ end })} />
           <DraftField
-            label="Size, mm² or AWG"
+            label={say("feed.one_way_length")}
+            value={entered.length_m}
+            put={(length_m) => put({ length_m })}
+          />
+          <DraftField
+            label={say("feed.size_mm_or_awg")}
             value={entered.section_mm2}
             put={(section_mm2) => put({ section_mm2 })}
           />
-          <DraftField label="Cores" value={entered.cores} put={(cores) => put({ cores })} />
+          <DraftField label={say("common.cores")} value={entered.cores} put={(cores) => put({ cores })} />
           <DraftField
-            label="Outside diameter"
+            label={say("feed.outside_diameter")}
             value={entered.outside_mm}
             placeholder="13.5 mm"
             put={(outside_mm) => put({ outside_mm })}
           />
-          <Pick label="Method of laying" value={entered.method} options={METHODS} put={(method) => put({ method })} />
-          <DraftField label="Hottest air around it" value={entered.air_c} put={(air_c) => put({ air_c })} />
-          <DraftField label="Circuits side by side" value={entered.grouped} put={(grouped) => put({ grouped })} />
           <Pick
-            label="Insulation"
+            label={say("feed.method_of_laying")}
+            value={entered.method}
+            options={METHODS}
+            put={(method) => put({ method })}
+          />
+          <DraftField label={say("feed.hottest_air_around_it")} value={entered.air_c} put={(air_c) => put({ air_c })} />
+          <DraftField
+            label={say("feed.circuits_side_by_side")}
+            value={entered.grouped}
+            put={(grouped) => put({ grouped })}
+          />
+          <Pick
+            label={say("feed.insulation")}
             value={entered.insulation}
             options={INSULATIONS}
             put={(insulation) => put({ insulation })}
           />
           {entered.insulation === "xlpe" && (
             <Pick
-              label="Terminals at both ends bear"
+              label={say("feed.terminals_at_both_ends_bear")}
               value={entered.terminals}
               options={TERMINALS}
               put={(terminals) => put({ terminals })}
             />
           )}
-          <Pick label="Strands" value={entered.strands} options={STRANDS} put={(strands) => put({ strands })} />
-          <Pick label="Material" value={entered.material} options={MATERIALS} put={(material) => put({ material })} />
+          <Pick
+            label={say("feed.strands")}
+            value={entered.strands}
+            options={STRANDS}
+            put={(strands) => put({ strands })}
+          />
+          <Pick
+            label={say("feed.material")}
+            value={entered.material}
+            options={MATERIALS}
+            put={(material) => put({ material })}
+          />
           <Checkbox checked={entered.of_network} onChange={(event) => put({ of_network: event.target.checked })}>
-            the operator's own cable
+            {say("feed.the_operators_own_cable")}
           </Checkbox>
           <Checkbox checked={entered.shared} onChange={(event) => put({ shared: event.target.checked })}>
-            loads hang on this cable too
+            {say("feed.loads_hang_on_this_cable_too")}
           </Checkbox>
           <KeepRow
             changed={changed}
@@ -158,20 +199,20 @@ function SplitRun({ jobId, run, open }: { jobId: string; run: string; open: (wha
   const edit = useEdit(jobId);
   return (
     <details>
-      <summary>Put a device into this run</summary>
+      <summary>{say("feed.put_a_device_into_this_run")}</summary>
       <form
         className="device-fields"
-        aria-label="A device in the run"
+        aria-label={say("feed.a_device_in_the_run")}
         onSubmit={(event) => {
           event.preventDefault();
           edit.mutate({ do: "split_run", run, at_m: at, name, kind }, { onSuccess: () => open(`device ${name}`) });
         }}
       >
-        <Pick label="What it is" value={kind} options={DEVICE_KINDS} put={setKind} />
-        <DraftField label="Name" value={name} placeholder="AC isolator" put={setName} />
-        <DraftField label="How far from its supply side" value={at} placeholder="3 m" put={setAt} />
+        <Pick label={say("common.what_it_is")} value={kind} options={DEVICE_KINDS} put={setKind} />
+        <DraftField label={say("common.name")} value={name} placeholder={say("feed.ac_isolator")} put={setName} />
+        <DraftField label={say("feed.how_far_from_its_supply_side")} value={at} placeholder="3 m" put={setAt} />
         <Button htmlType="submit" loading={edit.isPending}>
-          Put it in
+          {say("feed.put_it_in")}
         </Button>
       </form>
       <ProblemNote error={edit.error} />

@@ -8,6 +8,7 @@ import { shownAs, useDraft } from "../../shared/fields/useDraft";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { KNOWN } from "./words";
+import { say } from "../../words/say";
 
 type Put = Extract<Edit, { do: "set_safety" }>;
 type Known = (typeof KNOWN)[number][0];
@@ -82,10 +83,10 @@ export function SafetyPanel({ jobId, facts, stage, whyAll }: SafetyPanelProps) {
     <Pick label={label} value={said(entered[name])} options={KNOWN} put={(known) => put({ [name]: meant(known) })} />
   );
   return (
-    <section className="device-panel" aria-label="Supply and safety">
+    <section className="device-panel" aria-label={say("feed.supply_and_safety")}>
       <header>
-        <h2>Supply and safety</h2>
-        <span>What was asked of the network operator, seen or looked up. Left empty: nobody has.</span>
+        <h2>{say("feed.supply_and_safety")}</h2>
+        <span>{say("feed.what_was_asked_of_the_network")}</span>
       </header>
       <form
         onSubmit={(event) => {
@@ -95,70 +96,70 @@ export function SafetyPanel({ jobId, facts, stage, whyAll }: SafetyPanelProps) {
       >
         <div className="device-fields">
           <DraftField
-            label="Prospective fault current"
+            label={say("feed.prospective_fault_current")}
             value={entered.fault_ka}
             placeholder="6 kA"
             put={(fault_ka) => put({ fault_ka })}
           />
-          {ask("Neutral and earth are one in the supply", "combined_neutral")}
+          {ask(say("feed.neutral_and_earth_are_one_in"), "combined_neutral")}
           <DraftField
-            label="Service, where joined before the main switch"
+            label={say("feed.service_where_joined_before_the_main")}
             value={entered.service_a}
             placeholder="200 A"
             put={(service_a) => put({ service_a })}
           />
           <DraftField
-            label="Lightning flashes per km² and year"
+            label={say("feed.lightning_flashes_per_km_and_year")}
             value={entered.flashes}
             placeholder="2.3"
             put={(flashes) => put({ flashes })}
           />
           <DraftField
-            label="DC surge device is made for"
+            label={say("feed.dc_surge_device_is_made_for")}
             value={entered.surge_ucpv_v}
             placeholder="1000 V"
             put={(surge_ucpv_v) => put({ surge_ucpv_v })}
           />
           <DraftField
-            label="Its leads, both together"
+            label={say("feed.its_leads_both_together")}
             value={entered.surge_lead_m}
             placeholder="0.4 m"
             put={(surge_lead_m) => put({ surge_lead_m })}
           />
-          {ask("Array parted at a point that is reached and marked", "point")}
-          {ask("Earth conductor of the array lies exposed", "earth_exposed")}
+          {ask(say("feed.array_parted_at_a_point_that"), "point")}
+          {ask(say("feed.earth_conductor_of_the_array_lies"), "earth_exposed")}
           <Checkbox checked={entered.outbuilding} onChange={(event) => put({ outbuilding: event.target.checked })}>
-            in an outbuilding, with the house's earth
+            {say("feed.in_an_outbuilding_with_the_houses")}
           </Checkbox>
           <Checkbox
             checked={shutdown !== null}
             onChange={(event) => put({ shutdown: event.target.checked ? NO_SHUTDOWN : null })}
           >
-            made safe by one touch from outside
+            {say("feed.made_safe_by_one_touch_from")}
           </Checkbox>
         </div>
         {shutdown !== null && (
           <div className="device-fields">
             <DraftField
-              label="What is touched, and where"
+              label={say("feed.what_is_touched_and_where")}
               value={shutdown.initiator}
-              placeholder="Switch beside the meter"
+              placeholder={say("feed.switch_beside_the_meter")}
               put={(initiator) => put({ shutdown: { ...shutdown, initiator } })}
             />
             <DraftField
-              label="Stays inside the boundary"
+              label={say("feed.stays_inside_the_boundary")}
               value={shutdown.inside_v}
               placeholder="80 V"
               put={(inside_v) => put({ shutdown: { ...shutdown, inside_v } })}
             />
             <DraftField
-              label="Stays outside it"
+              label={say("feed.stays_outside_it")}
               value={shutdown.outside_v}
               placeholder="30 V"
               put={(outside_v) => put({ shutdown: { ...shutdown, outside_v } })}
             />
             <DraftField
-              label="After"
+              label={say("feed.after")}
               value={shutdown.seconds}
               placeholder="30 s"
               put={(seconds) => put({ shutdown: { ...shutdown, seconds } })}
@@ -167,7 +168,7 @@ export function SafetyPanel({ jobId, facts, stage, whyAll }: SafetyPanelProps) {
               checked={shutdown.listed}
               onChange={(event) => put({ shutdown: { ...shutdown, listed: event.target.checked } })}
             >
-              equipment listed for it
+              {say("feed.equipment_listed_for_it")}
             </Checkbox>
           </div>
         )}

@@ -1,5 +1,6 @@
 import type { Verdict } from "../../shared/api/types";
 import { Mark } from "../../shared/marks/Mark";
+import { say } from "../../words/say";
 import "./SizeSteps.css";
 
 interface Step {
@@ -23,7 +24,7 @@ export function SizeSteps({
 }) {
   return (
     <section className="sizes">
-      <h3>What the next size buys</h3>
+      <h3>{say("feed.what_the_next_size_buys")}</h3>
       <div className="size-steps" role="radiogroup" aria-label={label}>
         {steps.map((step) => (
           <button

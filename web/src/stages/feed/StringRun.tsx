@@ -9,6 +9,7 @@ import { KeepRow } from "../../shared/fields/KeepRow";
 import { SizeSteps } from "./SizeSteps";
 import { shownAs, useDraft } from "../../shared/fields/useDraft";
 import { LAID, MATERIALS } from "./words";
+import { say } from "../../words/say";
 
 type Put = Extract<Edit, { do: "put_home_piece" }>;
 type Piece = StringPlan["home_run"][number];
@@ -24,19 +25,27 @@ interface StringRunProps {
 export function StringRun({ jobId, string, state, whyAll }: StringRunProps) {
   const edit = useEdit(jobId);
   return (
-    <section className="device-panel" aria-label={`String ${string.name}`}>
+    <section className="device-panel" aria-label={say("common.string_2", { string: string.name })}>
       <header>
-        <h2>String {string.name}, home run</h2>
+        <h2>{say("feed.string_home_run", { string: string.name })}</h2>
         <span>
-          {figure(state.string_v, "V")} and {figure(state.current_a, "A")} in full sun
-          {state.drop !== null &&
-            ` · drops ${figure(state.drop.drop_v, "V", 2)}, ${figure(state.drop.drop_pct, "%", 2)}`}
-          {state.loss_kwh !== null && ` · loses ${figure(state.loss_kwh, "kWh", 0)} a year`}
+          {say("feed.and_in_full_sun", {
+            string_v: figure(state.string_v, "V"),
+            current_a: figure(state.current_a, "A"),
+            drop:
+              state.drop !== null &&
+              say("feed.drops", {
+                drop_v: figure(state.drop.drop_v, "V", 2),
+                drop_pct: figure(state.drop.drop_pct, "%", 2),
+              }),
+            loss_kwh:
+              state.loss_kwh !== null && say("feed.loses_a_year", { loss_kwh: figure(state.loss_kwh, "kWh", 0) }),
+          })}
         </span>
       </header>
       {state.sizes.length > 0 && (
         <SizeSteps
-          label={`Conductor size of string ${string.name}`}
+          label={say("feed.conductor_size_of_string", { string: string.name })}
           choose={(section) => edit.mutate({ do: "size_home", string: string.name, section_mm2: String(section) })}
           steps={state.sizes.map((size) => ({
             section: size.section_mm2,
@@ -45,9 +54,11 @@ export function StringRun({ jobId, string, state, whyAll }: StringRunProps) {
             verdict: size.verdict,
             buys: size.buys,
             lines: [
-              size.iz_a === null ? "current: not in the table" : `carries ${figure(size.iz_a, "A")}`,
-              `drops ${figure(size.drop_v, "V", 2)}, ${figure(size.drop_pct, "%", 2)}`,
-              `loses ${figure(size.loss_kwh, "kWh", 0)} a year`,
+              size.iz_a === null
+                ? say("feed.current_not_in_the_table")
+                : say("feed.carries", { iz_a: figure(size.iz_a, "A") }),
+              say("feed.drops_2", { drop_v: figure(size.drop_v, "V", 2), drop_pct: figure(size.drop_pct, "%", 2) }),
+              say("feed.loses_a_year_2", { loss_kwh: figure(size.loss_kwh, "kWh", 0) }),
             ],
           }))}
         />
@@ -78,7 +89,7 @@ function asEntered(string: string, number: number | null, piece: Piece | null, s
     number,
     length_m: shownAs(piece?.length_m, "m"),
     section_mm2: size,
-    to: piece?.to ?? "Inverter",
+    to: piece?.to ?? say("common.inverter"),
     laid: piece?.laid ?? "touching",
     air_c: shownAs(piece?.air_c ?? 60, "°C"),
     grouped: String(piece?.grouped ?? 1),
@@ -106,45 +117,56 @@ function PieceForm({
   return (
     <details open={piece !== null}>
       <summary>
-        {number === null ? "One more piece, at the inverter's end" : `Piece ${number}, to ${piece?.to ?? ""}`}
+        {number === null
+          ? say("feed.one_more_piece_at_the_inverters")
+          : say("feed.piece_to", { number, to: piece?.to ?? "" })}
       </summary>
       <form
         className="device-fields"
-        aria-label={number === null ? "One more piece" : `Piece ${number}`}
+        aria-label={number === null ? say("feed.one_more_piece") : say("feed.piece", { number })}
         onSubmit={(event) => {
           event.preventDefault();
           edit.mutate(entered, { onSuccess: drop });
         }}
       >
         <DraftField
-          label="One-way length"
+          label={say("feed.one_way_length")}
           value={entered.length_m}
           placeholder="12 m"
           put={(length_m) => put({ length_m })}
         />
         <DraftField
-          label="Size, mm² or AWG"
+          label={say("feed.size_mm_or_awg")}
           value={entered.section_mm2}
           placeholder="4 mm²"
           put={(section_mm2) => put({ section_mm2 })}
         />
-        <DraftField label="Leads to" value={entered.to} put={(to) => put({ to })} />
+        <DraftField label={say("feed.leads_to")} value={entered.to} put={(to) => put({ to })} />
         <DraftField
-          label="Outside diameter of a wire"
+          label={say("feed.outside_diameter_of_a_wire")}
           value={entered.outside_mm}
           placeholder="5.6 mm"
           put={(outside_mm) => put({ outside_mm })}
         />
         <DraftField
-          label="Printed on it, voltage"
+          label={say("feed.printed_on_it_voltage")}
           value={entered.rated_v}
           placeholder="1500 V"
           put={(rated_v) => put({ rated_v })}
         />
-        <Pick label="Laid" value={entered.laid} options={LAID} put={(laid) => put({ laid })} />
-        <DraftField label="Hottest air around it" value={entered.air_c} put={(air_c) => put({ air_c })} />
-        <DraftField label="Circuits side by side" value={entered.grouped} put={(grouped) => put({ grouped })} />
-        <Pick label="Material" value={entered.material} options={MATERIALS} put={(material) => put({ material })} />
+        <Pick label={say("feed.laid")} value={entered.laid} options={LAID} put={(laid) => put({ laid })} />
+        <DraftField label={say("feed.hottest_air_around_it")} value={entered.air_c} put={(air_c) => put({ air_c })} />
+        <DraftField
+          label={say("feed.circuits_side_by_side")}
+          value={entered.grouped}
+          put={(grouped) => put({ grouped })}
+        />
+        <Pick
+          label={say("feed.material")}
+          value={entered.material}
+          options={MATERIALS}
+          put={(material) => put({ material })}
+        />
         <KeepRow
           changed={changed}
           saving={edit.isPending}

@@ -10,6 +10,7 @@ import { DraftField } from "../../shared/fields/DraftField";
 import { KeepRow } from "../../shared/fields/KeepRow";
 import { shownAs, useDraft } from "../../shared/fields/useDraft";
 import { PARTED, TRADE_SIZES, WAYS } from "./words";
+import { say } from "../../words/say";
 import "./Ways.css";
 
 type Put = Extract<Edit, { do: "put_containment" }>;
@@ -25,10 +26,10 @@ interface WaysProps {
 /** What shares which pipe or trunking, how it is kept apart, how full it is. */
 export function Ways({ jobId, ways, circuits, states, whyAll }: WaysProps) {
   return (
-    <section className="device-panel" aria-label="Ways">
+    <section className="device-panel" aria-label={say("feed.ways")}>
       <header>
-        <h2>Pipes, trunking and open ways</h2>
-        <span>DC and AC apart or behind a divider. The lid goes on last, when every end is made.</span>
+        <h2>{say("feed.pipes_trunking_and_open_ways")}</h2>
+        <span>{say("feed.dc_and_ac_apart_or_behind")}</span>
       </header>
       {ways.map((way) => {
         const state = states.find((one) => one.name === way.name);
@@ -36,7 +37,7 @@ export function Ways({ jobId, ways, circuits, states, whyAll }: WaysProps) {
           <details key={way.name} open={state?.verdict !== "clear"}>
             <summary>
               <b>{way.name}</b>, {state?.title}
-              {state?.fill_pct != null && `, ${figure(state.fill_pct, "%", 0)} full`}{" "}
+              {state?.fill_pct != null && say("feed.full", { fill_pct: figure(state.fill_pct, "%", 0) })}{" "}
               {state !== undefined && <Mark verdict={state.verdict} />}
             </summary>
             <WayForm jobId={jobId} way={way} circuits={circuits} />
@@ -45,7 +46,7 @@ export function Ways({ jobId, ways, circuits, states, whyAll }: WaysProps) {
         );
       })}
       <details open={ways.length === 0}>
-        <summary>One more way</summary>
+        <summary>{say("feed.one_more_way")}</summary>
         <WayForm jobId={jobId} way={null} circuits={circuits} />
       </details>
     </section>
@@ -75,18 +76,28 @@ function WayForm({ jobId, way, circuits }: { jobId: string; way: Containment | n
   const name = way?.name;
   return (
     <form
-      aria-label={name ?? "One more way"}
+      aria-label={name ?? say("feed.one_more_way")}
       onSubmit={(event) => {
         event.preventDefault();
         edit.mutate(entered, { onSuccess: drop });
       }}
     >
       <div className="device-fields">
-        <DraftField label="Name" value={entered.name} placeholder="Cellar pipe" put={(value) => put({ name: value })} />
-        <Pick label="What it is" value={entered.way} options={WAYS} put={(value) => put({ way: value })} />
+        <DraftField
+          label={say("common.name")}
+          value={entered.name}
+          placeholder={say("feed.cellar_pipe")}
+          put={(value) => put({ name: value })}
+        />
+        <Pick
+          label={say("common.what_it_is")}
+          value={entered.way}
+          options={WAYS}
+          put={(value) => put({ way: value })}
+        />
         {entered.way !== "open" && (
           <DraftField
-            label={entered.way === "pipe" ? "Inside diameter" : "Inside width"}
+            label={entered.way === "pipe" ? say("feed.inside_diameter") : say("feed.inside_width")}
             value={entered.width_mm}
             placeholder="25 mm"
             put={(width_mm) => put({ width_mm })}
@@ -94,7 +105,7 @@ function WayForm({ jobId, way, circuits }: { jobId: string; way: Containment | n
         )}
         {entered.way === "pipe" && (
           <Pick
-            label="Trade size"
+            label={say("feed.trade_size")}
             value={entered.trade_size}
             options={TRADE_SIZES}
             put={(trade_size) => put({ trade_size })}
@@ -102,25 +113,34 @@ function WayForm({ jobId, way, circuits }: { jobId: string; way: Containment | n
         )}
         {entered.way === "pipe" && (
           <DraftField
-            label="Above a roof in the sun"
+            label={say("feed.above_a_roof_in_the_sun")}
             value={entered.above_roof_mm}
-            placeholder="elsewhere"
+            placeholder={say("feed.elsewhere")}
             put={(above_roof_mm) => put({ above_roof_mm })}
           />
         )}
         {entered.way === "trunking" && (
           <DraftField
-            label="Inside height"
+            label={say("feed.inside_height")}
             value={entered.height_mm}
             placeholder="60 mm"
             put={(height_mm) => put({ height_mm })}
           />
         )}
-        <Pick label="Kept apart" value={entered.parted} options={PARTED} put={(parted) => put({ parted })} />
-        <DraftField label="Slack left on purpose" value={entered.slack_m} put={(slack_m) => put({ slack_m })} />
+        <Pick
+          label={say("feed.kept_apart")}
+          value={entered.parted}
+          options={PARTED}
+          put={(parted) => put({ parted })}
+        />
+        <DraftField
+          label={say("feed.slack_left_on_purpose")}
+          value={entered.slack_m}
+          put={(slack_m) => put({ slack_m })}
+        />
         {entered.holds.includes("signal") && (
           <DraftField
-            label="Outside of the signal cable"
+            label={say("feed.outside_of_the_signal_cable")}
             value={entered.signal_mm}
             placeholder="6 mm"
             put={(signal_mm) => put({ signal_mm })}
@@ -128,7 +148,7 @@ function WayForm({ jobId, way, circuits }: { jobId: string; way: Containment | n
         )}
       </div>
       <fieldset className="holds">
-        <legend>What runs in it</legend>
+        <legend>{say("feed.what_runs_in_it")}</legend>
         {circuits.map((circuit) => (
           <Checkbox
             key={circuit}

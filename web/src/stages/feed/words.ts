@@ -1,90 +1,95 @@
 import type { Edit } from "../../shared/api/types";
+import { say } from "../../words/say";
 
 type Run = Extract<Edit, { do: "put_run" }>;
 type Device = Extract<Edit, { do: "put_feed_device" }>;
 type Way = Extract<Edit, { do: "put_containment" }>;
 
-export const SERVICES: Record<string, string> = { single: "one phase", split: "split phase", three: "three phase" };
+export const SERVICES: Record<string, string> = {
+  single: say("feed.one_phase"),
+  split: say("feed.split_phase"),
+  three: say("feed.three_phase"),
+};
 export const SUPPLIES = [
-  ["", "not looked at yet"],
-  ["single", "one phase"],
-  ["split", "split phase"],
-  ["three", "three phase"],
+  ["", say("feed.not_looked_at_yet")],
+  ["single", say("feed.one_phase")],
+  ["split", say("feed.split_phase")],
+  ["three", say("feed.three_phase")],
 ] as const;
 export const EARTH_SYSTEMS = [
-  ["TN", "TN: earth from the supply"],
-  ["TT", "TT: the house's own electrode"],
+  ["TN", say("feed.tn_earth_from_the_supply")],
+  ["TT", say("feed.tt_the_houses_own_electrode")],
 ] as const;
 export const METHODS: readonly (readonly [Run["method"], string])[] = [
-  ["A1", "A1 · in a lagged wall"],
-  ["B1", "B1 · wires in pipe"],
-  ["B2", "B2 · cable in pipe"],
-  ["C", "C · clipped to wall"],
-  ["raceway", "raceway, by gauge"],
+  ["A1", say("feed.a1_in_a_lagged_wall")],
+  ["B1", say("feed.b1_wires_in_pipe")],
+  ["B2", say("feed.b2_cable_in_pipe")],
+  ["C", say("feed.c_clipped_to_wall")],
+  ["raceway", say("feed.raceway_by_gauge")],
 ];
 export const INSULATIONS: readonly (readonly [Run["insulation"], string])[] = [
-  ["pvc", "PVC"],
-  ["xlpe", "XLPE, 90 °C"],
+  ["pvc", say("feed.pvc")],
+  ["xlpe", say("feed.xlpe_90_c")],
 ];
 export const TERMINALS: readonly (readonly [Run["terminals"], string])[] = [
-  ["70", "70 °C, as usual"],
-  ["90", "90 °C, so marked"],
+  ["70", say("feed.70_c_as_usual")],
+  ["90", say("feed.90_c_so_marked")],
 ];
 export const STRANDS: readonly (readonly [Run["strands"], string])[] = [
-  ["solid", "solid"],
-  ["stranded", "stranded"],
-  ["fine", "fine strands"],
+  ["solid", say("feed.solid")],
+  ["stranded", say("feed.stranded")],
+  ["fine", say("feed.fine_strands")],
 ];
 export const MATERIALS: readonly (readonly [Run["material"], string])[] = [
-  ["copper", "copper"],
-  ["aluminium", "aluminium"],
+  ["copper", say("feed.copper")],
+  ["aluminium", say("feed.aluminium")],
 ];
 export const LAID = [
-  ["touching", "two touching on a surface"],
-  ["free", "each free in air"],
+  ["touching", say("feed.two_touching_on_a_surface")],
+  ["free", say("feed.each_free_in_air")],
 ] as const;
 export const DEVICE_KINDS: readonly (readonly [Device["kind"], string])[] = [
-  ["board", "board"],
-  ["isolator", "AC isolator"],
-  ["meter", "meter"],
-  ["backup", "backup controller"],
-  ["clamp", "current clamps"],
-  ["surge", "surge device"],
-  ["joint", "joint box"],
+  ["board", say("feed.board")],
+  ["isolator", say("feed.ac_isolator")],
+  ["meter", say("common.meter")],
+  ["backup", say("feed.backup_controller")],
+  ["clamp", say("feed.current_clamps")],
+  ["surge", say("feed.surge_device")],
+  ["joint", say("common.joint_box")],
 ];
 export const SURGES: readonly (readonly [Device["surge"], string])[] = [
-  ["none", "no surge device"],
-  ["1", "type 1"],
-  ["2", "type 2"],
-  ["1+2", "type 1 and 2"],
+  ["none", say("feed.no_surge_device")],
+  ["1", say("feed.type_1")],
+  ["2", say("feed.type_2")],
+  ["1+2", say("feed.type_1_and_2")],
 ];
 export const ENTRIES: readonly (readonly [Device["entry"], string])[] = [
-  ["bottom", "from below"],
-  ["side", "from the side"],
-  ["back", "through the back"],
-  ["top", "from above"],
+  ["bottom", say("feed.from_below")],
+  ["side", say("common.from_the_side")],
+  ["back", say("feed.through_the_back")],
+  ["top", say("feed.from_above")],
 ];
 export const WAYS: readonly (readonly [Way["way"], string])[] = [
-  ["pipe", "pipe"],
-  ["trunking", "trunking"],
-  ["open", "open way"],
+  ["pipe", say("common.pipe")],
+  ["trunking", say("common.trunking")],
+  ["open", say("feed.open_way")],
 ];
 export const PARTED: readonly (readonly [Way["parted"], string])[] = [
-  ["alone", "one kind alone"],
-  ["divider", "behind a divider"],
-  ["marked", "marked and apart"],
-  ["no", "nothing between"],
+  ["alone", say("feed.one_kind_alone")],
+  ["divider", say("feed.behind_a_divider")],
+  ["marked", say("feed.marked_and_apart")],
+  ["no", say("feed.nothing_between")],
 ];
 type Source = Extract<Edit, { do: "put_other_source" }>;
 
 export const SOURCE_KINDS: readonly (readonly [Source["kind"], string])[] = [
-  ["inverter", "solar inverter"],
-  ["battery", "battery"],
-  ["generator", "generator"],
-  ["charger", "charger that feeds"],
+  ["inverter", say("feed.solar_inverter")],
+  ["battery", say("common.battery_2")],
+  ["generator", say("feed.generator")],
+  ["charger", say("feed.charger_that_feeds")],
 ];
 export const OWN_PHASES = [
-  ["0", "not said yet"],
+  ["0", say("common.not_said_yet")],
   ["1", "L1"],
   ["2", "L2"],
   ["3", "L3"],
@@ -93,10 +98,10 @@ export const PHASES = [
   ["1", "L1"],
   ["2", "L2"],
   ["3", "L3"],
-  ["0", "all three"],
+  ["0", say("feed.all_three")],
 ] as const;
 export const TRADE_SIZES = [
-  ["", "by its inside"],
+  ["", say("feed.by_its_inside")],
   ["1/2", "1/2"],
   ["3/4", "3/4"],
   ["1", "1"],
@@ -106,7 +111,7 @@ export const TRADE_SIZES = [
 ] as const;
 /** What may be known, known not to be so, or not known. */
 export const KNOWN = [
-  ["", "nobody looked"],
-  ["yes", "yes"],
-  ["no", "no"],
+  ["", say("feed.nobody_looked")],
+  ["yes", say("common.yes")],
+  ["no", say("common.no")],
 ] as const;

@@ -6,6 +6,7 @@ import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Pick } from "../../shared/fields/Pick";
 import { SheetPick } from "../../shared/fields/SheetPick";
 import { choices, DEVICE_KINDS } from "./words";
+import { say } from "../../words/say";
 
 const SHELVES: Record<WallDevice["kind"], Kind | null> = {
   inverter: null,
@@ -26,7 +27,7 @@ interface AddDeviceProps {
 /** One more device on the wall: the inverter, or a sheet from the shelf; asked for behind a touch. */
 export function AddDevice(props: AddDeviceProps) {
   const [open, setOpen] = useState(props.wall.devices.length === 0);
-  return open ? <DeviceForm {...props} /> : <Button onClick={() => setOpen(true)}>Hang another</Button>;
+  return open ? <DeviceForm {...props} /> : <Button onClick={() => setOpen(true)}>{say("hang.hang_another")}</Button>;
 }
 
 function DeviceForm({ jobId, wall, added }: AddDeviceProps) {
@@ -36,12 +37,12 @@ function DeviceForm({ jobId, wall, added }: AddDeviceProps) {
   const [sheet, setSheet] = useState<string | null>(null);
   const edit = useEdit(jobId);
   const shelf = SHELVES[kind];
-  const usual = kind === "inverter" ? "Inverter" : "";
+  const usual = kind === "inverter" ? say("common.inverter") : "";
   const called = name === "" ? usual : name;
   return (
     <form
       className="plane"
-      aria-label="Hang another"
+      aria-label={say("hang.hang_another")}
       onSubmit={(event) => {
         event.preventDefault();
         edit.mutate(
@@ -56,25 +57,27 @@ function DeviceForm({ jobId, wall, added }: AddDeviceProps) {
         );
       }}
     >
-      <h3>Hang another</h3>
+      <h3>{say("hang.hang_another")}</h3>
       <div className="plane-fields">
         <Pick
-          label="What"
+          label={say("hang.what")}
           value={kind}
           options={choices(DEVICE_KINDS).filter(([one]) => one !== "inverter" || !hasInverter)}
           put={setKind}
         />
         <label className="entry">
-          <span className="entry-label">Called</span>
+          <span className="entry-label">{say("hang.called")}</span>
           <Input
             value={name}
-            placeholder={usual === "" ? "DC isolator" : usual}
+            placeholder={usual === "" ? say("common.dc_isolator") : usual}
             onChange={(event) => setName(event.target.value)}
           />
         </label>
-        {shelf !== null && <SheetPick kind={shelf} label="Sheet" now={sheet} nowLabel={sheet ?? ""} put={setSheet} />}
+        {shelf !== null && (
+          <SheetPick kind={shelf} label={say("common.sheet")} now={sheet} nowLabel={sheet ?? ""} put={setSheet} />
+        )}
         <Button htmlType="submit" className="plane-off" loading={edit.isPending}>
-          Hang
+          {say("hang.hang")}
         </Button>
       </div>
       <ProblemNote error={edit.error} />

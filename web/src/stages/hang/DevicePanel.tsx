@@ -11,6 +11,7 @@ import { GateLine } from "../../shared/judging/GateLine";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { SheetPick } from "../../shared/fields/SheetPick";
 import { Field } from "../../shared/fields/Field";
+import { say } from "../../words/say";
 import "./DevicePanel.css";
 
 interface DevicePanelProps {
@@ -45,28 +46,28 @@ export function DevicePanel({ jobId, device, wall, places, showPlaces, place }: 
       {device.drill.verdict === "clear" && <GateLine gate={device.lock} />}
       <div className="device-fields">
         <Field
-          label="From the left edge"
+          label={say("common.from_the_left_edge")}
           shown={figure(device.x_mm, "mm", 0)}
           commit={(x_mm) => typed.mutateAsync({ do: "place_device", name, x_mm, y_mm: String(device.y_mm) })}
         />
         <Field
-          label="Lower edge above the ground"
+          label={say("hang.lower_edge_above_the_ground")}
           shown={figure(device.y_mm, "mm", 0)}
           commit={(y_mm) => typed.mutateAsync({ do: "place_device", name, x_mm: String(device.x_mm), y_mm })}
         />
         <SheetPick
           kind="fixings"
-          label="Fixing"
+          label={say("hang.fixing")}
           now={fixing?.id ?? null}
           nowLabel={device.fixing}
-          none="none chosen"
+          none={say("hang.none_chosen")}
           put={(id) => edit.mutate({ do: "fix_device", name, fixing: id })}
         />
         <Button loading={find.isPending} onClick={() => find.mutate()}>
-          Find me a place
+          {say("hang.find_me_a_place")}
         </Button>
-        <Working is={find.isPending} doing="Looking for places" stop={stop} />
-        <Button onClick={() => edit.mutate({ do: "remove_device", name })}>Take it off</Button>
+        <Working is={find.isPending} doing={say("hang.looking_for_places")} stop={stop} />
+        <Button onClick={() => edit.mutate({ do: "remove_device", name })}>{say("common.take_it_off")}</Button>
       </div>
       <ProblemNote error={edit.error ?? find.error} />
       {find.data !== undefined && places.length === find.data.places.length && (
@@ -77,9 +78,13 @@ export function DevicePanel({ jobId, device, wall, places, showPlaces, place }: 
           {places.map((one) => (
             <li key={`${one.x_mm} ${one.y_mm}`}>
               <span>
-                {figure(one.x_mm, "mm", 0)} from the left, {figure(one.y_mm, "mm", 0)} up. {one.reason}
+                {say("hang.from_the_left_up", {
+                  x_mm: figure(one.x_mm, "mm", 0),
+                  y_mm: figure(one.y_mm, "mm", 0),
+                  reason: one.reason,
+                })}
               </span>
-              <Button onClick={() => place(name, one.x_mm, one.y_mm)}>Hang it here</Button>
+              <Button onClick={() => place(name, one.x_mm, one.y_mm)}>{say("hang.hang_it_here")}</Button>
             </li>
           ))}
         </ol>
@@ -98,33 +103,39 @@ function Load({ device }: { device: HungDevice }) {
       {load !== null && (
         <>
           <div>
-            <dt>pull on each top fixing</dt>
+            <dt>{say("hang.pull_on_each_top_fixing")}</dt>
             <dd>{figure(load.tension_per_top_fixing_n, "N")}</dd>
           </div>
           <div>
-            <dt>shear on each</dt>
+            <dt>{say("hang.shear_on_each")}</dt>
             <dd>{figure(load.shear_per_fixing_n, "N")}</dd>
           </div>
         </>
       )}
       {device.drill_mm !== null && (
         <div>
-          <dt>drill</dt>
+          <dt>{say("hang.drill")}</dt>
           <dd>
             {figure(device.drill_mm, "mm")}
-            {device.hole_mm !== null && `, ${figure(device.hole_mm, "mm", 0)} deep`}
+            {device.hole_mm !== null && say("hang.deep", { hole_mm: figure(device.hole_mm, "mm", 0) })}
           </dd>
         </div>
       )}
       {device.diagonal_mm !== null && (
         <div>
-          <dt>first to last hole</dt>
+          <dt>{say("hang.first_to_last_hole")}</dt>
           <dd>{figure(device.diagonal_mm, "mm")}</dd>
         </div>
       )}
       <div>
-        <dt>lift</dt>
-        <dd>{lift.people === 1 ? "one person" : lift.with_aid ? "two and an aid" : "two people"}</dd>
+        <dt>{say("hang.lift")}</dt>
+        <dd>
+          {lift.people === 1
+            ? say("hang.one_person")
+            : lift.with_aid
+              ? say("hang.two_and_an_aid")
+              : say("hang.two_people")}
+        </dd>
       </div>
     </dl>
   );

@@ -19,6 +19,7 @@ import { WallFields } from "./WallFields";
 import { WallPicture } from "./WallPicture";
 import { WallSun } from "./WallSun";
 import { WALL_KINDS } from "./words";
+import { say } from "../../words/say";
 
 const STAGE = 2;
 const WALL_FACES = ["wall", "measures", "sun"] as const;
@@ -47,26 +48,31 @@ export default function HangStage({ jobId, view, whyAll }: StageProps) {
   };
   return (
     <StageFrame
-      title="Hang"
+      title={say("hang.hang")}
       about={
-        roof !== null && face === "roof" ? `${roof.units.length} units on ${roof.planes.length} planes` : stage.line
+        roof !== null && face === "roof"
+          ? say("hang.units_on_planes", { unitsCount: roof.units.length, planesCount: roof.planes.length })
+          : stage.line
       }
       aside={
         wall === null || face === "roof"
-          ? `rules: ${assessment.rule_pack.name}`
-          : `${WALL_KINDS[wall.kind]}, ${figure(wall.width_mm, "", 0)} × ${figure(wall.height_mm, "mm", 0)} · facing ${figure(wall.azimuth_deg, "°", 0)} · rules: ${assessment.rule_pack.name}`
+          ? say("common.rules", { name: assessment.rule_pack.name })
+          : say("hang.facing_rules", {
+              kind: WALL_KINDS[wall.kind],
+              width_mm: figure(wall.width_mm, "", 0),
+              height_mm: figure(wall.height_mm, "mm", 0),
+              azimuth_deg: figure(wall.azimuth_deg, "°", 0),
+              name: assessment.rule_pack.name,
+            })
       }
-      caution={[
-        "Look for hidden cables and pipes before every hole. Two people lift what the sheet says.",
-        "A ladder stands on firm ground, footed. Local code wins over every figure here.",
-      ].join(" ")}
+      caution={[say("hang.look_for_hidden_cables_and_pipes"), say("hang.a_ladder_stands_on_firm_ground")].join(" ")}
       rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}
     >
       <div className="faces">
         <Faces<Face> faces={roof === null ? WALL_FACES : ROOF_FACES} face={face} show={setFace} />
         {wall !== null && (
           <a className="quiet" href={drillSheetUrl(jobId)} download>
-            Drill sheet, A4 at full scale
+            {say("hang.drill_sheet_a4_at_full_scale")}
           </a>
         )}
       </div>
@@ -105,7 +111,7 @@ export default function HangStage({ jobId, view, whyAll }: StageProps) {
       {face === "measures" && (
         <>
           {wall === null && (
-            <Example begins="Measure the wall: what hangs on it finds its place between edges, windows, pipes and studs, with the space that its sheet asks for.">
+            <Example begins={say("hang.measure_the_wall_what_hangs_on")}>
               {({ assessment: { hang }, plan: shown }) =>
                 shown.wall !== null && (
                   <WallPicture
@@ -129,7 +135,7 @@ export default function HangStage({ jobId, view, whyAll }: StageProps) {
       )}
       {wall !== null && face === "sun" && <WallSun jobId={jobId} wall={wall} whyAll={whyAll} />}
       {wall === null && face !== "measures" && face !== "roof" && (
-        <p className="nothing">Draw the wall first: under measures.</p>
+        <p className="nothing">{say("hang.draw_the_wall_first_under_measures")}</p>
       )}
     </StageFrame>
   );

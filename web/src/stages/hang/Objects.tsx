@@ -6,6 +6,7 @@ import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Pick } from "../../shared/fields/Pick";
 import { choices, OBJECT_KINDS, OPENS } from "./words";
+import { say } from "../../words/say";
 import "./Objects.css";
 
 type Put = Extract<Edit, { do: "put_object" }>;
@@ -22,10 +23,10 @@ const NEW: Put = {
   opens: "no",
 };
 const FIELDS = [
-  ["x_mm", "From the left edge"],
-  ["y_mm", "Above the ground"],
-  ["width_mm", "Width"],
-  ["height_mm", "Height"],
+  ["x_mm", say("common.from_the_left_edge")],
+  ["y_mm", say("hang.above_the_ground")],
+  ["width_mm", say("hang.width")],
+  ["height_mm", say("hang.height")],
 ] as const;
 
 function asEntered(one: WallObject): Put {
@@ -46,8 +47,8 @@ function asEntered(one: WallObject): Put {
 /** What is on the wall already: openings, boxes, pipes, a backing board. */
 export function Objects({ jobId, wall }: { jobId: string; wall: Wall }) {
   return (
-    <section aria-label="On the wall">
-      <h2 className="why-head">On the wall already</h2>
+    <section aria-label={say("hang.on_the_wall")}>
+      <h2 className="why-head">{say("hang.on_the_wall_already")}</h2>
       {wall.objects.map((one) => (
         <ObjectForm key={one.name} jobId={jobId} object={one} />
       ))}
@@ -64,7 +65,7 @@ function ObjectForm({ jobId, object }: { jobId: string; object: WallObject | nul
   return (
     <form
       className="plane"
-      aria-label={object === null ? "Another object" : object.name}
+      aria-label={object === null ? say("hang.another_object") : object.name}
       onSubmit={(event) => {
         event.preventDefault();
         edit.mutate(entered, { onSuccess: () => setDraft(null) });
@@ -72,23 +73,35 @@ function ObjectForm({ jobId, object }: { jobId: string; object: WallObject | nul
     >
       <div className="object-fields">
         <label className="entry">
-          <span className="entry-label">{object === null ? "Another: name" : "Name"}</span>
+          <span className="entry-label">{object === null ? say("hang.another_name") : say("common.name")}</span>
           <Input value={entered.name} onChange={(event) => put({ name: event.target.value })} />
         </label>
-        <Pick label="What" value={entered.kind} options={choices(OBJECT_KINDS)} put={(kind) => put({ kind })} />
+        <Pick
+          label={say("hang.what")}
+          value={entered.kind}
+          options={choices(OBJECT_KINDS)}
+          put={(kind) => put({ kind })}
+        />
         {FIELDS.map(([name, label]) => (
           <label key={name} className="entry">
             <span className="entry-label">{label}</span>
             <Input value={entered[name]} onChange={(event) => put({ [name]: event.target.value })} />
           </label>
         ))}
-        <Pick label="Opens" value={entered.opens} options={choices(OPENS)} put={(opens) => put({ opens })} />
+        <Pick
+          label={say("hang.opens")}
+          value={entered.opens}
+          options={choices(OPENS)}
+          put={(opens) => put({ opens })}
+        />
         <div className="object-do">
           <Button htmlType="submit" disabled={draft === null} loading={edit.isPending}>
-            {object === null ? "Put it there" : "Keep"}
+            {object === null ? say("common.put_it_there") : say("common.keep")}
           </Button>
           {object !== null && (
-            <Button onClick={() => edit.mutate({ do: "remove_object", name: object.name })}>Remove</Button>
+            <Button onClick={() => edit.mutate({ do: "remove_object", name: object.name })}>
+              {say("common.remove")}
+            </Button>
           )}
         </div>
       </div>

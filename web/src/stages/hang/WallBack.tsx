@@ -2,6 +2,7 @@ import type { HangStage, Wall, WallObject } from "../../shared/api/types";
 import type { Box } from "../../shared/draw/labels";
 import { ticks, type Scale } from "../../shared/draw/scale";
 import { figure } from "../../shared/lib/figures";
+import { say } from "../../words/say";
 import "./hang.css";
 import "./WallBack.css";
 
@@ -33,7 +34,7 @@ export function WallBack({ wall, stage, across, up }: WallBackProps) {
         <>
           <path className="eave" d={`M${left - 14} ${up(stage.top_mm)}H${right + 8}`} />
           <text className="tick" x={right} y={up(stage.top_mm) - 6} textAnchor="end">
-            eave, {figure(wall.eave_mm, "mm", 0)} out
+            {say("hang.eave_out", { eave_mm: figure(wall.eave_mm, "mm", 0) })}
           </text>
         </>
       )}
@@ -42,7 +43,7 @@ export function WallBack({ wall, stage, across, up }: WallBackProps) {
       ))}
       <path className="datum" d={`M${left} ${up(wall.datum_mm)}H${right}`} />
       <text className="datum-text" x={right - 4} y={up(wall.datum_mm) - 5} textAnchor="end">
-        level line
+        {say("hang.level_line")}
       </text>
       <path className="ground" d={`M${left - 14} ${ground}H${right + 8}`} />
       {ticks(0, wall.width_mm, 6).map((mm) => (

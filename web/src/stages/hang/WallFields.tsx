@@ -6,23 +6,24 @@ import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Pick } from "../../shared/fields/Pick";
 import { choices, WALL_KINDS } from "./words";
+import { say } from "../../words/say";
 
 type Drawn = Extract<Edit, { do: "draw_wall" }>;
 type TextField = { [K in keyof Drawn]: Drawn[K] extends string ? K : never }[keyof Drawn];
 
 const FIELDS: readonly (readonly [TextField, string])[] = [
-  ["width_mm", "Width"],
-  ["height_mm", "Height"],
-  ["thickness_mm", "Thickness"],
-  ["azimuth_deg", "Facing, 180 south"],
-  ["front_mm", "Free depth in front"],
-  ["datum_mm", "Level line above the ground"],
-  ["eave_mm", "Eave stands out"],
-  ["eave_height_mm", "Underside of the eave; empty: the wall's top"],
+  ["width_mm", say("hang.width")],
+  ["height_mm", say("hang.height")],
+  ["thickness_mm", say("hang.thickness")],
+  ["azimuth_deg", say("common.facing_180_south")],
+  ["front_mm", say("hang.free_depth_in_front")],
+  ["datum_mm", say("hang.level_line_above_the_ground")],
+  ["eave_mm", say("hang.eave_stands_out")],
+  ["eave_height_mm", say("hang.underside_of_the_eave_empty_the")],
 ];
 const STUD_FIELDS: readonly (readonly [TextField, string])[] = [
-  ["stud_first_mm", "First stud from the left"],
-  ["stud_pitch_mm", "Pitch of the studs"],
+  ["stud_first_mm", say("hang.first_stud_from_the_left")],
+  ["stud_pitch_mm", say("hang.pitch_of_the_studs")],
 ];
 const NEW: Drawn = {
   do: "draw_wall",
@@ -53,18 +54,18 @@ const LIKE: Partial<Record<TextField, string>> = {
   front_mm: "1000 mm",
 };
 const ROOMS = [
-  ["", "not said yet"],
-  ["garage", "a garage"],
-  ["utility", "a utility or plant room"],
-  ["living", "a room to live in"],
-  ["bedroom", "a room to sleep in"],
-  ["loft", "a loft"],
-  ["stairs", "stairs, or under them"],
+  ["", say("common.not_said_yet")],
+  ["garage", say("hang.a_garage")],
+  ["utility", say("hang.a_utility_or_plant_room")],
+  ["living", say("hang.a_room_to_live_in")],
+  ["bedroom", say("hang.a_room_to_sleep_in")],
+  ["loft", say("hang.a_loft")],
+  ["stairs", say("hang.stairs_or_under_them")],
 ] as const;
 const WAYS_OUT = [
-  ["", "not said yet"],
-  ["no", "no"],
-  ["yes", "yes"],
+  ["", say("common.not_said_yet")],
+  ["no", say("common.no")],
+  ["yes", say("common.yes")],
 ] as const;
 const WAY_OUT = { "": null, no: false, yes: true };
 
@@ -105,7 +106,7 @@ export function WallFields({ jobId, wall, drawn }: { jobId: string; wall: Wall |
   return (
     <form
       className="wall-fields"
-      aria-label="The wall"
+      aria-label={say("hang.the_wall")}
       onSubmit={(event) => {
         event.preventDefault();
         edit.mutate(entered, {
@@ -117,7 +118,12 @@ export function WallFields({ jobId, wall, drawn }: { jobId: string; wall: Wall |
       }}
     >
       <div className="device-fields">
-        <Pick label="Made of" value={entered.kind} options={choices(WALL_KINDS)} put={(kind) => put({ kind })} />
+        <Pick
+          label={say("hang.made_of")}
+          value={entered.kind}
+          options={choices(WALL_KINDS)}
+          put={(kind) => put({ kind })}
+        />
         {fields.map(([name, label]) => (
           <label key={name} className="entry">
             <span className="entry-label">{label}</span>
@@ -130,10 +136,10 @@ export function WallFields({ jobId, wall, drawn }: { jobId: string; wall: Wall |
         ))}
         {entered.kind === "stud" && (
           <label className="entry">
-            <span className="entry-label">Board edges, from the left</span>
+            <span className="entry-label">{say("hang.board_edges_from_the_left")}</span>
             <Input
               value={entered.board_edges_mm.join("; ")}
-              placeholder="1200 mm; 2400 mm"
+              placeholder={say("hang.1200_mm_2400_mm")}
               onChange={(event) => put({ board_edges_mm: event.target.value.split(";") })}
               onBlur={() =>
                 put({ board_edges_mm: entered.board_edges_mm.map((edge) => edge.trim()).filter((edge) => edge !== "") })
@@ -142,17 +148,17 @@ export function WallFields({ jobId, wall, drawn }: { jobId: string; wall: Wall |
           </label>
         )}
         <Pick
-          label="Mounting height"
+          label={say("hang.mounting_height")}
           value={entered.reach}
           options={[
-            ["readable", "display readable"],
-            ["out_of_reach", "out of reach"],
+            ["readable", say("hang.display_readable")],
+            ["out_of_reach", say("hang.out_of_reach")],
           ]}
           put={(reach) => put({ reach })}
         />
         {hasBattery && !entered.outdoors && (
           <Pick
-            label="Room, for the battery"
+            label={say("hang.room_for_the_battery")}
             value={entered.room ?? ""}
             options={ROOMS}
             put={(room) => put({ room: room === "" ? null : room })}
@@ -160,7 +166,7 @@ export function WallFields({ jobId, wall, drawn }: { jobId: string; wall: Wall |
         )}
         {hasBattery && (
           <Pick
-            label="People leave the house past it"
+            label={say("hang.people_leave_the_house_past_it")}
             value={wayOut}
             options={WAYS_OUT}
             put={(way) => put({ on_way_out: WAY_OUT[way] })}
@@ -168,14 +174,14 @@ export function WallFields({ jobId, wall, drawn }: { jobId: string; wall: Wall |
         )}
       </div>
       <Checkbox checked={entered.outdoors} onChange={(event) => put({ outdoors: event.target.checked })}>
-        outdoors
+        {say("hang.outdoors")}
       </Checkbox>
       <Checkbox checked={entered.combustible} onChange={(event) => put({ combustible: event.target.checked })}>
-        faced with something that burns
+        {say("hang.faced_with_something_that_burns")}
       </Checkbox>
       <ProblemNote error={edit.error} />
       <Button type="primary" htmlType="submit" disabled={draft === null} loading={edit.isPending}>
-        Draw the wall
+        {say("hang.draw_the_wall")}
       </Button>
     </form>
   );

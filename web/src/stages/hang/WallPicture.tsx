@@ -7,6 +7,7 @@ import { placeNames } from "../../shared/draw/labels";
 import { DeviceShape, isRoomy, nameWidthPx } from "./DeviceShape";
 import { shifted } from "./moved";
 import { objectNameBox, WallBack } from "./WallBack";
+import { say } from "../../words/say";
 import "./WallPicture.css";
 import "./hang.css";
 
@@ -108,7 +109,7 @@ export function WallPicture({ wall, stage, devices, chosen, places, select, plac
         onPointerUp={drop}
         onPointerCancel={letGo}
       >
-        <title>The wall to scale</title>
+        <title>{say("hang.the_wall_to_scale")}</title>
         <defs>
           <pattern id="missing" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
             <path className="hatch" d="M4 0V8" />
@@ -139,7 +140,12 @@ export function WallPicture({ wall, stage, devices, chosen, places, select, plac
               role="button"
               tabIndex={0}
               className={device.name === chosen ? "device device-chosen" : "device"}
-              aria-label={`${device.name}, ${device.verdict}, ${figure(device.x_mm, "mm", 0)} from the left edge, ${figure(device.y_mm, "mm", 0)} above the ground`}
+              aria-label={say("hang.from_the_left_edge_above_the", {
+                device: device.name,
+                verdict: device.verdict,
+                x_mm: figure(device.x_mm, "mm", 0),
+                y_mm: figure(device.y_mm, "mm", 0),
+              })}
               aria-pressed={device.name === chosen}
               onPointerDown={(event) => {
                 select(device.name);

@@ -6,6 +6,7 @@ import { useWidth } from "../../shared/draw/useWidth";
 import { figure } from "../../shared/lib/figures";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { say } from "../../words/say";
 import "./WallSun.css";
 
 const HEIGHT_PX = 230;
@@ -14,14 +15,27 @@ const UNDER_PX = 26;
 const LEFT_PX = 40;
 const GAP_PX = 8;
 const LEAST_HOURS = 8;
-const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+const MONTHS = [
+  say("hang.jan"),
+  say("hang.feb"),
+  say("hang.mar"),
+  say("hang.apr"),
+  say("hang.may"),
+  say("hang.jun"),
+  say("hang.jul"),
+  say("hang.aug"),
+  say("hang.sep"),
+  say("hang.oct"),
+  say("hang.nov"),
+  say("hang.dec"),
+];
 
 /** Hours of direct sun on the wall by month, at the inverter's middle, under the eave. */
 export function WallSun({ jobId, wall, whyAll }: { jobId: string; wall: Wall; whyAll: boolean }) {
   const [ref, width] = useWidth(820);
   const sun = useQuery({ queryKey: ["wall-sun", jobId, wall], queryFn: () => api.wallSun(jobId) });
   if (sun.isError) return <ProblemNote error={sun.error} />;
-  if (sun.data === undefined) return <p className="source">Following the sun around the house</p>;
+  if (sun.data === undefined) return <p className="source">{say("hang.following_the_sun_around_the_house")}</p>;
   const { months, judgement, hottest } = sun.data;
   const most = Math.max(LEAST_HOURS, ...months.map((one) => one.hours));
   const up = linear([0, most], [HEIGHT_PX - UNDER_PX, TOP_PX]);
@@ -30,7 +44,7 @@ export function WallSun({ jobId, wall, whyAll }: { jobId: string; wall: Wall; wh
     <>
       <div ref={ref} className="picture">
         <svg width={width} height={HEIGHT_PX}>
-          <title>Direct sun on the wall, hours of a day in the middle of each month</title>
+          <title>{say("hang.direct_sun_on_the_wall_hours")}</title>
           {judgement.limit !== null && (
             <>
               <path className="start" d={`M${LEFT_PX} ${up(judgement.limit)}H${width}`} />
@@ -70,9 +84,10 @@ export function WallSun({ jobId, wall, whyAll }: { jobId: string; wall: Wall; wh
         </svg>
       </div>
       <p className="source">
-        Hours of direct sun on the middle day of each month, at the middle of the inverter, facing{" "}
-        {figure(wall.azimuth_deg, "°", 0)}, eave {figure(wall.eave_mm, "mm", 0)} out. Trees and neighbours are not in
-        it.
+        {say("hang.hours_of_direct_sun_on_the", {
+          azimuth_deg: figure(wall.azimuth_deg, "°", 0),
+          eave_mm: figure(wall.eave_mm, "mm", 0),
+        })}
       </p>
       <JudgementList judgements={[judgement]} allOpen={whyAll} />
     </>

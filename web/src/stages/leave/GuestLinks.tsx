@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api } from "../../shared/api/calls";
 import type { GuestLine } from "../../shared/api/types";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { rich, say } from "../../words/say";
 
 const A_MONTH_MS = 30 * 24 * 3600 * 1000;
 const monthOn = () => new Date(Date.now() + A_MONTH_MS).toISOString().slice(0, 10);
@@ -27,17 +28,18 @@ export function GuestLinks({ jobId }: { jobId: string }) {
   const end = useMutation({ mutationFn: (number: number) => api.endGuest(jobId, number), onSuccess: shown });
   const held = guests.data?.filter((one) => one.ended_at === null) ?? [];
   return (
-    <section aria-label="Guests of this record">
+    <section aria-label={say("leave.guests_of_this_record")}>
       <header className="rail-head">
-        <h2>Guests</h2>
+        <h2>{say("leave.guests")}</h2>
         <span>{held.length}</span>
       </header>
       <ul className="open-points">
         {held.map((one) => (
           <li key={one.number}>
-            <b>{one.name}</b> until {one.ends_on}
+            {rich("leave.until", { name: <b>{one.name}</b>, ends_on: one.ends_on })}
+
             <button type="button" className="quiet" onClick={() => end.mutate(one.number)}>
-              end it
+              {say("leave.end_it")}
             </button>
           </li>
         ))}
@@ -49,22 +51,18 @@ export function GuestLinks({ jobId }: { jobId: string }) {
         }}
       >
         <label className="entry">
-          <span className="entry-label">Who may see this record</span>
+          <span className="entry-label">{say("leave.who_may_see_this_record")}</span>
           <Input value={name} onChange={(event) => setName(event.target.value)} />
         </label>
         <label className="entry">
-          <span className="entry-label">Until</span>
+          <span className="entry-label">{say("leave.until_2")}</span>
           <Input type="date" value={ends} onChange={(event) => setEnds(event.target.value)} />
         </label>
         <Button htmlType="submit" loading={invite.isPending} disabled={name.trim() === ""}>
-          Make a link
+          {say("common.make_a_link")}
         </Button>
       </form>
-      {link !== "" && (
-        <p role="status">
-          Shown this once: <code>{link}</code>
-        </p>
-      )}
+      {link !== "" && <p role="status">{rich("leave.shown_this_once", { link: <code>{link}</code> })}</p>}
       <ProblemNote error={guests.error ?? invite.error ?? end.error} />
     </section>
   );

@@ -9,6 +9,7 @@ import { ProblemNote } from "../../shared/judging/ProblemNote";
 import type { StageProps } from "../../shared/layout/StageFrame";
 import { figure } from "../../shared/lib/figures";
 import { Mark } from "../../shared/marks/Mark";
+import { rich, say } from "../../words/say";
 
 type Label = Schemas["LabelState"];
 const WHOLE = ["labels_known", "labels_apart", "emergency_says"];
@@ -23,10 +24,15 @@ export function LabelsFace({ jobId, view, whyAll, take }: LabelsFaceProps) {
   return (
     <>
       <p className="label-line">
-        {leave.labels.length} kinds of label on {leave.sheets} A4 sheets.
-        <a className="big-link slim" href={labelsUrl(jobId)}>
-          Print them, A4 PDF to scale
-        </a>
+        {rich("leave.kinds_of_label_on_a4_sheets", {
+          labelsCount: leave.labels.length,
+          sheets: leave.sheets,
+          a: (words) => (
+            <a className="big-link slim" href={labelsUrl(jobId)}>
+              {words}
+            </a>
+          ),
+        })}
       </p>
       <JudgementList judgements={leave.judgements.filter((one) => WHOLE.includes(one.rule_id))} allOpen={whyAll} />
       <ul className="labels">
@@ -49,21 +55,26 @@ function LabelCard({ jobId, label, take }: { jobId: string; label: Label; take: 
           <Mark verdict={label.verdict} /> <b>{label.title}</b> {label.of}
         </p>
         <p className="source">
-          {label.count} × {label.where}. Letters {label.letter_mm} mm, {size}
-          {label.outdoors ? ", weather-proof" : ""}.
+          {say("leave.letters_mm", {
+            count: label.count,
+            where: label.where,
+            letter_mm: label.letter_mm,
+            size,
+            outdoors: label.outdoors ? say("leave.weather_proof") : "",
+          })}
         </p>
-        {label.without !== "" && <p>None: {label.without}</p>}
+        {label.without !== "" && <p>{say("leave.none", { without: label.without })}</p>}
         <div className="object-do">
           {label.without === "" && (
             <Button type={label.stuck ? "default" : "primary"} onClick={() => take(label.key)}>
-              {label.stuck ? "Stuck: look again" : "Stuck?"}
+              {label.stuck ? say("leave.stuck_look_again") : say("leave.stuck")}
             </Button>
           )}
           <button type="button" className="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
-            {open ? "less" : "words, photo"}
+            {open ? say("common.less") : say("leave.words_photo")}
           </button>
           <a className="quiet" href={labelUrl(jobId, label.key)}>
-            SVG
+            {say("leave.svg")}
           </a>
         </div>
         {open && <LabelWords jobId={jobId} label={label} />}
@@ -84,15 +95,15 @@ function LabelWords({ jobId, label }: { jobId: string; label: Label }) {
       }}
     >
       <label className="entry">
-        <span className="entry-label">Our own words (empty: as the rules have it)</span>
+        <span className="entry-label">{say("leave.our_own_words_empty_as_the")}</span>
         <Input value={text} placeholder={label.text} onChange={(event) => setText(event.target.value)} />
       </label>
       <label className="entry">
-        <span className="entry-label">There is none, because</span>
+        <span className="entry-label">{say("leave.there_is_none_because")}</span>
         <Input value={without} onChange={(event) => setWithout(event.target.value)} />
       </label>
       <Button htmlType="submit" loading={edit.isPending}>
-        Keep
+        {say("common.keep")}
       </Button>
       <ProblemNote error={edit.error} />
       {label.without === "" && <Photos jobId={jobId} step={label.key} title={`${label.title}, ${label.of}`} />}

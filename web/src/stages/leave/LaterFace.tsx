@@ -12,13 +12,14 @@ import type { StageProps } from "../../shared/layout/StageFrame";
 import { dayAndClock, figure, longDay } from "../../shared/lib/figures";
 import { Mark } from "../../shared/marks/Mark";
 import { YieldPicture } from "./YieldPicture";
+import { say } from "../../words/say";
 
 const PER_CENT = 100;
 const UNITS = [
-  ["", "as the file says"],
+  ["", say("leave.as_the_file_says")],
   ["kWh", "kWh"],
   ["Wh", "Wh"],
-  ["MWh", "MWh"],
+  ["MWh", say("leave.mwh")],
   ["W", "W"],
   ["kW", "kW"],
 ] as const;
@@ -30,17 +31,17 @@ export function LaterFace({ jobId, view, whyAll }: StageProps) {
   const { timezone } = view.plan.site;
   return (
     <>
-      <ol className="looks" aria-label="Looks after the day">
+      <ol className="looks" aria-label={say("leave.looks_after_the_day")}>
         {leave.looks_due.map((one) => (
           <li key={one.id} className={one.seen === null ? "" : "look-seen"}>
             <Mark verdict={one.verdict} word={false} />
             <b>{one.title}</b>
             <span className="look-when">
               {one.seen !== null
-                ? `made ${one.seen}`
+                ? say("leave.made", { seen: one.seen })
                 : one.due === null
-                  ? "once it runs"
-                  : `due ${one.late ? "since " : ""}${one.due}`}
+                  ? say("leave.once_it_runs")
+                  : say("leave.due", { late: one.late ? say("leave.since") : "", due: one.due })}
             </span>
             <small>{one.what}</small>
           </li>
@@ -49,12 +50,7 @@ export function LaterFace({ jobId, view, whyAll }: StageProps) {
       {latest !== undefined && <Look look={latest} whyAll={whyAll} timezone={timezone} />}
       <LookForms jobId={jobId} view={view} />
       {leave.drift !== null && <JudgementList judgements={[leave.drift]} allOpen={whyAll} />}
-      {latest === undefined && (
-        <p className="source">
-          No energy was read yet. Shares between strings need no weather; the whole is held against the light of those
-          days, each loss named.
-        </p>
-      )}
+      {latest === undefined && <p className="source">{say("leave.no_energy_was_read_yet_shares")}</p>}
       {older.map((one) => (
         <Look key={one.id} look={one} whyAll={whyAll} timezone={timezone} />
       ))}
@@ -69,9 +65,12 @@ interface LookProps {
 }
 
 function Look({ look, whyAll, timezone }: LookProps) {
-  const days = look.first_day === look.last_day ? longDay(look.first_day) : `${look.first_day} to ${look.last_day}`;
+  const days =
+    look.first_day === look.last_day
+      ? longDay(look.first_day)
+      : say("leave.to", { first_day: look.first_day, last_day: look.last_day });
   return (
-    <section className="look" aria-label={`Look at ${days}`}>
+    <section className="look" aria-label={say("leave.look_at", { days })}>
       <header className="rail-head">
         <h2>{days}</h2>
         <span>
@@ -84,11 +83,11 @@ function Look({ look, whyAll, timezone }: LookProps) {
         <table className="yield-parts">
           <thead>
             <tr>
-              <th>Part</th>
-              <th>Energy</th>
-              <th>Share</th>
-              <th>As planned</th>
-              <th>Verdict</th>
+              <th>{say("common.part")}</th>
+              <th>{say("leave.energy")}</th>
+              <th>{say("leave.share")}</th>
+              <th>{say("leave.as_planned")}</th>
+              <th>{say("leave.verdict")}</th>
             </tr>
           </thead>
           <tbody>
@@ -107,21 +106,23 @@ function Look({ look, whyAll, timezone }: LookProps) {
         </table>
       )}
       {look.reasons.length > 0 && (
-        <ol className="yield-reasons" aria-label="Why, likeliest first">
+        <ol className="yield-reasons" aria-label={say("leave.why_likeliest_first")}>
           {look.reasons.map((one) => (
             <li key={`${one.id}-${one.title}`}>
-              <b>{one.title}.</b> {one.because} <span>Read next: {one.read_next}</span>
+              <b>{one.title}.</b> {one.because} <span>{say("leave.read_next", { read_next: one.read_next })}</span>
             </li>
           ))}
         </ol>
       )}
       {look.faults.map((one) => (
         <p key={one} className="source">
-          In the file: {one}
+          {say("leave.in_the_file", { one })}
         </p>
       ))}
       <JudgementList judgements={look.judgements} allOpen={whyAll} />
-      <p className="source">Losses: {look.losses.map((one) => `${one.name} ${figure(one.pct, "%")}`).join(", ")}.</p>
+      <p className="source">
+        {say("leave.losses", { losses: look.losses.map((one) => `${one.name} ${figure(one.pct, "%")}`).join(", ") })}
+      </p>
     </section>
   );
 }
@@ -142,13 +143,13 @@ function LookForms({ jobId, view }: { jobId: string; view: StageProps["view"] })
   const counter = useJobWrite<null>(jobId, () => api.keepYieldCounter(jobId, said));
   const every = entered.trim() === "" ? days : [...days, { day, part, entered }];
   return (
-    <section className="look-forms" aria-label="Take a look">
+    <section className="look-forms" aria-label={say("leave.take_a_look")}>
       <header className="rail-head">
-        <h2>Take a look</h2>
+        <h2>{say("leave.take_a_look")}</h2>
       </header>
       <div className="device-fields">
-        <DraftField label="How clear the sky was, 0 to 1" value={share} put={setShare} placeholder="0.7" />
-        <DraftField label="Mean air of the days, °C" value={air} put={setAir} placeholder="12" />
+        <DraftField label={say("leave.how_clear_the_sky_was_0")} value={share} put={setShare} placeholder="0.7" />
+        <DraftField label={say("leave.mean_air_of_the_days_c")} value={air} put={setAir} placeholder="12" />
       </div>
       <form
         className="device-fields"
@@ -163,11 +164,11 @@ function LookForms({ jobId, view }: { jobId: string; view: StageProps["view"] })
         }}
       >
         <label className="entry">
-          <span className="entry-label">Day</span>
+          <span className="entry-label">{say("common.day")}</span>
           <Input type="date" value={day} onChange={(event) => setDay(event.target.value)} />
         </label>
-        <Pick label="Of" value={part} options={parts.map((one) => [one, one] as const)} put={setPart} />
-        <DraftField label="Energy, kWh" value={entered} put={setEntered} placeholder="18.4" />
+        <Pick label={say("leave.of")} value={part} options={parts.map((one) => [one, one] as const)} put={setPart} />
+        <DraftField label={say("leave.energy_kwh")} value={entered} put={setEntered} placeholder="18.4" />
         <Button
           disabled={entered.trim() === ""}
           onClick={() => {
@@ -175,10 +176,10 @@ function LookForms({ jobId, view }: { jobId: string; view: StageProps["view"] })
             setEntered("");
           }}
         >
-          and another
+          {say("leave.and_another")}
         </Button>
         <Button type="primary" htmlType="submit" loading={typed.isPending} disabled={every.length === 0}>
-          Keep the look
+          {say("leave.keep_the_look")}
         </Button>
       </form>
       {days.length > 0 && (
@@ -186,17 +187,17 @@ function LookForms({ jobId, view }: { jobId: string; view: StageProps["view"] })
       )}
       <ProblemNote error={typed.error} />
       <div className="object-do look-file">
-        <Pick label="Unit of the file" value={unit} options={UNITS} put={setUnit} />
+        <Pick label={say("leave.unit_of_the_file")} value={unit} options={UNITS} put={setUnit} />
         <FileButton
-          label="Table of energy"
+          label={say("leave.table_of_energy")}
           accept=".csv,.txt,text/csv"
           busy={file.isPending}
           take={(one) => file.mutate(one)}
         >
-          From a portal’s CSV
+          {say("leave.from_a_portals_csv")}
         </FileButton>
         <Button loading={counter.isPending} onClick={() => counter.mutate(null)}>
-          Read the inverter’s counter
+          {say("leave.read_the_inverters_counter")}
         </Button>
       </div>
       <ProblemNote error={file.error ?? counter.error} />

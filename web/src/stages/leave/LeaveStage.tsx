@@ -17,12 +17,13 @@ import { OpenFace } from "./OpenFace";
 import { OwnerFace } from "./OwnerFace";
 import { RecordFace } from "./RecordFace";
 import { SignFace } from "./SignFace";
+import { say } from "../../words/say";
 import "./LeaveStage.css";
 
 const STAGE = 10;
 const FACES = ["open", "labels", "sign", "record", "owner", "later"] as const;
 type Face = (typeof FACES)[number];
-const GROUPS: readonly Group[] = [{ title: "Labels stuck", kinds: ["label_stuck"] }];
+const GROUPS: readonly Group[] = [{ title: say("leave.labels_stuck"), kinds: ["label_stuck"] }];
 
 /** Stage 10: signed, labelled, handed over, and looked at again. */
 export default function LeaveStage({ jobId, view, whyAll }: StageProps) {
@@ -36,42 +37,36 @@ export default function LeaveStage({ jobId, view, whyAll }: StageProps) {
   const begun = assessment.asks.some((one) => one.stage === STAGE);
   return (
     <StageFrame
-      title="Leave"
+      title={say("leave.leave")}
       about={leave.line}
-      aside={`rules: ${assessment.rule_pack.name}, ${assessment.rule_pack.edition}`}
-      caution={[
-        "The record states what was entered and what follows from it.",
-        "It does not replace the tests and signatures that your local code asks for.",
-      ].join(" ")}
+      aside={say("leave.rules", { name: assessment.rule_pack.name, edition: assessment.rule_pack.edition })}
+      caution={[say("leave.the_record_states_what_was_entered"), say("leave.it_does_not_replace_the_tests")].join(" ")}
       rail={
         <>
           <header className="rail-head">
-            <h2>Hand over</h2>
+            <h2>{say("leave.hand_over")}</h2>
           </header>
           <GateLine gate={{ verdict: leave.signing.verdict, line: leave.signing.line }} />
-          <FileLink className="big-link" href={dossierUrl(jobId, "pdf")} doing="Putting it together">
-            Dossier, A4 PDF
+          <FileLink className="big-link" href={dossierUrl(jobId, "pdf")} doing={say("leave.putting_it_together")}>
+            {say("leave.dossier_a4_pdf")}
           </FileLink>
           <p className="link-row">
-            <FileLink href={dossierUrl(jobId, "zip")} doing="Putting it together">
-              Dossier, ZIP
+            <FileLink href={dossierUrl(jobId, "zip")} doing={say("leave.putting_it_together")}>
+              {say("leave.dossier_zip")}
             </FileLink>
-            <FileLink href={recordUrl(jobId)} doing="Setting the pages">
-              Record, A4 PDF
+            <FileLink href={recordUrl(jobId)} doing={say("leave.setting_the_pages")}>
+              {say("leave.record_a4_pdf")}
             </FileLink>
-            <a href={fileUrl(jobId)}>Job file, JSON</a>
+            <a href={fileUrl(jobId)}>{say("leave.job_file_json")}</a>
             {assessment.evidence.length > 0 && (
-              <FileLink href={bundleUrl(jobId)} doing="Packing it">
-                Job with its pictures, ZIP
+              <FileLink href={bundleUrl(jobId)} doing={say("leave.packing_it")}>
+                {say("leave.job_with_its_pictures_zip")}
               </FileLink>
             )}
-            <a href={supportUrl(jobId, false)}>Support bundle, ZIP</a>
-            <a href={supportUrl(jobId, true)}>the same with names</a>
+            <a href={supportUrl(jobId, false)}>{say("leave.support_bundle_zip")}</a>
+            <a href={supportUrl(jobId, true)}>{say("leave.the_same_with_names")}</a>
           </p>
-          <p className="source">
-            The job file holds everything, each superseded reading too. It can be read in on another machine from the
-            home page.
-          </p>
+          <p className="source">{say("leave.the_job_file_holds_everything_each")}</p>
           {begun && (
             <Rail
               jobId={jobId}
@@ -88,7 +83,7 @@ export default function LeaveStage({ jobId, view, whyAll }: StageProps) {
           <FromFiles files={view.files} timezone={view.plan.site.timezone} />
           {may("audit") && (
             <Link className="quiet" to={`/audit?job=${jobId}`}>
-              audit of this job
+              {say("leave.audit_of_this_job")}
             </Link>
           )}
           {may("erase") && <Erase jobId={jobId} name={assessment.name} />}

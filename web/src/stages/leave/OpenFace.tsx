@@ -3,6 +3,7 @@ import type { Schemas } from "../../shared/api/types";
 import type { StageProps } from "../../shared/layout/StageFrame";
 import { stageAddress } from "../../shared/lib/stageSlugs";
 import { Mark } from "../../shared/marks/Mark";
+import { say } from "../../words/say";
 
 const STAGE = 10;
 
@@ -24,7 +25,7 @@ export function OpenFace({ jobId, view, show }: OpenFaceProps) {
     point.stage === STAGE ? show(faceOf(point.judgement.rule_id)) : void navigate(stageAddress(jobId, point.stage));
   const held = (line: Schemas["PointLine"]) =>
     line.holds.map((id) => permissions.find((one) => one.id === id && one.scope === "")?.title ?? id).join(", ");
-  if (every.length === 0) return <p className="nothing">Nothing is open.</p>;
+  if (every.length === 0) return <p className="nothing">{say("leave.nothing_is_open")}</p>;
   return (
     <div className="open-groups">
       {leave.open.map((group) => (
@@ -43,15 +44,15 @@ export function OpenFace({ jobId, view, show }: OpenFaceProps) {
                   <Mark verdict={point.judgement.verdict} word={false} />
                   <div>
                     <b>{where}</b> {point.judgement.title}. {point.judgement.reason}
-                    {line.holds.length > 0 && <small>Holds up: {held(line)}</small>}
+                    {line.holds.length > 0 && <small>{say("leave.holds_up", { line: held(line) })}</small>}
                   </div>
                   <button
                     type="button"
                     className="lock-go"
-                    aria-label={`${point.stage === STAGE ? "show" : "go there"}: ${where ?? ""}, ${point.judgement.title}`}
+                    aria-label={`${point.stage === STAGE ? say("leave.show") : say("common.go_there")}: ${where ?? ""}, ${point.judgement.title}`}
                     onClick={() => go(point)}
                   >
-                    {point.stage === STAGE ? "show" : "go there"}
+                    {point.stage === STAGE ? say("leave.show") : say("common.go_there")}
                   </button>
                 </li>
               );

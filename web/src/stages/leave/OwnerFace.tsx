@@ -3,15 +3,16 @@ import { ownerUrl, serialsUrl } from "../../shared/api/urls";
 import { Photos } from "../../shared/evidence/Photos";
 import { Field } from "../../shared/fields/Field";
 import type { StageProps } from "../../shared/layout/StageFrame";
+import { say } from "../../words/say";
 
 type Fields = "customer" | "call_name" | "call_number" | "inspection_months" | "label_spacing_m" | "owner_note";
 const FIELDS: readonly (readonly [Fields, string])[] = [
-  ["customer", "Customer, who accepts"],
-  ["call_name", "Whom the owner calls"],
-  ["call_number", "Under which number"],
-  ["inspection_months", "Months to the next inspection, if not the rules’"],
-  ["label_spacing_m", "Metres between labels of a DC run, if not the rules’"],
-  ["owner_note", "For the owner besides"],
+  ["customer", say("leave.customer_who_accepts")],
+  ["call_name", say("leave.whom_the_owner_calls")],
+  ["call_number", say("leave.under_which_number")],
+  ["inspection_months", say("leave.months_to_the_next_inspection_if")],
+  ["label_spacing_m", say("leave.metres_between_labels_of_a_dc")],
+  ["owner_note", say("leave.for_the_owner_besides")],
 ];
 
 /** What the owner gets: two pages in plain words, the card beside the board, serials, manuals. */
@@ -31,19 +32,19 @@ export function OwnerFace({ jobId, view }: StageProps) {
     <>
       <div className="owner-papers">
         <a className="big-link" href={ownerUrl(jobId, "owner")}>
-          Owner’s pages, PDF
+          {say("leave.owners_pages_pdf")}
         </a>
         <a className="big-link" href={ownerUrl(jobId, "card")}>
-          Shut-down card, A5
+          {say("leave.shut_down_card_a5")}
         </a>
         <a className="big-link second" href={ownerUrl(jobId, "warranty")}>
-          Serials for the warranty, PDF
+          {say("leave.serials_for_the_warranty_pdf")}
         </a>
         <a className="big-link second" href={serialsUrl(jobId)}>
-          the same, CSV
+          {say("leave.the_same_csv")}
         </a>
       </div>
-      <h2>Hand-over</h2>
+      <h2>{say("leave.hand_over_2")}</h2>
       <div className="owner-fields">
         {FIELDS.map(([field, label]) => (
           <Field
@@ -54,8 +55,8 @@ export function OwnerFace({ jobId, view }: StageProps) {
           />
         ))}
       </div>
-      <h2>Where things hang, in the owner’s words</h2>
-      <p className="source">Labels and the owner’s pages say it so.</p>
+      <h2>{say("leave.where_things_hang_in_the_owners")}</h2>
+      <p className="source">{say("leave.labels_and_the_owners_pages_say")}</p>
       <div className="device-fields">
         {names.map((name) => (
           <Field
@@ -66,11 +67,17 @@ export function OwnerFace({ jobId, view }: StageProps) {
           />
         ))}
       </div>
-      <h2>Manuals, drawings, papers</h2>
-      <p className="source">Kept by their hash and put into the dossier: at most 12 MB each, 192 MB in all.</p>
+      <h2>{say("leave.manuals_drawings_papers")}</h2>
+      <p className="source">{say("leave.kept_by_their_hash_and_put")}</p>
       {(["manual", "drawing", "paper"] as const).map((folder) => (
-        <section key={folder} aria-label={`Attached: ${folder}`}>
-          <h3>{folder === "manual" ? "Manuals" : folder === "drawing" ? "Drawings" : "Other papers"}</h3>
+        <section key={folder} aria-label={say("leave.attached", { folder })}>
+          <h3>
+            {folder === "manual"
+              ? say("leave.manuals")
+              : folder === "drawing"
+                ? say("leave.drawings")
+                : say("leave.other_papers")}
+          </h3>
           <Photos jobId={jobId} step={`${folder}/job`} title={folder} documents />
         </section>
       ))}

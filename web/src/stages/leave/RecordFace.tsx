@@ -1,27 +1,28 @@
 import { useState } from "react";
 import { recordPageUrl, recordPartUrl, recordUrl } from "../../shared/api/urls";
 import type { StageProps } from "../../shared/layout/StageFrame";
+import { say } from "../../words/say";
 
 /** The parts of the record in the order in which an inspector reads them. */
 const PARTS: readonly (readonly [string, string])[] = [
-  ["cover", "Cover"],
-  ["system", "System data"],
-  ["string_tests", "String test report"],
-  ["inspection", "Inspection"],
-  ["ac_tests", "AC schedule of tests"],
-  ["earth", "Earth"],
-  ["settings", "Grid settings"],
-  ["single_line", "Single-line diagram"],
-  ["roof_map", "Roof map and serials"],
-  ["communication", "Communication"],
-  ["sequence", "Switching on"],
-  ["labels", "Labels"],
-  ["follow_up", "Looks after the day"],
-  ["open", "Open points"],
-  ["detail", "Detail"],
-  ["instruments", "Instruments, sheets, rules"],
-  ["evidence", "Evidence"],
-  ["decisions", "Overrides, superseded readings"],
+  ["cover", say("leave.cover")],
+  ["system", say("leave.system_data")],
+  ["string_tests", say("leave.string_test_report")],
+  ["inspection", say("leave.inspection")],
+  ["ac_tests", say("leave.ac_schedule_of_tests")],
+  ["earth", say("common.earth")],
+  ["settings", say("leave.grid_settings")],
+  ["single_line", say("leave.single_line_diagram")],
+  ["roof_map", say("leave.roof_map_and_serials")],
+  ["communication", say("leave.communication")],
+  ["sequence", say("leave.switching_on")],
+  ["labels", say("leave.labels")],
+  ["follow_up", say("leave.looks_after_the_day")],
+  ["open", say("leave.open_points")],
+  ["detail", say("leave.detail")],
+  ["instruments", say("leave.instruments_sheets_rules")],
+  ["evidence", say("leave.evidence")],
+  ["decisions", say("leave.overrides_superseded_readings")],
 ];
 
 /** The record as an inspector reads it: page by page, whole or in part. */
@@ -33,7 +34,7 @@ export function RecordFace({ jobId, view }: StageProps) {
   return (
     <>
       <details className="record-parts">
-        <summary>Each part on its own, PDF</summary>
+        <summary>{say("leave.each_part_on_its_own_pdf")}</summary>
         <p className="link-row">
           {PARTS.map(([part, title]) => (
             <a key={part} href={recordPartUrl(jobId, part)}>
@@ -55,10 +56,10 @@ function Pages({ jobId, mark }: { jobId: string; mark: string }) {
   return (
     <div className="dossier">
       {pages.map((page) => (
-        <a key={page} href={recordUrl(jobId)} aria-label={`Page ${page} of the record`}>
+        <a key={page} href={recordUrl(jobId)} aria-label={say("common.page_of_the_record", { page })}>
           <img
             src={recordPageUrl(jobId, page, mark)}
-            alt={`Page ${page} of the record`}
+            alt={say("common.page_of_the_record", { page })}
             onLoad={() => setAsked(Math.max(asked, page + 1))}
             onError={() => setLast(page - 1)}
           />

@@ -11,6 +11,7 @@ import { ProblemNote } from "../../shared/judging/ProblemNote";
 import type { StageProps } from "../../shared/layout/StageFrame";
 import { dayAndClock, figure } from "../../shared/lib/figures";
 import { SignaturePad } from "./SignaturePad";
+import { rich, say } from "../../words/say";
 
 type Role = Schemas["RoleState"];
 type Signing = Schemas["SigningView"];
@@ -71,16 +72,18 @@ function RoleCard({ jobId, role, signing, timezone }: RoleCardProps) {
       {role.at !== null && (
         <div className={role.current ? "signed" : "signed signed-before"}>
           {role.drawn !== "" ? (
-            <svg viewBox="0 0 1000 400" role="img" aria-label={`Signature of ${role.name}`}>
+            <svg viewBox="0 0 1000 400" role="img" aria-label={say("leave.signature_of", { role: role.name })}>
               <path d={role.drawn} className="pad-drawn" />
             </svg>
           ) : (
-            <b className="typed-name">{role.form === "absent" ? `Nobody accepts: ${role.note}` : role.name}</b>
+            <b className="typed-name">
+              {role.form === "absent" ? say("leave.nobody_accepts", { note: role.note }) : role.name}
+            </b>
           )}
           <p>
             {role.name}
-            {role.licence !== "" && `, licence ${role.licence}`} · {dayAndClock(role.at, timezone)}
-            {!role.current && " · of an earlier state"}
+            {role.licence !== "" && say("leave.licence", { licence: role.licence })} · {dayAndClock(role.at, timezone)}
+            {!role.current && say("leave.of_an_earlier_state")}
           </p>
         </div>
       )}
@@ -93,9 +96,9 @@ function RoleCard({ jobId, role, signing, timezone }: RoleCardProps) {
         >
           {role.role === "did" && signing.crew.length > 0 ? (
             <label className="entry">
-              <span className="entry-label">Name</span>
+              <span className="entry-label">{say("common.name")}</span>
               <Select
-                aria-label={`Name, ${role.title}`}
+                aria-label={say("leave.name", { title: role.title })}
                 value={name}
                 options={signing.crew.map((one) => ({ value: one, label: one }))}
                 onChange={setName}
@@ -103,9 +106,11 @@ function RoleCard({ jobId, role, signing, timezone }: RoleCardProps) {
             </label>
           ) : (
             <label className="entry">
-              <span className="entry-label">{role.role === "answers" ? "Name, as signed in" : "Name"}</span>
+              <span className="entry-label">
+                {role.role === "answers" ? say("leave.name_as_signed_in") : say("common.name")}
+              </span>
               <Input
-                aria-label={`Name, ${role.title}`}
+                aria-label={say("leave.name", { title: role.title })}
                 value={name}
                 readOnly={role.role === "answers"}
                 onChange={(event) => setName(event.target.value)}
@@ -114,7 +119,7 @@ function RoleCard({ jobId, role, signing, timezone }: RoleCardProps) {
           )}
           {watches.length > 0 && (
             <fieldset className="take-on">
-              <legend>Taken on by name</legend>
+              <legend>{say("leave.taken_on_by_name")}</legend>
               {watches.map((one) => (
                 <Checkbox
                   key={one.key}
@@ -128,7 +133,7 @@ function RoleCard({ jobId, role, signing, timezone }: RoleCardProps) {
               ))}
             </fieldset>
           )}
-          <div className="sign-forms" role="radiogroup" aria-label={`How ${role.title} signs`}>
+          <div className="sign-forms" role="radiogroup" aria-label={say("leave.how_signs", { title: role.title })}>
             {(["typed", "drawn", ...(role.role === "accepts" ? (["absent"] as const) : [])] as const).map((one) => (
               <button
                 key={one}
@@ -138,19 +143,23 @@ function RoleCard({ jobId, role, signing, timezone }: RoleCardProps) {
                 className="face"
                 onClick={() => setForm(one)}
               >
-                {one === "typed" ? "by name" : one === "drawn" ? "drawn" : "nobody is here"}
+                {one === "typed"
+                  ? say("leave.by_name")
+                  : one === "drawn"
+                    ? say("leave.drawn")
+                    : say("leave.nobody_is_here")}
               </button>
             ))}
           </div>
           {form === "drawn" && <SignaturePad drawn={drawn} put={setDrawn} name={role.title} />}
           {form === "absent" && (
             <label className="entry">
-              <span className="entry-label">Why nobody accepts</span>
+              <span className="entry-label">{say("leave.why_nobody_accepts")}</span>
               <Input value={note} onChange={(event) => setNote(event.target.value)} />
             </label>
           )}
           <Button type="primary" htmlType="submit" loading={sign.isPending} disabled={!signing.may_be_signed}>
-            Sign
+            {say("leave.sign")}
           </Button>
           <ProblemNote error={sign.error} />
         </form>
@@ -161,35 +170,30 @@ function RoleCard({ jobId, role, signing, timezone }: RoleCardProps) {
 
 function Versions({ jobId, signing, timezone }: { jobId: string; signing: Signing; timezone: string }) {
   return (
-    <section aria-label="Versions">
+    <section aria-label={say("leave.versions")}>
       <header className="rail-head">
-        <h2>Frozen versions</h2>
+        <h2>{say("leave.frozen_versions")}</h2>
         <span>{signing.versions.length}</span>
       </header>
-      {signing.versions.length === 0 && (
-        <p className="source">
-          With the third signature the job file, what was judged and the papers are frozen with a digest over all of
-          them.
-        </p>
-      )}
+      {signing.versions.length === 0 && <p className="source">{say("leave.with_the_third_signature_the_job")}</p>}
       <ul className="versions">
         {signing.versions.map((one) => (
           <li key={one.number}>
-            <b>Version {one.number}</b> {dayAndClock(one.at, timezone)}, {one.by}{" "}
+            <b>{say("leave.version", { number: one.number })}</b> {dayAndClock(one.at, timezone)}, {one.by}{" "}
             <a className="quiet" href={signedUrl(jobId, one.number)}>
-              ZIP, {figure(one.size_bytes / BYTES_PER_KB, "kB", 0)}
+              {say("leave.zip", { size_bytes: figure(one.size_bytes / BYTES_PER_KB, "kB", 0) })}
             </a>
             <code>{one.digest}</code>
-            {one.differs.length > 0 && <Differs lines={one.differs} title="Differs from the one before" />}
+            {one.differs.length > 0 && <Differs lines={one.differs} title={say("leave.differs_from_the_one_before")} />}
           </li>
         ))}
       </ul>
       {signing.versions.length > 0 && (
         <p className="source">
-          Sealed by key {signing.key}. <code>./noon verify FILE</code> says whether a record is as it was signed.
+          {rich("leave.sealed_by_key_noon_verify_file", { key: signing.key, code: (words) => <code>{words}</code> })}
         </p>
       )}
-      {signing.since.length > 0 && <Differs lines={signing.since} title="Since the last version" />}
+      {signing.since.length > 0 && <Differs lines={signing.since} title={say("leave.since_the_last_version")} />}
     </section>
   );
 }
@@ -203,7 +207,7 @@ function Differs({ lines, title }: { lines: Schemas["Difference"][]; title: stri
       <ul>
         {lines.map((one, index) => (
           <li key={`${one.what}-${index}`}>
-            {one.what}: {one.was !== "" && <s>{one.was}</s>} <b>{one.now === "" ? "gone" : one.now}</b>
+            {one.what}: {one.was !== "" && <s>{one.was}</s>} <b>{one.now === "" ? say("leave.gone") : one.now}</b>
           </li>
         ))}
       </ul>

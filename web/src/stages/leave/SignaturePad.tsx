@@ -1,4 +1,5 @@
 import { useRef, useState, type PointerEvent } from "react";
+import { say } from "../../words/say";
 
 const WIDE = 1000;
 const HIGH = 400;
@@ -26,7 +27,7 @@ export function SignaturePad({ drawn, put, name }: SignaturePadProps) {
       <svg
         ref={pad}
         role="img"
-        aria-label={`Field for the signature of ${name}`}
+        aria-label={say("leave.field_for_the_signature_of", { name })}
         viewBox={`0 0 ${WIDE} ${HIGH}`}
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId);
@@ -42,7 +43,7 @@ export function SignaturePad({ drawn, put, name }: SignaturePadProps) {
         <path d={drawn} className="pad-drawn" />
       </svg>
       <button type="button" className="quiet" disabled={drawn === ""} onClick={() => put("")}>
-        wipe
+        {say("leave.wipe")}
       </button>
     </div>
   );

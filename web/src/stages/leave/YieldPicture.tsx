@@ -1,5 +1,6 @@
 import type { Schemas } from "../../shared/api/types";
 import { figure } from "../../shared/lib/figures";
+import { say } from "../../words/say";
 
 const WIDE = 720;
 const LEFT = 10;
@@ -19,7 +20,11 @@ export function YieldPicture({ look }: { look: Schemas["YieldState"] }) {
       className="yield-picture"
       viewBox={`0 0 ${WIDE} 96`}
       role="img"
-      aria-label={`${figure(read, "kWh")} read, ${figure(low, "", 1)} to ${figure(high, "kWh")} due`}
+      aria-label={say("leave.read_to_due", {
+        read: figure(read, "kWh"),
+        low: figure(low, "", 1),
+        high: figure(high, "kWh"),
+      })}
     >
       <rect x={x(low)} y={BAR_Y} width={x(high) - x(low)} height={BAR} className="yield-band" />
       <line x1={x(middle)} x2={x(middle)} y1={BAR_Y} y2={BAR_Y + BAR} className="yield-middle" />
@@ -37,7 +42,7 @@ export function YieldPicture({ look }: { look: Schemas["YieldState"] }) {
         textAnchor={onRight ? "end" : "start"}
         className="yield-said"
       >
-        read {figure(read, "kWh")}
+        {say("leave.read", { read: figure(read, "kWh") })}
       </text>
       <text x={x(low)} y={AXIS + 8} textAnchor={low <= 0 ? "start" : "middle"}>
         {figure(low, "", 1)}

@@ -1,6 +1,7 @@
 import { Button, Input, Select } from "antd";
 import { useState } from "react";
 import type { FileLook } from "../../shared/api/types";
+import { say } from "../../words/say";
 import "./ColumnPicks.css";
 
 interface Column {
@@ -29,12 +30,12 @@ export function ColumnPicks({
   const put = (index: number, change: Partial<Column>) =>
     setPicked(picked.map((one, at) => (at === index ? { ...one, ...change } : one)));
   const options = [
-    { value: LEFT_OUT, label: "left out" },
+    { value: LEFT_OUT, label: say("prove.left_out") },
     ...known.map((name) => ({ value: name, label: name.replaceAll("_", " ") })),
   ];
   return (
     <fieldset className="column-picks">
-      <legend>What its columns are</legend>
+      <legend>{say("prove.what_its_columns_are")}</legend>
       {picked.map((one, index) => (
         <div key={one.theirs} className="column-pick">
           <span>
@@ -43,21 +44,21 @@ export function ColumnPicks({
           </span>
           <Select
             showSearch={{ optionFilterProp: "label" }}
-            aria-label={`${one.theirs} is`}
+            aria-label={say("prove.is", { theirs: one.theirs })}
             value={one.ours}
             options={options}
             onChange={(ours: string) => put(index, { ours })}
           />
           <Input
-            aria-label={`Unit of ${one.theirs}`}
-            placeholder="unit"
+            aria-label={say("prove.unit_of", { theirs: one.theirs })}
+            placeholder={say("prove.unit")}
             value={one.unit}
             onChange={(event) => put(index, { unit: event.target.value })}
           />
         </div>
       ))}
       <Button loading={busy} onClick={() => keep(picked)}>
-        Keep for this tester
+        {say("prove.keep_for_this_tester")}
       </Button>
     </fieldset>
   );

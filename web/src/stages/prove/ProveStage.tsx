@@ -7,12 +7,13 @@ import { TestLedger } from "./TestLedger";
 import { Testers } from "./Testers";
 import { TesterFile } from "./TesterFile";
 import { useTester } from "../../shared/readings/useTester";
+import { say } from "../../words/say";
 
 const STAGE = 7;
 const GROUPS: readonly Group[] = [
-  { title: "Looked over", kinds: ["look_over"] },
+  { title: say("prove.looked_over"), kinds: ["look_over"] },
   {
-    title: "Strings",
+    title: say("common.strings"),
     kinds: [
       "polarity",
       "open_circuit",
@@ -25,13 +26,13 @@ const GROUPS: readonly Group[] = [
       "reporting",
     ],
   },
-  { title: "Earth and bonding", kinds: ["continuity"] },
-  { title: "Supply", kinds: ["supply_voltage", "conductor_voltage", "supply_frequency", "rotation"] },
+  { title: say("prove.earth_and_bonding"), kinds: ["continuity"] },
+  { title: say("prove.supply"), kinds: ["supply_voltage", "conductor_voltage", "supply_frequency", "rotation"] },
   {
-    title: "Runs and protection",
+    title: say("prove.runs_and_protection"),
     kinds: ["insulation_ac_volts", "insulation_ac", "loop_impedance", "residual_ms", "residual_ma"],
   },
-  { title: "Switches", kinds: ["switch_works"] },
+  { title: say("prove.switches"), kinds: ["switch_works"] },
 ];
 
 /** Stage 7: the test record, every test with what is expected, read, with what, by whom and what it means. */
@@ -47,14 +48,14 @@ export default function ProveStage({ jobId, view, whyAll }: StageProps) {
   const keys = prove.groups.flatMap((group) => group.tests.map((test) => test.key));
   return (
     <StageFrame
-      title="Prove"
-      about={`${prove.clear} of ${prove.tests} tests clear`}
+      title={say("prove.prove")}
+      about={say("prove.of_tests_clear", { clear: prove.clear, tests: prove.tests })}
       aside={prove.note}
       caution={[
-        "Licensed work.",
-        "Live tests on the supply, strings live in daylight: insulated probes, one hand, the tester proved before and after.",
-        "Dead tests only on what is locked and proved dead.",
-        "Your local code wins over every figure here.",
+        say("common.licensed_work"),
+        say("prove.live_tests_on_the_supply_strings"),
+        say("prove.dead_tests_only_on_what_is"),
+        say("prove.your_local_code_wins_over_every"),
       ].join(" ")}
       rail={
         <>

@@ -1,6 +1,7 @@
 import type { Prompt, Verdict } from "../../shared/api/types";
 import { linear } from "../../shared/draw/scale";
 import { MarkShape } from "../../shared/marks/Mark";
+import { say } from "../../words/say";
 import "./TestBand.css";
 
 const WIDTH_PX = 132;
@@ -27,7 +28,7 @@ export function TestBand({ ask, verdict }: { ask: Prompt | undefined; verdict: V
       width={WIDTH_PX}
       height={HEIGHT_PX}
       role="img"
-      aria-label={ask === undefined ? "" : `Expected ${ask.expected_text}`}
+      aria-label={ask === undefined ? "" : say("common.expected_2", { expected_text: ask.expected_text })}
     >
       <line className="axis" x1={0} x2={WIDTH_PX} y1={middle} y2={middle} />
       <rect className="expected-box" x={x(low)} y={4} width={Math.max(x(high) - x(low), 3)} height={HEIGHT_PX - 8} />

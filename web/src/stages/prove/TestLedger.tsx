@@ -8,6 +8,7 @@ import { Pick } from "../../shared/fields/Pick";
 import { TestBand } from "./TestBand";
 import { TestMatrix } from "./TestMatrix";
 import { together } from "./columns";
+import { say } from "../../words/say";
 import "./TestLedger.css";
 
 interface LedgerProps {
@@ -21,8 +22,8 @@ interface LedgerProps {
 }
 
 const CURRENTS = [
-  ["short_circuit", "short-circuit current"],
-  ["operating", "operating current"],
+  ["short_circuit", say("prove.short_circuit_current")],
+  ["operating", say("prove.operating_current")],
 ] as const;
 
 /** The record as it grows: a group for each string, run and device, a line for each test. */
@@ -34,11 +35,11 @@ export function TestLedger({ jobId, prove, asks, current, timezone, optimised, o
   const toggle = (title: string) => setShown(isOpen(title) ? "" : title);
   const byKey = new Map(asks.map((ask) => [ask.key, ask]));
   return (
-    <section className="ledger" aria-label="Test record">
+    <section className="ledger" aria-label={say("prove.test_record")}>
       {!optimised && prove.groups.length > 0 && (
         <div className="ledger-tools">
           <Pick
-            label="Measured in each string"
+            label={say("prove.measured_in_each_string")}
             value={current}
             options={CURRENTS}
             put={(chosen) => edit.mutate({ do: "choose_current", current: chosen })}
@@ -81,9 +82,7 @@ function GroupHead({ group, isOpen, toggle }: HeadProps) {
           </li>
         ))}
       </ol>
-      <span>
-        {group.clear} of {group.tests.length}
-      </span>
+      <span>{say("prove.of", { clear: group.clear, testsCount: group.tests.length })}</span>
       <Mark verdict={group.verdict} />
     </button>
   );
@@ -133,7 +132,12 @@ function TestLine({
   const isOpenTick = !isRead && test.verdict === "waiting" && (ask?.answers.length ?? 0) > 0;
   return (
     <li className={`test test-${test.verdict}`}>
-      <button type="button" className="test-what" onClick={() => open(test.key)} aria-label={`Take ${test.title}`}>
+      <button
+        type="button"
+        className="test-what"
+        onClick={() => open(test.key)}
+        aria-label={say("prove.take", { title: test.title })}
+      >
         {title}
       </button>
       <span className="test-expect">{isOpenTick ? "" : test.expected_text}</span>
@@ -146,8 +150,12 @@ function TestLine({
         )}
         {test.at !== null && `${test.by}, ${dayAndClock(test.at, timezone)}`}
         {test.serial !== "" &&
-          `, ${test.instrument}, serial ${test.serial}${test.due_on === null ? "" : `, calibrated until ${test.due_on}`}`}
-        {test.retests > 0 && `, read ${test.retests + 1} times`}
+          say("prove.serial", {
+            instrument: test.instrument,
+            serial: test.serial,
+            due_on: test.due_on === null ? "" : say("prove.calibrated_until", { due_on: test.due_on }),
+          })}
+        {test.retests > 0 && say("prove.read_times", { retests: test.retests + 1 })}
       </p>
     </li>
   );

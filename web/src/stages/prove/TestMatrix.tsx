@@ -1,6 +1,7 @@
 import type { TestGroup } from "../../shared/api/types";
 import { Mark } from "../../shared/marks/Mark";
 import { inColumns } from "./columns";
+import { say } from "../../words/say";
 import "./TestMatrix.css";
 
 interface MatrixProps {
@@ -37,9 +38,7 @@ export function TestMatrix({ groups, isOpen, toggle, take }: MatrixProps) {
                 onClick={() => toggle(group.title)}
               >
                 <b>{group.title}</b>
-                <span>
-                  {group.clear} of {group.tests.length}
-                </span>
+                <span>{say("prove.of", { clear: group.clear, testsCount: group.tests.length })}</span>
               </button>
             </th>
             {group.tests.map((test) => (

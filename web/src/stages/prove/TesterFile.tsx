@@ -9,6 +9,7 @@ import { dayAndClock } from "../../shared/lib/figures";
 import { FileButton } from "../../shared/fields/FileButton";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { ColumnPicks } from "./ColumnPicks";
+import { rich, say } from "../../words/say";
 import "./TesterFile.css";
 
 /** A tester's file: looked at, its columns given their meaning once, then kept whole. */
@@ -35,24 +36,33 @@ export function TesterFile({ jobId, tester, timezone }: { jobId: string; tester:
   };
   const found = look.data;
   return (
-    <section className="tester-file" aria-label="File of a tester">
+    <section className="tester-file" aria-label={say("prove.file_of_a_tester")}>
       <div className="tester-file-do">
-        <FileButton label="File of the tester" accept=".csv,.txt,text/csv" busy={look.isPending} take={begin}>
-          Take in its file
+        <FileButton
+          label={say("prove.file_of_the_tester")}
+          accept=".csv,.txt,text/csv"
+          busy={look.isPending}
+          take={begin}
+        >
+          {say("prove.take_in_its_file")}
         </FileButton>
         <a href={testTemplateUrl(jobId)} download>
-          our columns, to fill
+          {say("prove.our_columns_to_fill")}
         </a>
         <a href={testRecordUrl(jobId)} download>
-          the record as CSV
+          {say("prove.the_record_as_csv")}
         </a>
       </div>
-      {tester === "" && file !== null && <p className="source">Name the tester first.</p>}
+      {tester === "" && file !== null && <p className="source">{say("prove.name_the_tester_first")}</p>}
       <ProblemNote error={look.error ?? take.error ?? map.error} />
       {file !== null && found !== undefined && (
         <>
           <p className="tester-file-name">
-            <b>{file.name}</b>: {found.rows} rows, {found.readings.length} readings
+            {rich("prove.rows_readings", {
+              file: <b>{file.name}</b>,
+              rows: found.rows,
+              readingsCount: found.readings.length,
+            })}
           </p>
           {(found.unmapped.length > 0 || found.problems.length > 0) && columns.data !== undefined && (
             <ColumnPicks
@@ -74,7 +84,7 @@ export function TesterFile({ jobId, tester, timezone }: { jobId: string; tester:
                 <li key={index}>
                   <b>{one.subject}</b> {one.kind.replaceAll("_", " ")} <b>{one.entered}</b>
                   {one.taken_at !== null && `, ${dayAndClock(one.taken_at, timezone)}`}
-                  {one.retests !== "" && `, takes the place of ${one.retests}`}
+                  {one.retests !== "" && say("prove.takes_the_place_of", { retests: one.retests })}
                 </li>
               ))}
             </ul>
@@ -82,11 +92,11 @@ export function TesterFile({ jobId, tester, timezone }: { jobId: string; tester:
           <div className="tester-do">
             {found.unmapped.length === 0 && found.problems.length === 0 && (
               <Button type="primary" loading={take.isPending} onClick={() => take.mutate(file, { onSuccess: leave })}>
-                Keep {found.readings.length} readings
+                {say("prove.keep_readings", { readingsCount: found.readings.length })}
               </Button>
             )}
             <button type="button" className="quiet" onClick={leave}>
-              leave the file
+              {say("prove.leave_the_file")}
             </button>
           </div>
         </>
@@ -100,7 +110,7 @@ function Problems({ look }: { look: FileLook }) {
   if (look.problems.length === 0) return null;
   return (
     <div className="problem" role="alert">
-      <strong>Nothing is kept while this is wrong</strong>
+      <strong>{say("prove.nothing_is_kept_while_this_is")}</strong>
       {look.problems.map((one) => (
         <p key={one.path + one.message}>
           {one.message} <code>{one.path}</code>

@@ -6,6 +6,7 @@ import type { Instrument, InstrumentState } from "../../shared/api/types";
 import { useEdit } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Mark } from "../../shared/marks/Mark";
+import { say } from "../../words/say";
 import "./Testers.css";
 
 interface TestersProps {
@@ -42,12 +43,12 @@ export function Testers({ jobId, instruments, tester, choose }: TestersProps) {
       },
     );
   return (
-    <section className="testers" aria-label="Testers">
+    <section className="testers" aria-label={say("common.testers")}>
       <header className="rail-head">
-        <h2>In hand</h2>
-        <span>{instruments.length === 0 ? "no tester yet" : tester}</span>
+        <h2>{say("prove.in_hand")}</h2>
+        <span>{instruments.length === 0 ? say("prove.no_tester_yet") : tester}</span>
       </header>
-      <div role="radiogroup" aria-label="Tester in hand">
+      <div role="radiogroup" aria-label={say("common.tester_in_hand")}>
         {instruments.map((one) => (
           <div key={one.name} className="tester">
             <button
@@ -58,9 +59,7 @@ export function Testers({ jobId, instruments, tester, choose }: TestersProps) {
               onClick={() => choose(one.name)}
             >
               <b>{one.name}</b>
-              <span>
-                serial {one.serial} · {one.readings} readings
-              </span>
+              <span>{say("prove.serial_readings", { serial: one.serial, readings: one.readings })}</span>
               <Mark verdict={one.judgement.verdict} />
             </button>
             {one.judgement.verdict !== "clear" && (
@@ -80,7 +79,7 @@ export function Testers({ jobId, instruments, tester, choose }: TestersProps) {
                   })
                 }
               >
-                change
+                {say("common.change")}
               </button>
               {one.readings === 0 && (
                 <button
@@ -88,7 +87,7 @@ export function Testers({ jobId, instruments, tester, choose }: TestersProps) {
                   className="quiet"
                   onClick={() => edit.mutate({ do: "remove_instrument", name: one.name })}
                 >
-                  remove
+                  {say("prove.remove")}
                 </button>
               )}
             </div>
@@ -96,7 +95,7 @@ export function Testers({ jobId, instruments, tester, choose }: TestersProps) {
         ))}
       </div>
       {draft === null ? (
-        <Button onClick={() => setDraft(EMPTY)}>Another tester</Button>
+        <Button onClick={() => setDraft(EMPTY)}>{say("prove.another_tester")}</Button>
       ) : (
         <TesterForm
           jobId={jobId}
@@ -143,7 +142,7 @@ function TesterForm({ jobId, draft, put, keep, leave, busy }: FormProps) {
     >
       {used.data !== undefined && used.data.length > 0 && (
         <div className="tester-used">
-          <span className="entry-label">Used before</span>
+          <span className="entry-label">{say("prove.used_before")}</span>
           {used.data.map((one) => (
             <Button
               key={one.serial}
@@ -163,16 +162,16 @@ function TesterForm({ jobId, draft, put, keep, leave, busy }: FormProps) {
           ))}
         </div>
       )}
-      {field("name", "Name")}
-      {field("serial", "Serial")}
-      {field("calibrated_on", "Calibrated on", "date")}
-      {field("due_on", "Calibration ends on", "date")}
+      {field("name", say("common.name"))}
+      {field("serial", say("common.serial"))}
+      {field("calibrated_on", say("prove.calibrated_on"), "date")}
+      {field("due_on", say("prove.calibration_ends_on"), "date")}
       <div className="tester-do">
         <Button type="primary" htmlType="submit" loading={busy}>
-          Keep
+          {say("common.keep")}
         </Button>
         <button type="button" className="quiet" onClick={leave}>
-          leave
+          {say("common.leave")}
         </button>
       </div>
     </form>

@@ -1,6 +1,7 @@
 import type { GridStage } from "../../shared/api/types";
 import { dayAndClock } from "../../shared/lib/figures";
 import { Mark } from "../../shared/marks/Mark";
+import { say } from "../../words/say";
 import "./Attempts.css";
 
 type Attempt = GridStage["attempts"][number];
@@ -10,19 +11,23 @@ export function Attempts({ attempts, timezone }: { attempts: Attempt[]; timezone
   if (attempts.length === 0) return null;
   return (
     <section className="attempts">
-      <h2>Written and looked at</h2>
+      <h2>{say("set.written_and_looked_at")}</h2>
       <ol>
         {attempts.map((attempt, index) => (
           <li key={attempt.id} className={index === 0 ? "latest" : "earlier"}>
             <Mark verdict={attempt.outcome === "read_back" ? "clear" : "stop"} />
             <p>{attempt.said}</p>
             <p className="source">
-              {attempt.by}, {dayAndClock(attempt.at, timezone)}, {attempt.profile} {attempt.only_read ? "at" : "to"}{" "}
-              {attempt.address}
+              {attempt.by}, {dayAndClock(attempt.at, timezone)}, {attempt.profile}{" "}
+              {attempt.only_read ? say("set.at") : say("set.to")} {attempt.address}
               {attempt.device !== null &&
-                `, ${attempt.device.maker} ${attempt.device.model}, serial ${attempt.device.serial}`}
-              {attempt.plate !== null && `, register models ${attempt.plate.models.join(" ")}`}
-              {attempt.fingerprint !== null && `, settings ${attempt.fingerprint}`}
+                say("set.serial", {
+                  maker: attempt.device.maker,
+                  model: attempt.device.model,
+                  serial: attempt.device.serial,
+                })}
+              {attempt.plate !== null && say("set.register_models", { models: attempt.plate.models.join(" ") })}
+              {attempt.fingerprint !== null && say("set.settings", { fingerprint: attempt.fingerprint })}
             </p>
             {attempt.outcome !== "read_back" && <Parts attempt={attempt} />}
           </li>
@@ -37,8 +42,8 @@ function Parts({ attempt }: { attempt: Attempt }) {
   const parts = [
     ["sent", attempt.sent],
     ["refused", attempt.refused],
-    ["not sent", attempt.not_sent],
-    ["not read back: unknown", attempt.unread],
+    [say("set.not_sent"), attempt.not_sent],
+    [say("set.not_read_back_unknown"), attempt.unread],
   ] as const;
   return (
     <dl className="attempt-parts">

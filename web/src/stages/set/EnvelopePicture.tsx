@@ -2,6 +2,7 @@ import type { GridStage } from "../../shared/api/types";
 import { linear, logarithmic, ticks, type Scale } from "../../shared/draw/scale";
 import { useWidth } from "../../shared/draw/useWidth";
 import { figure } from "../../shared/lib/figures";
+import { say } from "../../words/say";
 import "./EnvelopePicture.css";
 import "./set.css";
 
@@ -36,14 +37,14 @@ export function EnvelopePicture({ stage, quantity }: EnvelopePictureProps) {
   const of = (side: string) => trips.filter((trip) => trip.side === side);
   return (
     <div ref={ref} className="picture envelope">
-      <svg width={width} height={HEIGHT_PX} role="img" aria-label={`Trip envelope, ${quantity}`}>
+      <svg width={width} height={HEIGHT_PX} role="img" aria-label={say("set.trip_envelope", { quantity })}>
         <defs>
           <pattern id="set-hatch" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
             <line className="hatch" x1="0" x2="0" y1="0" y2="8" />
           </pattern>
         </defs>
         <text className="tick strong" x={LEFT_PX} y={18}>
-          {quantity === "voltage" ? "Voltage, must stop" : "Frequency, must stop"}
+          {quantity === "voltage" ? say("set.voltage_must_stop") : say("set.frequency_must_stop")}
         </text>
         {ticks(range[0], range[1], 5).map((level) => (
           <g key={level}>

@@ -6,22 +6,23 @@ import { useShelf } from "../../shared/api/useShelf";
 import { DraftField } from "../../shared/fields/DraftField";
 import { Pick } from "../../shared/fields/Pick";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { rich, say } from "../../words/say";
 import "./LetterFace.css";
 
 type Letter = Schemas["OperatorLetter"];
 type Setting = Schemas["SettingLine"];
 
 const GROUPS = [
-  ["Too much voltage", "over_voltage"],
-  ["Too little voltage", "under_voltage"],
-  ["Too fast", "over_frequency"],
-  ["Too slow", "under_frequency"],
-  ["Loss of mains", "loss_of"],
-  ["Connecting", "connect"],
-  ["Watch and ramp", "observe|ramp"],
-  ["Less power at high frequency", "droop"],
-  ["Reactive power by voltage", "volt_var"],
-  ["Less power at high voltage", "volt_watt"],
+  [say("set.too_much_voltage"), "over_voltage"],
+  [say("set.too_little_voltage"), "under_voltage"],
+  [say("set.too_fast"), "over_frequency"],
+  [say("set.too_slow"), "under_frequency"],
+  [say("set.loss_of_mains"), "loss_of"],
+  [say("set.connecting"), "connect"],
+  [say("set.watch_and_ramp"), "observe|ramp"],
+  [say("set.less_power_at_high_frequency"), "droop"],
+  [say("set.reactive_power_by_voltage"), "volt_var"],
+  [say("set.less_power_at_high_voltage"), "volt_watt"],
 ] as const;
 
 const begun = (letter: Letter | null) => ({
@@ -59,34 +60,36 @@ export function LetterFace({ jobId, letter }: { jobId: string; letter: Letter | 
   );
   return (
     <form
-      aria-label="Profile from the operator's letter"
+      aria-label={say("set.profile_from_the_operators_letter")}
       onSubmit={(event) => {
         event.preventDefault();
         const points = Object.entries({ ...base, ...typed }).map(([id, entered]) => ({ id, entered }));
         edit.mutate({ do: "put_letter", ...head, by: "", licence: "", points });
       }}
     >
-      <p className="source">
-        Where the operator asks for other figures than a profile has, they are taken from its letter, one by one. Only
-        somebody whose licence is in force keeps it; the record says whose letter it follows and who filled it in.
-      </p>
+      <p className="source">{say("set.where_the_operator_asks_for_other")}</p>
       {letter !== null && (
         <p>
-          Now: letter of <b>{letter.operator}</b>, {letter.reference}, of {letter.dated}, filled in by {letter.by},
-          licence {letter.licence}.{" "}
+          {rich("set.now_letter_of_of_filled_in", {
+            operator: <b>{letter.operator}</b>,
+            reference: letter.reference,
+            dated: letter.dated,
+            by: letter.by,
+            licence: letter.licence,
+          })}{" "}
           <button type="button" className="quiet" onClick={() => edit.mutate({ do: "remove_letter" })}>
-            Take it out
+            {say("common.take_it_out")}
           </button>
         </p>
       )}
       <div className="letter-head">
-        <DraftField label="Network operator" value={head.operator} put={put("operator")} />
-        <DraftField label="Reference of the letter" value={head.reference} put={put("reference")} />
-        <DraftField label="Of the day" value={head.dated} put={put("dated")} placeholder="2026-11-24" />
+        <DraftField label={say("common.network_operator")} value={head.operator} put={put("operator")} />
+        <DraftField label={say("set.reference_of_the_letter")} value={head.reference} put={put("reference")} />
+        <DraftField label={say("set.of_the_day")} value={head.dated} put={put("dated")} placeholder="2026-11-24" />
         <Pick
-          label="Begin with"
+          label={say("set.begin_with")}
           value={head.based_on}
-          options={[["", "a blank profile"], ...profiles.map((one) => [one.id, one.label] as const)]}
+          options={[["", say("set.a_blank_profile")], ...profiles.map((one) => [one.id, one.label] as const)]}
           put={(based_on) => {
             setHead({ ...head, based_on });
             setTyped({});
@@ -94,8 +97,18 @@ export function LetterFace({ jobId, letter }: { jobId: string; letter: Letter | 
         />
         {head.based_on === "" && (
           <>
-            <DraftField label="Nominal voltage" value={head.nominal_v} put={put("nominal_v")} placeholder="230 V" />
-            <DraftField label="Nominal frequency" value={head.nominal_hz} put={put("nominal_hz")} placeholder="50 Hz" />
+            <DraftField
+              label={say("set.nominal_voltage")}
+              value={head.nominal_v}
+              put={put("nominal_v")}
+              placeholder="230 V"
+            />
+            <DraftField
+              label={say("set.nominal_frequency")}
+              value={head.nominal_hz}
+              put={put("nominal_hz")}
+              placeholder="50 Hz"
+            />
           </>
         )}
       </div>
@@ -105,10 +118,10 @@ export function LetterFace({ jobId, letter }: { jobId: string; letter: Letter | 
           {settings.filter((one) => starts.split("|").some((start) => one.id.startsWith(start))).map(field)}
         </fieldset>
       ))}
-      <p className="source">Empty: the operator sets none.</p>
+      <p className="source">{say("set.empty_the_operator_sets_none")}</p>
       <ProblemNote error={edit.error} />
       <Button htmlType="submit" type="primary" loading={edit.isPending}>
-        Keep the letter's profile
+        {say("set.keep_the_letters_profile")}
       </Button>
     </form>
   );

@@ -7,6 +7,7 @@ import { useKeep } from "../../shared/api/useJobWrite";
 import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Mark } from "../../shared/marks/Mark";
+import { say } from "../../words/say";
 import "./LivePanel.css";
 
 const POLL_MS = 2000;
@@ -23,19 +24,24 @@ export function LivePanel({ jobId, byHand }: { jobId: string; byHand: boolean })
     retry: false,
     gcTime: 0,
   });
-  if (byHand) return <p className="nothing">No open port is used: read the display instead.</p>;
+  if (byHand) return <p className="nothing">{say("set.no_open_port_is_used_read")}</p>;
   const watched = live.data;
   return (
-    <section className="live" aria-label="Live values">
+    <section className="live" aria-label={say("set.live_values")}>
       <div className="live-head">
         <p>
           {watched === undefined
-            ? "Asking the inverter"
+            ? say("set.asking_the_inverter")
             : watched.live.outcome === "read_back"
-              ? `${watched.live.device?.maker ?? ""} ${watched.live.device?.model ?? ""}, serial ${watched.live.device?.serial ?? ""}: ${watched.live.state}`
-              : `No answer: ${watched.live.detail}`}
+              ? say("set.serial_2", {
+                  maker: watched.live.device?.maker ?? "",
+                  model: watched.live.device?.model ?? "",
+                  serial: watched.live.device?.serial ?? "",
+                  state: watched.live.state,
+                })
+              : say("common.no_answer", { detail: watched.live.detail })}
         </p>
-        <Button onClick={() => setHolds(!holds)}>{holds ? "Go on" : "Hold"}</Button>
+        <Button onClick={() => setHolds(!holds)}>{holds ? say("set.go_on") : say("set.hold")}</Button>
       </div>
       <ProblemNote error={live.error} />
       {watched !== undefined && watched.live.outcome === "read_back" && <Values watched={watched} />}
@@ -63,19 +69,19 @@ function Values({ watched: { live } }: { watched: Watched }) {
         ))}
         {live.hertz != null && (
           <div>
-            <dt>frequency</dt>
+            <dt>{say("set.frequency")}</dt>
             <dd>{figure(live.hertz, "Hz", 2)}</dd>
           </div>
         )}
         {live.power_w != null && (
           <div>
-            <dt>power</dt>
+            <dt>{say("set.power")}</dt>
             <dd>{figure(live.power_w, "W", 0)}</dd>
           </div>
         )}
         {live.trackers.map((one) => (
           <div key={one.number}>
-            <dt>tracker {one.number}</dt>
+            <dt>{say("set.tracker", { number: one.number })}</dt>
             <dd>
               {one.volts !== null && figure(one.volts, "V", 0)}
               <small>
@@ -87,7 +93,7 @@ function Values({ watched: { live } }: { watched: Watched }) {
       </dl>
       {live.alarms.length === 0 ? (
         <p className="gate">
-          <Mark verdict="clear" /> No alarm stands.
+          <Mark verdict="clear" /> {say("set.no_alarm_stands")}
         </p>
       ) : (
         <ul className="alarms">
@@ -112,14 +118,17 @@ function Mean({ jobId, watched }: { jobId: string; watched: Watched }) {
     <div className="mean">
       <dl className="live-values">
         <div>
-          <dt>mean of the supply</dt>
+          <dt>{say("set.mean_of_the_supply")}</dt>
           <dd>{figure(meanV, "V")}</dd>
         </div>
       </dl>
-      <progress max={windowS} value={coveredS} aria-label="Minutes of the mean" />
+      <progress max={windowS} value={coveredS} aria-label={say("set.minutes_of_the_mean")} />
       <span>
-        {Math.floor(coveredS / S_PER_MIN)}:{String(Math.floor(coveredS % S_PER_MIN)).padStart(2, "0")} of{" "}
-        {Math.floor(windowS / S_PER_MIN)} min
+        {say("set.of_min", {
+          coveredS: Math.floor(coveredS / S_PER_MIN),
+          n: String(Math.floor(coveredS % S_PER_MIN)).padStart(2, "0"),
+          windowS: Math.floor(windowS / S_PER_MIN),
+        })}
       </span>
       {mean !== null && <p className={`reason reason-${mean.verdict}`}>{mean.reason}</p>}
       <Button
@@ -133,12 +142,12 @@ function Mean({ jobId, watched }: { jobId: string; watched: Watched }) {
             entered,
             taken_at: null,
             supersedes: null,
-            instrument: "the inverter's own",
+            instrument: say("set.the_inverters_own"),
             note: "",
           })
         }
       >
-        {entered === null ? "Keep after ten minutes" : "Keep this mean"}
+        {entered === null ? say("set.keep_after_ten_minutes") : say("set.keep_this_mean")}
       </Button>
       <ProblemNote error={keep.error} />
     </div>

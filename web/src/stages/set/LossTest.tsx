@@ -4,6 +4,7 @@ import { useKeep } from "../../shared/api/useJobWrite";
 import { Countdown } from "../../shared/layout/Countdown";
 import { clock } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { say } from "../../words/say";
 import "./LossTest.css";
 
 const FIRST = "opened";
@@ -29,20 +30,12 @@ export function LossTest({
       instrument: "",
       note: "",
     });
-  if (moments.length === 0)
-    return (
-      <p className="nothing">
-        Choose the grid profile first: it says how fast the inverter must stop and how long it must watch.
-      </p>
-    );
+  if (moments.length === 0) return <p className="nothing">{say("set.choose_the_grid_profile_first_it")}</p>;
   const isOver = moments.every((one) => one.at !== null);
   return (
-    <section className="loss" aria-label="Loss of supply">
-      <h2>Loss of supply</h2>
-      <p className="caution">
-        Open the supply at the isolator, never at a plug, while the inverter feeds. Hands off its terminals: they hold
-        voltage for a while.
-      </p>
+    <section className="loss" aria-label={say("set.loss_of_supply")}>
+      <h2>{say("set.loss_of_supply")}</h2>
+      <p className="caution">{say("set.open_the_supply_at_the_isolator")}</p>
       <ol className="loss-moments">
         {moments.map((one) => (
           <li key={one.moment} className={one.is_next ? "loss-next" : undefined}>
@@ -53,11 +46,11 @@ export function LossTest({
             {one.is_next && (
               <div className="two-ways">
                 <Button type="primary" disabled={keep.isPending} onClick={() => seen(one.moment, "1")}>
-                  Now
+                  {say("set.now")}
                 </Button>
                 {one.due_text !== "" && (
                   <Button disabled={keep.isPending} onClick={() => seen(one.moment, "-1")}>
-                    It did not come
+                    {say("set.it_did_not_come")}
                   </Button>
                 )}
               </div>
@@ -67,7 +60,7 @@ export function LossTest({
       </ol>
       {(isOver || moments[0]?.at !== null) && (
         <button type="button" className="quiet" onClick={() => seen(FIRST, "1")}>
-          begin again: supply opened now
+          {say("set.begin_again_supply_opened_now")}
         </button>
       )}
       <ProblemNote error={keep.error} />

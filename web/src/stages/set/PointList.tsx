@@ -1,14 +1,15 @@
 import type { GridStage } from "../../shared/api/types";
 import { Mark } from "../../shared/marks/Mark";
+import { say } from "../../words/say";
 import "./PointList.css";
 
 type Point = GridStage["points"][number];
 const SENT: Record<Point["sent"], string> = {
   "": "",
-  by_hand: "by hand",
-  sent: "sent",
-  refused: "refused",
-  not_sent: "not sent",
+  by_hand: say("set.by_hand"),
+  sent: say("set.sent"),
+  refused: say("set.refused"),
+  not_sent: say("set.not_sent"),
 };
 
 /** Every setting, the profile's beside the inverter's, point by point. */
@@ -18,10 +19,10 @@ export function PointList({ points }: { points: Point[] }) {
     <table className="points">
       <thead>
         <tr>
-          <th>Setting</th>
-          <th>Profile</th>
-          <th>Inverter</th>
-          <th>Agrees</th>
+          <th>{say("set.setting")}</th>
+          <th>{say("set.profile")}</th>
+          <th>{say("common.inverter")}</th>
+          <th>{say("set.agrees")}</th>
         </tr>
       </thead>
       <tbody>
@@ -33,7 +34,7 @@ export function PointList({ points }: { points: Point[] }) {
               {point.by_hand && <small>{point.where}</small>}
             </td>
             <td>{point.wanted_text}</td>
-            <td>{point.got_text === "" ? "not read" : point.got_text}</td>
+            <td>{point.got_text === "" ? say("common.not_read") : point.got_text}</td>
             <td>
               <Mark verdict={point.judgement.verdict} />
             </td>

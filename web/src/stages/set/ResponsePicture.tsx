@@ -2,6 +2,7 @@ import type { GridResponse } from "../../shared/api/types";
 import { linear, ticks } from "../../shared/draw/scale";
 import { useWidth } from "../../shared/draw/useWidth";
 import { figure } from "../../shared/lib/figures";
+import { say } from "../../words/say";
 import "./set.css";
 import "./ResponsePicture.css";
 
@@ -37,11 +38,11 @@ export function ResponsePicture({ response }: { response: GridResponse }) {
         </text>
         <text className="tick" x={0} y={31}>
           {response.y_title}
-          {response.read ? "" : ", not read yet"}
+          {response.read ? "" : say("set.not_read_yet")}
         </text>
         {response.wanted.length === 0 && (
           <text className="tick" x={LEFT_PX} y={HEIGHT_PX / 2 + 10}>
-            off in the profile, on in the inverter
+            {say("set.off_in_the_profile_on_in")}
           </text>
         )}
         {corners.length > 0 && (
@@ -77,7 +78,11 @@ function Off({ response }: { response: GridResponse }) {
   return (
     <div className="response response-off">
       <h3>{response.title}</h3>
-      <p className="source">Off in this profile{response.read ? ", off in the inverter" : ", not read yet"}.</p>
+      <p className="source">
+        {say("set.off_in_this_profile", {
+          read: response.read ? say("set.off_in_the_inverter") : say("set.not_read_yet"),
+        })}
+      </p>
     </div>
   );
 }

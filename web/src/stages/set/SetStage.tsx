@@ -16,6 +16,7 @@ import { LossTest } from "./LossTest";
 import { PointList } from "./PointList";
 import { ResponsePicture } from "./ResponsePicture";
 import { WriteButtons } from "./WriteButtons";
+import { rich, say } from "../../words/say";
 import "./SetStage.css";
 
 const STAGE = 9;
@@ -35,13 +36,13 @@ export default function SetStage({ jobId, view, whyAll }: StageProps) {
   const stopped = stage.judgements.find((one) => one.verdict === "stop");
   return (
     <StageFrame
-      title="Set"
-      about={stage.profile === null ? "No profile is chosen yet" : stage.profile_edition}
+      title={say("set.set")}
+      about={stage.profile === null ? say("set.no_profile_is_chosen_yet") : stage.profile_edition}
       aside={stage.profile_note}
       caution={[
-        "Writing changes the inverter's grid protection.",
-        "Only with the network operator's permission on file, and only the profile it asks for.",
-        "Licensed work.",
+        say("set.writing_changes_the_inverters_grid_protectio"),
+        say("set.only_with_the_network_operators_permission"),
+        say("common.licensed_work"),
       ].join(" ")}
       rail={
         <>
@@ -53,10 +54,15 @@ export default function SetStage({ jobId, view, whyAll }: StageProps) {
             />
             {!stage.by_hand && (
               <>
-                <Entry jobId={jobId} label="Inverter's address" path="$.grid.host" shown={plan.grid.host} />
+                <Entry jobId={jobId} label={say("set.inverters_address")} path="$.grid.host" shown={plan.grid.host} />
                 <div className="pair">
-                  <Entry jobId={jobId} label="Port" path="$.grid.port" shown={String(plan.grid.port)} />
-                  <Entry jobId={jobId} label="Unit number" path="$.grid.unit_id" shown={String(plan.grid.unit_id)} />
+                  <Entry jobId={jobId} label={say("common.port")} path="$.grid.port" shown={String(plan.grid.port)} />
+                  <Entry
+                    jobId={jobId}
+                    label={say("set.unit_number")}
+                    path="$.grid.unit_id"
+                    shown={String(plan.grid.unit_id)}
+                  />
                 </div>
                 <WriteButtons jobId={jobId} written={stage.attempts.length > 0} />
               </>
@@ -65,7 +71,7 @@ export default function SetStage({ jobId, view, whyAll }: StageProps) {
               checked={stage.by_hand}
               onChange={(event) => edit.mutate({ do: "set_by_hand", by_hand: event.target.checked })}
             >
-              no open port: set on its display
+              {say("set.no_open_port_set_on_its")}
             </Checkbox>
             <ProblemNote error={edit.error} />
           </div>
@@ -77,28 +83,18 @@ export default function SetStage({ jobId, view, whyAll }: StageProps) {
       <div className="faces">
         <Faces faces={FACES} face={face} show={setFace} />
         {stage.fingerprint !== null && (
-          <span className="fingerprint">
-            settings <b>{stage.fingerprint}</b>
-          </span>
+          <span className="fingerprint">{rich("set.settings_2", { fingerprint: <b>{stage.fingerprint}</b> })}</span>
         )}
       </div>
       {stopped !== undefined && <p className="reason reason-stop set-stopped">{stopped.reason}</p>}
       {face === "profile" && (
         <>
-          {stage.profile === null && (
-            <p className="nothing">
-              Pick the grid profile that the network operator asks for. It is never chosen for you.
-            </p>
-          )}
+          {stage.profile === null && <p className="nothing">{say("set.pick_the_grid_profile_that_the")}</p>}
           <div className="envelopes">
             <EnvelopePicture stage={stage} quantity="voltage" />
             <EnvelopePicture stage={stage} quantity="frequency" />
           </div>
-          {stage.trips.length > 0 && (
-            <p className="legend">
-              Hatched: where the profile makes the inverter stop. Dashed: what the inverter holds. Dotted: nominal.
-            </p>
-          )}
+          {stage.trips.length > 0 && <p className="legend">{say("set.hatched_where_the_profile_makes_the")}</p>}
           <div className="responses">
             {stage.responses.map((one) => (
               <ResponsePicture key={one.name} response={one} />

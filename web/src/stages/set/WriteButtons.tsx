@@ -2,6 +2,7 @@ import { Button } from "antd";
 import { api } from "../../shared/api/calls";
 import { useJobWrite } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { say } from "../../words/say";
 
 /** Writing the profile and reading it back; later, only reading, against what was written. */
 export function WriteButtons({ jobId, written }: { jobId: string; written: boolean }) {
@@ -16,11 +17,11 @@ export function WriteButtons({ jobId, written }: { jobId: string; written: boole
         disabled={look.isPending}
         onClick={() => write.mutate(null)}
       >
-        {write.isPending ? "Writing and reading back" : "Write and read back"}
+        {write.isPending ? say("set.writing_and_reading_back") : say("set.write_and_read_back")}
       </Button>
       {written && (
         <Button block loading={look.isPending} disabled={write.isPending} onClick={() => look.mutate(null)}>
-          {look.isPending ? "Reading" : "Only read: is it still so?"}
+          {look.isPending ? say("set.reading") : say("set.only_read_is_it_still_so")}
         </Button>
       )}
       <ProblemNote error={write.error ?? look.error} />

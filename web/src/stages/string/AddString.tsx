@@ -6,6 +6,7 @@ import { DraftField } from "../../shared/fields/DraftField";
 import { Pick } from "../../shared/fields/Pick";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { strung } from "../../shared/lib/strung";
+import { say } from "../../words/say";
 
 const BY_ITSELF = "";
 
@@ -19,23 +20,28 @@ export function AddString({ jobId, view }: { jobId: string; view: JobView }) {
   const trackers = strung(view).inverter.trackers.map((_, at) => [String(at + 1), String(at + 1)] as const);
   return (
     <form
-      aria-label="Add a string"
+      aria-label={say("string.add_a_string")}
       onSubmit={(event) => {
         event.preventDefault();
         edit.mutate({ do: "add_string", plane, modules_in_series: count, tracker }, { onSuccess: () => setCount("") });
       }}
     >
       <div className="string-add">
-        <DraftField label="Modules in series" value={count} placeholder="11" put={setCount} />
-        <Pick label="Plane" value={plane} options={planes.map((one) => [one.name, one.name] as const)} put={setPlane} />
+        <DraftField label={say("common.modules_in_series")} value={count} placeholder="11" put={setCount} />
         <Pick
-          label="Tracker"
+          label={say("common.plane")}
+          value={plane}
+          options={planes.map((one) => [one.name, one.name] as const)}
+          put={setPlane}
+        />
+        <Pick
+          label={say("common.tracker_3")}
           value={tracker}
-          options={[[BY_ITSELF, "the one with fewest"] as const, ...trackers]}
+          options={[[BY_ITSELF, say("string.the_one_with_fewest")] as const, ...trackers]}
           put={setTracker}
         />
         <Button htmlType="submit" type="primary" loading={edit.isPending}>
-          Add the string
+          {say("string.add_the_string")}
         </Button>
       </div>
       <ProblemNote error={edit.error} />

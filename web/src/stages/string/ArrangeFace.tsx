@@ -8,6 +8,7 @@ import { useEdit } from "../../shared/api/useJobWrite";
 import { strung } from "../../shared/lib/strung";
 import { Former } from "../../shared/judging/Former";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { say } from "../../words/say";
 import "./ArrangeFace.css";
 
 interface ArrangeFaceProps {
@@ -38,7 +39,7 @@ export function ArrangeFace({ jobId, view, taken }: ArrangeFaceProps) {
       <div className="arrange-planes">
         {plan.planes.map((plane, index) => (
           <label className="entry" key={plane.name}>
-            <span className="entry-label">{plane.name}, modules</span>
+            <span className="entry-label">{say("string.modules", { plane: plane.name })}</span>
             <Input
               value={tried[plane.name] ?? String(plan.modules[index] ?? 0)}
               inputMode="numeric"
@@ -49,7 +50,7 @@ export function ArrangeFace({ jobId, view, taken }: ArrangeFaceProps) {
       </div>
       <Working
         is={found.isFetching}
-        doing="Trying every way"
+        doing={say("string.trying_every_way")}
         stop={() => void client.cancelQueries({ queryKey: ["arrange", jobId] })}
       />
       <ProblemNote error={found.error ?? edit.error} />
@@ -60,13 +61,16 @@ export function ArrangeFace({ jobId, view, taken }: ArrangeFaceProps) {
           </p>
         ))}
         {found.data !== undefined && found.data.frees.length > 0 && (
-          <p className="frees">What would free it: {found.data.frees.join(" Or: ")}</p>
+          <p className="frees">
+            {say("string.what_would_free_it", { frees: found.data.frees.join(say("string.or")) })}
+          </p>
         )}
         {found.data !== undefined && (
           <p className="source">
-            {found.data.legal} legal {found.data.legal === 1 ? "arrangement" : "arrangements"}
-            {found.data.all_tried ? "" : " tried, and more left"}; hard limits kept in each. Best first by: modules
-            used, full power cold to hot, like with like, clipping and fuses, balance, terminations.
+            {say("string.legal_arrangements_hard_limits_kept_in", {
+              legal: found.data.legal,
+              all_tried: found.data.all_tried ? "" : say("string.tried_and_more_left"),
+            })}
           </p>
         )}
         <ol className="arrangements">
@@ -75,10 +79,10 @@ export function ArrangeFace({ jobId, view, taken }: ArrangeFaceProps) {
               <Bars arrangement={one} trackers={strung(view).inverter.trackers.length} />
               <p>{one.why}</p>
               {isPlanned(one, view) ? (
-                <b>This is the plan now</b>
+                <b>{say("string.this_is_the_plan_now")}</b>
               ) : (
                 <Button type={index === 0 ? "primary" : "default"} loading={edit.isPending} onClick={() => take(one)}>
-                  Take this one
+                  {say("string.take_this_one")}
                 </Button>
               )}
             </li>
@@ -107,9 +111,9 @@ function Bars({ arrangement, trackers }: { arrangement: Arrangement; trackers: n
         const strings = arrangement.strings.filter((one) => one.tracker === number);
         return (
           <div key={number}>
-            <dt>Tracker {number}</dt>
+            <dt>{say("common.tracker", { number })}</dt>
             <dd>
-              {strings.length === 0 && <span className="source">empty</span>}
+              {strings.length === 0 && <span className="source">{say("string.empty")}</span>}
               {strings.map((one, index) => (
                 <span key={index} className="arranged-string">
                   <b>{one.modules_in_series}</b> {one.plane}

@@ -6,6 +6,7 @@ import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Mark } from "../../shared/marks/Mark";
 import { Entry } from "../../shared/fields/Entry";
 import { useNarrow } from "../../shared/lib/useNarrow";
+import { say } from "../../words/say";
 import "./CountSteps.css";
 
 const NARROW_STEPS = 5;
@@ -34,12 +35,16 @@ export function CountSteps({ jobId, string, index, chosen, select, children }: C
   return (
     <section className={chosen ? "counts chosen" : "counts"}>
       <header>
-        <h2>String {string.name}</h2>
+        <h2>{say("common.string_2", { string: string.name })}</h2>
         <Mark verdict={string.verdict} />
         <p className="count-line">{string.line}</p>
       </header>
       <div className="count-row">
-        <div className="count-steps" role="radiogroup" aria-label={`Modules in series, string ${string.name}`}>
+        <div
+          className="count-steps"
+          role="radiogroup"
+          aria-label={say("string.modules_in_series_string", { string: string.name })}
+        >
           {steps.map((step) => (
             <button
               key={step.count}
@@ -55,7 +60,7 @@ export function CountSteps({ jobId, string, index, chosen, select, children }: C
             </button>
           ))}
         </div>
-        <Entry jobId={jobId} label="in series" path={path} shown={String(string.modules_in_series)} />
+        <Entry jobId={jobId} label={say("string.in_series")} path={path} shown={String(string.modules_in_series)} />
         <p className="count-note">
           {figure(string.power_w, "W", 0)} · {string.plane}
         </p>
@@ -65,8 +70,10 @@ export function CountSteps({ jobId, string, index, chosen, select, children }: C
         {string.off_pct !== null && (
           <span className="off">
             {" "}
-            Reads {figure(Math.abs(string.off_pct), "%")} {string.off_pct < 0 ? "below" : "above"} the mean of what all
-            strings should.
+            {say("string.reads_the_mean_of_what_all", {
+              off_pct: figure(Math.abs(string.off_pct), "%"),
+              off_pct2: string.off_pct < 0 ? say("string.below") : say("string.above"),
+            })}
           </span>
         )}
       </p>

@@ -1,6 +1,7 @@
 import type { ModulePlace, StringAssessment } from "../../shared/api/types";
 import { linear } from "../../shared/draw/scale";
 import { useWidth } from "../../shared/draw/useWidth";
+import { say } from "../../words/say";
 import "./EarthPicture.css";
 import "./string.css";
 
@@ -16,7 +17,9 @@ interface EarthPictureProps {
 }
 
 const onRoof = (place: ModulePlace | undefined) =>
-  place === undefined ? "" : ` Look on ${place.plane} row ${place.row} number ${place.column}.`;
+  place === undefined
+    ? ""
+    : say("string.look_on_row_number", { plane: place.plane, row: place.row, column: place.column });
 
 /** The string from minus to plus with the place where it touches earth. */
 export function EarthPicture({ string, earth, places }: EarthPictureProps) {
@@ -32,7 +35,10 @@ export function EarthPicture({ string, earth, places }: EarthPictureProps) {
           width={width}
           height={HEIGHT_PX}
           role="img"
-          aria-label={`Fault to earth near module ${beside.join(" and ")} of string ${string.name}`}
+          aria-label={say("string.fault_to_earth_near_module_of", {
+            beside: beside.join(" and "),
+            string: string.name,
+          })}
         >
           <line className="dc-lead" x1={6} x2={width - 6} y1={CELL_Y_PX + CELL_PX / 2} y2={CELL_Y_PX + CELL_PX / 2} />
           <text className="pole" x={4} y={CELL_Y_PX - 8}>

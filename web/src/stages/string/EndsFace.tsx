@@ -7,6 +7,7 @@ import { strung } from "../../shared/lib/strung";
 import { MakingSteps, howFar } from "../../shared/making/MakingSteps";
 import { ModuleSerialList } from "../../shared/making/ModuleSerialList";
 import { Mark } from "../../shared/marks/Mark";
+import { say } from "../../words/say";
 import "./EndsFace.css";
 
 interface EndsFaceProps {
@@ -25,13 +26,13 @@ export function EndsFace({ jobId, view, selected, select, whyAll }: EndsFaceProp
   const { plug } = view.plan.feed.dc;
   const [picked, setPicked] = useState<string | null>(null);
   const string = stage.strings.find((one) => one.name === selected) ?? stage.strings[0];
-  if (string === undefined) return <p className="nothing">No strings yet: add one under volts.</p>;
+  if (string === undefined) return <p className="nothing">{say("string.no_strings_yet_add_one_under")}</p>;
   const next = string.ends.find((one) => one.verdict !== "clear");
   const end = string.ends.find((one) => one.subject === picked) ?? next ?? string.ends[0];
   const poles = ["plus", "minus"] as const;
   return (
     <>
-      <div className="lead-strings" role="group" aria-label="String">
+      <div className="lead-strings" role="group" aria-label={say("common.string")}>
         {stage.strings.map((one) => (
           <button
             key={one.name}
@@ -44,12 +45,15 @@ export function EndsFace({ jobId, view, selected, select, whyAll }: EndsFaceProp
           >
             <b>{one.name}</b>
             <span>
-              {one.ends.filter((made) => made.verdict === "clear").length} of {one.ends.length} ends
+              {say("string.of_ends", {
+                endsCount: one.ends.filter((made) => made.verdict === "clear").length,
+                endsCount2: one.ends.length,
+              })}
             </span>
           </button>
         ))}
       </div>
-      <section className="leads" aria-label={`Leads of string ${string.name}`}>
+      <section className="leads" aria-label={say("string.leads_of_string", { string: string.name })}>
         {poles.map((pole) => (
           <div key={pole} className={`lead lead-${pole}`}>
             {string.ends
@@ -63,24 +67,22 @@ export function EndsFace({ jobId, view, selected, select, whyAll }: EndsFaceProp
       <div className="device-fields">
         <SheetPick
           kind="plugs"
-          label="Plugs of the strings"
+          label={say("string.plugs_of_the_strings")}
           now={plug?.id ?? null}
           nowLabel={plug == null ? "" : `${plug.maker} ${plug.model}`}
-          none="no make chosen yet"
+          none={say("string.no_make_chosen_yet")}
           put={(id) => edit.mutate({ do: "choose_plug", id: id ?? "" })}
         />
       </div>
       <ProblemNote error={edit.error} />
       {stage.plug.length > 0 ? (
-        <ul className="plug-told" aria-label="How an end is made">
+        <ul className="plug-told" aria-label={say("string.how_an_end_is_made")}>
           {stage.plug.map((line) => (
             <li key={line}>{line}</li>
           ))}
         </ul>
       ) : (
-        <p className="source">
-          With its sheet, strip, pin, die and torque stand here, and what it bears is held against this string.
-        </p>
+        <p className="source">{say("string.with_its_sheet_strip_pin_die")}</p>
       )}
       {end !== undefined && (
         <section className="branch-bench" aria-label={end.subject}>

@@ -3,6 +3,7 @@ import { JudgementList } from "../../shared/judging/JudgementList";
 import { strung } from "../../shared/lib/strung";
 import { AddPlane } from "../../shared/plan/AddPlane";
 import { AddString } from "./AddString";
+import { say } from "../../words/say";
 import "./NoStrings.css";
 
 /** A job of which nobody has said yet what lies on the roof: planes first, then the strings on them. */
@@ -12,8 +13,8 @@ export function NoStrings({ jobId, view }: { jobId: string; view: JobView }) {
     <div className="no-strings">
       <p className="no-strings-ask">
         {planes.length === 0
-          ? "Which roof planes carry modules?"
-          : "How many modules are in each string, and on which plane?"}
+          ? say("string.which_roof_planes_carry_modules")
+          : say("string.how_many_modules_are_in_each")}
       </p>
       {planes.length > 0 && (
         <>
@@ -23,7 +24,7 @@ export function NoStrings({ jobId, view }: { jobId: string; view: JobView }) {
             ))}
           </ul>
           <AddString jobId={jobId} view={view} />
-          <p className="source">Or draw the planes under Roof, and let Arrange find the strings.</p>
+          <p className="source">{say("string.or_draw_the_planes_under_roof")}</p>
         </>
       )}
       <AddPlane jobId={jobId} first={planes.length === 0} />

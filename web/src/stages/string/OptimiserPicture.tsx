@@ -4,6 +4,7 @@ import { useWidth } from "../../shared/draw/useWidth";
 import { figure } from "../../shared/lib/figures";
 import { MarkShape } from "../../shared/marks/Mark";
 import { useNarrow } from "../../shared/lib/useNarrow";
+import { say } from "../../words/say";
 
 // Two lines of words: what holds from where, and what is never passed.
 const TOP_PX = 46;
@@ -27,7 +28,7 @@ function Planned({ count, x, y, mostX, endX }: { count: number; x: Scale; y: num
       y={isBeside ? y + 38 : y + 14}
       textAnchor={isBeside ? "start" : "end"}
     >
-      {count} planned
+      {say("string.planned", { count })}
     </text>
   );
 }
@@ -49,16 +50,23 @@ export function OptimiserPicture({ window, strings, selected, select }: Optimise
   const bottom = TOP_PX + strings.length * ROW_PX;
   return (
     <div ref={ref} className="picture">
-      <svg width={width} height={bottom + AXIS_PX} role="group" aria-label="Optimisers of all strings">
+      <svg width={width} height={bottom + AXIS_PX} role="group" aria-label={say("string.optimisers_of_all_strings")}>
         <rect className="zone-full" x={x(least)} y={TOP_PX} width={x(most) - x(least)} height={bottom - TOP_PX} />
         <line className="never" x1={x(most)} x2={x(most)} y1={TOP_PX - 6} y2={bottom + 6} />
         <text className="tick" x={x(least) + 4} y={TOP_PX - 8}>
-          {narrow ? `from ${least}` : `holds ${figure(window.fixed_string_v, "V")} from ${least} optimisers`}
+          {narrow
+            ? say("string.from", { least })
+            : say("string.holds_from_optimisers", { fixed_string_v: figure(window.fixed_string_v, "V"), least })}
         </text>
         <text className="tick never-text" x={width - 10} y={TOP_PX - 8 - SECOND_PX} textAnchor="end">
           {narrow
-            ? `${most} most`
-            : `never above ${most}${window.power_binds ? `: more than ${figure(window.most_string_w, "W")}` : ""}`}
+            ? say("string.most", { most })
+            : say("string.never_above", {
+                most,
+                power_binds: window.power_binds
+                  ? say("string.more_than", { most_string_w: figure(window.most_string_w, "W") })
+                  : "",
+              })}
         </text>
         {strings.map((one, index) => {
           const y = TOP_PX + index * ROW_PX;
@@ -68,7 +76,7 @@ export function OptimiserPicture({ window, strings, selected, select }: Optimise
               className="string-row"
               role="button"
               tabIndex={0}
-              aria-label={`String ${one.name}, ${one.line}`}
+              aria-label={say("string.string", { name: one.name, line: one.line })}
               aria-pressed={one.name === selected}
               onClick={() => select(one.name)}
               onKeyDown={(event) => {
@@ -82,7 +90,7 @@ export function OptimiserPicture({ window, strings, selected, select }: Optimise
               </text>
               {!narrow && (
                 <text aria-hidden="true" className="tick strong" x={44} y={y + 32}>
-                  Tracker {one.tracker}
+                  {say("common.tracker_2", { tracker: one.tracker })}
                 </text>
               )}
               {!narrow && (
@@ -110,7 +118,7 @@ export function OptimiserPicture({ window, strings, selected, select }: Optimise
                     x={x(Math.abs(one.read_v) / safetyV) + 14}
                     y={y + 71}
                   >
-                    read {figure(one.read_v, "V")}
+                    {say("string.read", { read_v: figure(one.read_v, "V") })}
                   </text>
                 </>
               )}
@@ -120,7 +128,7 @@ export function OptimiserPicture({ window, strings, selected, select }: Optimise
         <line className="axis" x1={x(0)} x2={width - 10} y1={bottom} y2={bottom} />
         {ticks(0, top, narrow ? 4 : 8).map((count) => (
           <text key={count} className="tick" x={x(count)} y={bottom + 20} textAnchor={count === 0 ? "start" : "middle"}>
-            {count === 0 ? "0 optimisers" : count}
+            {count === 0 ? say("string.0_optimisers") : count}
           </text>
         ))}
       </svg>

@@ -9,6 +9,7 @@ import { PlaneEditor } from "../../shared/plan/PlaneEditor";
 import { turned } from "../../shared/plan/roof";
 import { RoofPicture } from "./RoofPicture";
 import type { FaceProps } from "./VoltsFace";
+import { say } from "../../words/say";
 import "./RoofFace.css";
 
 const LIKE_THE_LAST = { plane: "", modules_in_series: "", tracker: "" };
@@ -28,7 +29,7 @@ export function RoofFace({ jobId, view, selected, select, whyAll }: FaceProps & 
     <>
       {plan.strings.length > 0 && (
         <div className="roof-tools">
-          <div role="radiogroup" aria-label="String to paint" className="roof-strings">
+          <div role="radiogroup" aria-label={say("string.string_to_paint")} className="roof-strings">
             {plan.strings.map((one) => (
               <button
                 key={one.name}
@@ -43,32 +44,36 @@ export function RoofFace({ jobId, view, selected, select, whyAll }: FaceProps & 
               >
                 {one.name}{" "}
                 <small>
-                  {one.places.length} of {one.modules_in_series}
+                  {say("string.of", { placesCount: one.places.length, modules_in_series: one.modules_in_series })}
                 </small>
               </button>
             ))}
             <button type="button" role="radio" aria-checked={cutting} className="face" onClick={() => setCutting(true)}>
-              gap
+              {say("string.gap")}
             </button>
           </div>
           <div className="roof-do">
             <Button disabled={string?.places.length === 0} onClick={() => paint([...(string?.places ?? [])].reverse())}>
-              Turn {selected} round
+              {say("string.turn_round", { selected })}
             </Button>
             <Button disabled={string?.places.length === 0} onClick={() => paint([])}>
-              Empty {selected}
+              {say("string.empty_2", { selected })}
             </Button>
-            <Button onClick={() => edit.mutate({ do: "add_string", ...LIKE_THE_LAST })}>Add a string</Button>
-            <Button onClick={() => edit.mutate({ do: "remove_string", name: selected })}>Remove {selected}</Button>
+            <Button onClick={() => edit.mutate({ do: "add_string", ...LIKE_THE_LAST })}>
+              {say("string.add_a_string")}
+            </Button>
+            <Button onClick={() => edit.mutate({ do: "remove_string", name: selected })}>
+              {say("string.remove", { selected })}
+            </Button>
           </div>
         </div>
       )}
       <p className="roof-hint">
         {plan.strings.length === 0
-          ? "Draw the planes below; then add strings under Volts, or have them arranged."
+          ? say("string.draw_the_planes_below_then_add")
           : cutting
-            ? "Touch a module to make it a gap, a gap to make it a module."
-            : `Paint string ${selected} from its minus end: tap or drag; arrow keys and space do the same. Touch its last module to take it back.`}
+            ? say("string.touch_a_module_to_make_it")
+            : say("string.paint_string_from_its_minus_end", { selected })}
       </p>
       <ProblemNote error={edit.error} />
       <RoofPicture
@@ -82,7 +87,7 @@ export function RoofFace({ jobId, view, selected, select, whyAll }: FaceProps & 
         }
       />
       {told !== undefined && <p className="roof-told">{told.line}</p>}
-      <h2 className="why-head">Planes</h2>
+      <h2 className="why-head">{say("common.planes")}</h2>
       {plan.planes.map((plane, index) => (
         <PlaneEditor
           key={plane.name}

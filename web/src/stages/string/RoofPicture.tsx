@@ -2,6 +2,7 @@ import { useState, type KeyboardEvent, type PointerEvent } from "react";
 import type { ModulePlace, Plane, StringPlan } from "../../shared/api/types";
 import { figure } from "../../shared/lib/figures";
 import { hasModule, passed, samePlace, touched } from "../../shared/plan/roof";
+import { say } from "../../words/say";
 import "./RoofPicture.css";
 import "./string.css";
 
@@ -82,15 +83,17 @@ export function RoofPicture({ planes, strings, selected, cutting, paint, cut }: 
       onPointerCancel={() => setDraft(null)}
     >
       {planes.map((plane) => (
-        <section key={plane.name} className="roof-plane" aria-label={`Roof ${plane.name}`}>
+        <section key={plane.name} className="roof-plane" aria-label={say("common.roof", { plane: plane.name })}>
           <h3>
             {plane.name} {plane.azimuth_deg != null && <Facing azimuth={plane.azimuth_deg} />}{" "}
             <span>
-              {plane.tilt_deg == null ? "tilt not entered" : `${figure(plane.tilt_deg, "°")} tilt`},{" "}
-              {plane.azimuth_deg == null ? "facing not entered" : figure(plane.azimuth_deg, "°")}
+              {plane.tilt_deg == null
+                ? say("string.tilt_not_entered")
+                : say("string.tilt", { tilt_deg: figure(plane.tilt_deg, "°") })}
+              , {plane.azimuth_deg == null ? say("string.facing_not_entered") : figure(plane.azimuth_deg, "°")}
             </span>
           </h3>
-          {plane.rows.length === 0 && <p className="source">Not drawn yet: give it rows and columns below.</p>}
+          {plane.rows.length === 0 && <p className="source">{say("string.not_drawn_yet_give_it_rows")}</p>}
           <div className="roof-field">
             <div
               className="roof-grid"
@@ -111,7 +114,17 @@ export function RoofPicture({ planes, strings, selected, cutting, paint, cut }: 
                       data-plane={plane.name}
                       data-row={place.row}
                       data-column={place.column}
-                      aria-label={`${plane.name} row ${place.row} number ${place.column}, ${cell === "#" ? (holder === null ? "free" : `string ${holder.name} module ${holder.number}`) : "gap"}`}
+                      aria-label={say("string.row_number", {
+                        plane: plane.name,
+                        row: place.row,
+                        column: place.column,
+                        cell:
+                          cell === "#"
+                            ? holder === null
+                              ? say("string.free")
+                              : say("string.string_module", { holder: holder.name, number: holder.number })
+                            : say("string.gap"),
+                      })}
                       className={roofCell(cell, holder, selected)}
                       onPointerDown={(event) => {
                         event.currentTarget.releasePointerCapture(event.pointerId);

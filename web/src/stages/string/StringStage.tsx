@@ -12,6 +12,7 @@ import { EndsFace } from "./EndsFace";
 import { NoStrings } from "./NoStrings";
 import { RoofFace } from "./RoofFace";
 import { VoltsFace } from "./VoltsFace";
+import { say } from "../../words/say";
 
 const STAGE = 4;
 const FACES = ["volts", "roof", "ends", "arrange"] as const;
@@ -30,17 +31,29 @@ function StringsStage({ jobId, view, whyAll }: StageProps) {
   const [face, setFace] = useFace<Face>(FACES, "volts");
   const [selected, setSelected] = useState(stage.strings[0]?.name ?? "");
   const chosen = stage.strings.some((one) => one.name === selected) ? selected : (stage.strings[0]?.name ?? "");
-  const optimiser = plan.optimiser === null ? "" : ` with ${plan.optimiser.maker} ${plan.optimiser.model}`;
+  const optimiser =
+    plan.optimiser === null ? "" : say("string.with", { maker: plan.optimiser.maker, model: plan.optimiser.model });
   const faceProps = { jobId, view, selected: chosen, select: setSelected };
   return (
     <StageFrame
-      title="String"
-      about={`${plan.module.maker} ${plan.module.model}${optimiser} on ${inverter.maker} ${inverter.model}`}
-      aside={`air ${figure(stage.t_air_min_c, "°C")} to ${figure(stage.t_air_max_c, "°C")} · ${hottest(stage.t_cell_hot_c)}rules: ${assessment.rule_pack.name}`}
+      title={say("common.string")}
+      about={say("string.on", {
+        maker: plan.module.maker,
+        model: plan.module.model,
+        optimiser,
+        maker2: inverter.maker,
+        model2: inverter.model,
+      })}
+      aside={say("string.air_to_rules", {
+        t_air_min_c: figure(stage.t_air_min_c, "°C"),
+        t_air_max_c: figure(stage.t_air_max_c, "°C"),
+        t_cell_hot_c: hottest(stage.t_cell_hot_c),
+        name: assessment.rule_pack.name,
+      })}
       caution={[
-        "A string is live in daylight and cannot be switched off.",
-        "Plugs go in or out only with the DC switch OFF.",
-        "Licensed work; your local code wins over every figure here.",
+        say("string.a_string_is_live_in_daylight"),
+        say("string.plugs_go_in_or_out_only"),
+        say("common.licensed_work_your_local_code_wins"),
       ].join(" ")}
       rail={<Rail jobId={jobId} every={assessment.asks} stage={STAGE} timezone={plan.site.timezone} whyAll={whyAll} />}
     >
@@ -57,4 +70,5 @@ function StringsStage({ jobId, view, whyAll }: StageProps) {
   );
 }
 
-const hottest = (cellC: number | null) => (cellC === null ? "" : `hottest roof cell ${figure(cellC, "°C")} · `);
+const hottest = (cellC: number | null) =>
+  cellC === null ? "" : say("string.hottest_roof_cell", { cellC: figure(cellC, "°C") });

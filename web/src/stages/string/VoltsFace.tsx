@@ -7,6 +7,7 @@ import { EarthPicture } from "./EarthPicture";
 import { OptimiserPicture } from "./OptimiserPicture";
 import { PastReadings } from "./PastReadings";
 import { StringFigures } from "./StringFigures";
+import { say } from "../../words/say";
 
 export interface FaceProps {
   jobId: string;
@@ -45,7 +46,7 @@ export function VoltsFace({ jobId, view, selected, select, whyAll }: FaceProps &
         </CountSteps>
       ))}
       <h2 className="why-head">
-        Why, string {chosen?.name} on tracker {chosen?.tracker}
+        {say("string.why_string_on_tracker", { chosen: chosen?.name, tracker: chosen?.tracker })}
       </h2>
       <JudgementList
         judgements={[...(chosen?.judgements ?? []), ...(tracker?.judgements ?? []), ...stage.whole]}

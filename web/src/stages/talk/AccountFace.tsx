@@ -12,6 +12,7 @@ import { dayAndClock } from "../../shared/lib/figures";
 import { Portal } from "./Portal";
 import type { TalkFaceProps } from "./props";
 import { PLACES } from "./words";
+import { rich, say } from "../../words/say";
 
 type Account = Omit<Schemas["SetAccount"], "do">;
 
@@ -31,13 +32,15 @@ export function AccountFace({ jobId, view, take }: TalkFaceProps) {
 
 function PlantPage({ lines }: { lines: Schemas["AccountLine"][] }) {
   const copy = (text: string) => {
-    void navigator.clipboard.writeText(text).then(() => message.success("Copied"));
+    void navigator.clipboard.writeText(text).then(() => message.success(say("talk.copied")));
   };
   return (
-    <section aria-label="Plant page">
+    <section aria-label={say("talk.plant_page")}>
       <div className="under">
-        <h2>The plant, ready to copy</h2>
-        <Button onClick={() => copy(lines.map((one) => `${one.label}: ${one.value}`).join("\n"))}>Copy all</Button>
+        <h2>{say("talk.the_plant_ready_to_copy")}</h2>
+        <Button onClick={() => copy(lines.map((one) => `${one.label}: ${one.value}`).join("\n"))}>
+          {say("talk.copy_all")}
+        </Button>
       </div>
       <table className="plant-page">
         <tbody>
@@ -47,7 +50,7 @@ function PlantPage({ lines }: { lines: Schemas["AccountLine"][] }) {
               <td>{one.value}</td>
               <td>
                 <button type="button" className="quiet" onClick={() => copy(one.value)}>
-                  copy<span className="unseen"> {one.label}</span>
+                  {rich("talk.copy", { label: <span className="unseen"> {one.label}</span> })}
                 </button>
               </td>
             </tr>
@@ -84,23 +87,23 @@ function AccountForm({ jobId, view }: Pick2) {
   );
   return (
     <form
-      aria-label="As it is entered in the portal"
+      aria-label={say("talk.as_it_is_entered_in_the")}
       onSubmit={(event) => {
         event.preventDefault();
         edit.mutate({ do: "set_account", ...draft.entered }, { onSuccess: draft.drop });
       }}
     >
-      <h2>As it is entered in the portal</h2>
+      <h2>{say("talk.as_it_is_entered_in_the")}</h2>
       <div className="device-fields">
-        {field("Portal", "portal")}
-        {field("Owner", "owner_name")}
+        {field(say("talk.portal"), "portal")}
+        {field(say("talk.owner"), "owner_name")}
         {field("Owner's mail", "owner_mail")}
-        {field("Address", "address")}
-        {field("Power, kW", "power_kw")}
-        {field("Modules", "modules")}
-        {field("Tariff", "tariff")}
-        {field("Portal's network address", "host")}
-        {field("Its port", "port")}
+        {field(say("common.address"), "address")}
+        {field(say("talk.power_kw"), "power_kw")}
+        {field(say("talk.modules"), "modules")}
+        {field(say("talk.tariff"), "tariff")}
+        {field(say("talk.portals_network_address"), "host")}
+        {field(say("talk.its_port"), "port")}
       </div>
       <ProblemNote error={edit.error} />
       <KeepRow changed={draft.changed} saving={edit.isPending} drop={draft.drop} />
@@ -121,9 +124,9 @@ function Secrets({ jobId, secrets, timezone, take }: SecretsProps) {
   const edit = useEdit(jobId);
   if (secrets.length === 0) return null;
   return (
-    <section aria-label="Where secrets stand">
-      <h2>Where secrets stand</h2>
-      <p className="source">Never a secret itself: only where it stands, and that the maker's own is gone.</p>
+    <section aria-label={say("talk.where_secrets_stand")}>
+      <h2>{say("talk.where_secrets_stand")}</h2>
+      <p className="source">{say("talk.never_a_secret_itself_only_where")}</p>
       <ul className="secrets">
         {secrets.map((one) => (
           <li key={one.key}>
@@ -131,7 +134,7 @@ function Secrets({ jobId, secrets, timezone, take }: SecretsProps) {
               {one.device}, {one.title}
             </b>
             <Pick
-              label="stands"
+              label={say("talk.stands")}
               value={one.place}
               options={PLACES}
               put={(place) =>
@@ -145,7 +148,7 @@ function Secrets({ jobId, secrets, timezone, take }: SecretsProps) {
               }
             />
             <button type="button" className="quiet" onClick={() => take(one.key)}>
-              {one.at === null ? "was it replaced?" : `${one.by}, ${dayAndClock(one.at, timezone)}`}
+              {one.at === null ? say("talk.was_it_replaced") : `${one.by}, ${dayAndClock(one.at, timezone)}`}
             </button>
             <Mark verdict={one.verdict} />
           </li>
@@ -161,11 +164,9 @@ function Pages({ jobId, view, take }: Pick2 & { take: (key: string) => void }) {
   const pages = view.assessment.asks.filter((one) => one.kind === "page_saved");
   if (pages.length === 0) return null;
   return (
-    <section aria-label="Set-up pages">
-      <h2>Set-up, page by page</h2>
-      <p className="source">
-        On the device's own radio the phone says that there is no internet: stay joined until the last page is saved.
-      </p>
+    <section aria-label={say("talk.set_up_pages")}>
+      <h2>{say("talk.set_up_page_by_page")}</h2>
+      <p className="source">{say("talk.on_the_devices_own_radio_the")}</p>
       <ol className="set-pages">
         {pages.map((one) => (
           <li key={one.key}>
@@ -174,7 +175,7 @@ function Pages({ jobId, view, take }: Pick2 & { take: (key: string) => void }) {
               {one.caution !== "" && <small>{one.caution}</small>}
             </div>
             <button type="button" className="quiet" onClick={() => take(one.key)}>
-              {one.reading === null ? "saved?" : one.reading.text}
+              {one.reading === null ? say("talk.saved") : one.reading.text}
             </button>
             <Mark verdict={one.verdict} />
             <Photos jobId={jobId} step={one.key} title={one.title} />

@@ -1,4 +1,5 @@
 import type { Schemas } from "../../shared/api/types";
+import { say } from "../../words/say";
 
 const W = 640;
 const H = 190;
@@ -19,7 +20,11 @@ export function CountPicture({ report }: { report: Schemas["ReportState"] }) {
       className="count-picture"
       viewBox={`0 0 ${W} ${H}`}
       role="img"
-      aria-label={`${report.counts.length} counts of ${report.device}, ${report.plan} planned`}
+      aria-label={say("talk.counts_of_planned", {
+        countsCount: report.counts.length,
+        device: report.device,
+        plan: report.plan,
+      })}
     >
       <line className="axis" x1={LEFT} x2={W - RIGHT} y1={BOTTOM} y2={BOTTOM} />
       <line className="plan-line" x1={LEFT} x2={W - RIGHT} y1={y(report.plan)} y2={y(report.plan)} />

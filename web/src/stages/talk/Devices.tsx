@@ -8,6 +8,7 @@ import { SheetPick } from "../../shared/fields/SheetPick";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Mark } from "../../shared/marks/Mark";
+import { say } from "../../words/say";
 
 interface DevicesProps {
   jobId: string;
@@ -21,8 +22,8 @@ export function Devices({ jobId, view, whyAll }: DevicesProps) {
   const [open, setOpen] = useState<string | null>(null);
   const edit = useEdit(jobId);
   return (
-    <section aria-label="Devices that talk">
-      <h2>Devices that talk</h2>
+    <section aria-label={say("talk.devices_that_talk")}>
+      <h2>{say("talk.devices_that_talk")}</h2>
       <ul className="talkers">
         {devices.map((one) => (
           <li key={one.name}>
@@ -35,9 +36,9 @@ export function Devices({ jobId, view, whyAll }: DevicesProps) {
               <b>{one.name}</b>
               <span>
                 {one.title}, {one.label}
-                {one.of !== "" && one.of !== one.name && ` · in ${one.of}`}
+                {one.of !== "" && one.of !== one.name && say("talk.in", { of: one.of })}
                 {one.place !== "" && ` · ${one.place}`}
-                {one.address !== null && ` · address ${one.address}`}
+                {one.address !== null && say("talk.address", { address: one.address })}
                 {one.serves !== "" && ` · ${one.serves}`}
               </span>
               <Mark verdict={one.verdict} />
@@ -49,7 +50,7 @@ export function Devices({ jobId, view, whyAll }: DevicesProps) {
       <div className="add-talker">
         <SheetPick
           kind="talkers"
-          label="Add a device, from the shelf"
+          label={say("talk.add_a_device_from_the_shelf")}
           now={null}
           nowLabel=""
           put={(id) => {
@@ -70,7 +71,7 @@ export function Devices({ jobId, view, whyAll }: DevicesProps) {
 const freeName = (devices: Schemas["TalkerState"][]) => {
   let number = devices.length + 1;
   while (devices.some((one) => one.name === `Device ${number}`)) number += 1;
-  return `Device ${number}`;
+  return say("talk.device", { number });
 };
 
 interface DeviceProps extends DevicesProps {
@@ -94,17 +95,22 @@ function Device({ jobId, view, device, whyAll }: DeviceProps) {
   return (
     <div className="talker-open">
       <div className="device-fields">
-        <Field label="Name" shown={device.name} commit={(name) => put({ name })} />
-        <Field label="Place" shown={device.place} commit={(place) => put({ place })} hint="room, wall, height" />
+        <Field label={say("common.name")} shown={device.name} commit={(name) => put({ name })} />
         <Field
-          label="Bus address"
+          label={say("talk.place")}
+          shown={device.place}
+          commit={(place) => put({ place })}
+          hint={say("talk.room_wall_height")}
+        />
+        <Field
+          label={say("talk.bus_address")}
           shown={device.address === null ? "" : String(device.address)}
           commit={(address) => put({ address })}
         />
         <Pick
-          label="Sits in"
+          label={say("talk.sits_in")}
           value={others.some((one) => one.name === device.of) ? device.of : ""}
-          options={[["", "stands by itself"], ...others.map((one) => [one.name, one.name] as const)]}
+          options={[["", say("talk.stands_by_itself")], ...others.map((one) => [one.name, one.name] as const)]}
           put={(of) => void put({ of }).catch(() => undefined)}
         />
       </div>
@@ -118,7 +124,7 @@ function Device({ jobId, view, device, whyAll }: DeviceProps) {
       <ProblemNote error={edit.error} />
       <JudgementList judgements={device.judgements} allOpen={whyAll} />
       <Button onClick={() => edit.mutate({ do: "remove_talk_device", name: device.name })}>
-        Take {device.name} out of the plan
+        {say("talk.take_out_of_the_plan", { device: device.name })}
       </Button>
     </div>
   );

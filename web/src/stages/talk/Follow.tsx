@@ -5,6 +5,7 @@ import { api } from "../../shared/api/calls";
 import type { Schemas } from "../../shared/api/types";
 import { figure } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { say } from "../../words/say";
 
 type UnitNow = Schemas["UnitNow"];
 const EVERY_MS = 500;
@@ -23,14 +24,16 @@ export function Follow({ jobId }: { jobId: string }) {
   const seen = follows ? now.data : undefined;
   return (
     <div className="follow">
-      <Button onClick={() => setFollows(!follows)}>{follows ? "Follow no longer" : "Follow it as it comes up"}</Button>
+      <Button onClick={() => setFollows(!follows)}>
+        {follows ? say("talk.follow_no_longer") : say("talk.follow_it_as_it_comes_up")}
+      </Button>
       <ProblemNote error={now.error} />
       {seen !== undefined && (
         <>
           <p role="status">
             {seen.outcome === "read"
-              ? `${seen.reporting} of ${seen.of} report now; nothing of this is kept.`
-              : `No answer: ${seen.detail === "" ? seen.outcome : seen.detail}`}
+              ? say("talk.of_report_now_nothing_of_this", { reporting: seen.reporting, of: seen.of })
+              : say("common.no_answer", { detail: seen.detail === "" ? seen.outcome : seen.detail })}
           </p>
           <ul className="units-now">
             {seen.units.map((one) => (
@@ -47,8 +50,8 @@ export function Follow({ jobId }: { jobId: string }) {
 const UnitCell = memo(function UnitCell({ unit }: { unit: UnitNow }) {
   return (
     <li className={unit.reporting ? "unit-now unit-heard" : "unit-now"} data-serial={unit.serial}>
-      <b>{unit.unit === "" ? "on no map" : unit.unit}</b>
-      <span>{unit.power_w === null ? "silent" : figure(unit.power_w, "W", 0)}</span>
+      <b>{unit.unit === "" ? say("talk.on_no_map") : unit.unit}</b>
+      <span>{unit.power_w === null ? say("talk.silent") : figure(unit.power_w, "W", 0)}</span>
     </li>
   );
 });

@@ -6,14 +6,14 @@ import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { GateLine } from "../../shared/judging/GateLine";
 import { dayAndClock } from "../../shared/lib/figures";
 import type { TalkFaceProps } from "./props";
+import { say } from "../../words/say";
 
 type Ladder = Schemas["LinkLadder"];
 
 /** The status row of each device, its digits tapped as they are read; the first that fails stands out. */
 export function LadderFace({ jobId, view }: TalkFaceProps) {
   const { ladders } = view.assessment.talk;
-  if (ladders.length === 0)
-    return <p className="nothing">No device of this plan shows a status row, or no way out is chosen yet.</p>;
+  if (ladders.length === 0) return <p className="nothing">{say("talk.no_device_of_this_plan_shows")}</p>;
   return (
     <>
       {ladders.map((one) => (
@@ -42,7 +42,7 @@ function LadderOf({ jobId, ladder, timezone }: { jobId: string; ladder: Ladder; 
     );
   const broken = ladder.rungs.find((one) => one.stands === "broken");
   return (
-    <section className="ladder-of" aria-label={`Status row of ${ladder.device}`}>
+    <section className="ladder-of" aria-label={say("talk.status_row_of", { device: ladder.device })}>
       <h2>{ladder.device}</h2>
       {broken === undefined ? (
         <GateLine gate={{ verdict: ladder.verdict, line: ladder.line }} />
@@ -52,7 +52,7 @@ function LadderOf({ jobId, ladder, timezone }: { jobId: string; ladder: Ladder; 
             {broken.number} · {broken.name}
           </b>
           <p>{broken.look}</p>
-          <p>For {broken.mends} to mend.</p>
+          <p>{say("talk.for_to_mend", { mends: broken.mends })}</p>
         </div>
       )}
       <ol className="rungs">
@@ -60,12 +60,12 @@ function LadderOf({ jobId, ladder, timezone }: { jobId: string; ladder: Ladder; 
           <li key={one.number} className={`rung rung-${one.stands}`}>
             <b>{one.number}</b>
             <span>{one.name}</span>
-            <small>{one.stands === "again" ? "read again" : one.mends}</small>
+            <small>{one.stands === "again" ? say("common.read_again") : one.mends}</small>
             {digits.length >= one.number && <i>{digits[one.number - 1]}</i>}
           </li>
         ))}
       </ol>
-      <div className="digit-keys" role="group" aria-label="Digits as they are read">
+      <div className="digit-keys" role="group" aria-label={say("talk.digits_as_they_are_read")}>
         {["1", "0"].map((digit) => (
           <button
             key={digit}
@@ -82,10 +82,12 @@ function LadderOf({ jobId, ladder, timezone }: { jobId: string; ladder: Ladder; 
           disabled={digits.length === 0}
           onClick={() => setDigits(digits.slice(0, -1))}
         >
-          take one back
+          {say("talk.take_one_back")}
         </button>
         <Button type="primary" disabled={digits.length !== of} loading={keep.isPending} onClick={send}>
-          {digits.length === of ? `Keep ${digits.join("")}` : `${digits.length} of ${of} digits`}
+          {digits.length === of
+            ? say("talk.keep", { digits: digits.join("") })
+            : say("talk.of_digits", { digitsCount: digits.length, of })}
         </Button>
       </div>
       <ProblemNote error={keep.error} />

@@ -9,15 +9,16 @@ import { Pick } from "../../shared/fields/Pick";
 import { SheetPick } from "../../shared/fields/SheetPick";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { say } from "../../words/say";
 
 const PHASES = ["1", "2", "3"];
 const MODBUS = 502;
 const STEPS = [
-  ["nothing on", "Nothing on"],
-  ["load on L1", "Load on L1"],
-  ["load on L2", "Load on L2"],
-  ["load on L3", "Load on L3"],
-  ["feeding", "It feeds"],
+  [say("talk.nothing_on"), say("talk.nothing_on_2")],
+  [say("talk.load_on_l1"), say("talk.load_on_l1_2")],
+  [say("talk.load_on_l2"), say("talk.load_on_l2_2")],
+  [say("talk.load_on_l3"), say("talk.load_on_l3_2")],
+  ["feeding", say("talk.it_feeds")],
 ] as const;
 type Clamp = Schemas["ClampPlan"];
 
@@ -47,16 +48,18 @@ export function MeterPanel({ jobId, view, whyAll }: { jobId: string; view: JobVi
   const change = (at: number, one: Partial<Clamp>) =>
     quietly({ clamps: typed(clamps.map((clamp, index) => (index === at ? { ...clamp, ...one } : clamp))) });
   return (
-    <section aria-label="Meter and clamps">
-      <h2>Meter and clamps</h2>
-      {state !== null && state.wanted.length > 0 && <p className="source">Needed for: {state.wanted.join(" · ")}.</p>}
+    <section aria-label={say("talk.meter_and_clamps")}>
+      <h2>{say("talk.meter_and_clamps")}</h2>
+      {state !== null && state.wanted.length > 0 && (
+        <p className="source">{say("talk.needed_for", { wanted: state.wanted.join(" · ") })}</p>
+      )}
       <div className="device-fields">
         <SheetPick
           kind="meters"
-          label="Meter"
+          label={say("talk.meter")}
           now={meter?.sheet.id ?? null}
           nowLabel={state?.label ?? ""}
-          none="no meter"
+          none={say("talk.no_meter")}
           put={(id) =>
             quietly({
               sheet: id ?? "",
@@ -65,44 +68,44 @@ export function MeterPanel({ jobId, view, whyAll }: { jobId: string; view: JobVi
           }
         />
         <Pick
-          label="Where it measures"
+          label={say("talk.where_it_measures")}
           value={meter?.place ?? "supply"}
           options={[
-            ["supply", "at the supply point"],
-            ["sub_circuit", "a sub-circuit"],
+            ["supply", say("talk.at_the_supply_point")],
+            ["sub_circuit", say("talk.a_sub_circuit")],
           ]}
           put={(place) => quietly({ place })}
         />
-        <Field label="Ratio" shown={String(meter?.ratio ?? 1)} commit={(ratio) => put({ ratio })} />
-        <Field label="Meter's address" shown={meter?.host ?? ""} commit={(host) => put({ host })} />
-        <Field label="Its port" shown={String(meter?.port ?? MODBUS)} commit={(port) => put({ port })} />
+        <Field label={say("talk.ratio")} shown={String(meter?.ratio ?? 1)} commit={(ratio) => put({ ratio })} />
+        <Field label={say("talk.meters_address")} shown={meter?.host ?? ""} commit={(host) => put({ host })} />
+        <Field label={say("talk.its_port")} shown={String(meter?.port ?? MODBUS)} commit={(port) => put({ port })} />
         <Checkbox
           checked={plan?.consumption_wanted ?? false}
           onChange={(event) => quietly({ consumption_wanted: event.target.checked })}
         >
-          consumption is wanted
+          {say("talk.consumption_is_wanted")}
         </Checkbox>
       </div>
       {meter !== null && meter.sheet.clamps > 0 && (
         <div className="clamps">
           {clamps.map((clamp, at) => (
             <div key={at} className="clamp">
-              <b>Clamp {at + 1}</b>
+              <b>{say("talk.clamp", { at: at + 1 })}</b>
               <Pick
-                label="round"
+                label={say("talk.round")}
                 value={String(clamp.phase)}
                 options={PHASES.map((one) => [one, `L${one}`] as const)}
                 put={(phase) => change(at, { phase: Number(phase) })}
               />
               <button type="button" className="arrow" onClick={() => change(at, { to_house: !clamp.to_house })}>
-                arrow to the {clamp.to_house ? "house" : "supply"}
+                {say("talk.arrow_to_the", { to_house: clamp.to_house ? say("talk.house") : say("common.supply") })}
               </button>
               <button
                 type="button"
                 className="quiet"
                 onClick={() => quietly({ clamps: typed(clamps.filter((_, index) => index !== at)) })}
               >
-                take off
+                {say("common.take_off")}
               </button>
             </div>
           ))}
@@ -112,14 +115,14 @@ export function MeterPanel({ jobId, view, whyAll }: { jobId: string; view: JobVi
               className="quiet"
               onClick={() => quietly({ clamps: typed([...clamps, { phase: firstFree(clamps), to_house: true }]) })}
             >
-              one more clamp
+              {say("talk.one_more_clamp")}
             </button>
           )}
         </div>
       )}
       {meter !== null && meter.host !== "" && (
-        <div className="meter-steps" role="group" aria-label="Read the meter with this switched on">
-          <span>Read it now, with this switched on:</span>
+        <div className="meter-steps" role="group" aria-label={say("talk.read_the_meter_with_this_switched")}>
+          <span>{say("talk.read_it_now_with_this_switched")}</span>
           {STEPS.filter(([step]) => view.assessment.asks.some((one) => one.key === `meter_reads/${step} · L1`)).map(
             ([step, shown]) => (
               <Button key={step} loading={look.isPending} onClick={() => look.mutate(step)}>
@@ -129,7 +132,7 @@ export function MeterPanel({ jobId, view, whyAll }: { jobId: string; view: JobVi
           )}
         </div>
       )}
-      <Working is={look.isPending} doing="Asking the meter" stop={stop} />
+      <Working is={look.isPending} doing={say("talk.asking_the_meter")} stop={stop} />
       <ProblemNote error={edit.error ?? look.error} />
       {state !== null && <JudgementList judgements={state.judgements} allOpen={whyAll} />}
     </section>

@@ -16,9 +16,10 @@ import { clock } from "../../shared/lib/figures";
 import { CountPicture } from "./CountPicture";
 import { Follow } from "./Follow";
 import type { TalkFaceProps } from "./props";
+import { say } from "../../words/say";
 
 type Listed = Schemas["UnitListIn"];
-const NO_PAIRING = "Nothing of this plan is paired: no optimisers, no roof units.";
+const NO_PAIRING = say("talk.nothing_of_this_plan_is_paired");
 
 /** What reports over time, who is silent and where, and the serials on their way into the other device. */
 export function PairFace({ jobId, view, whyAll, take }: TalkFaceProps) {
@@ -30,31 +31,31 @@ export function PairFace({ jobId, view, whyAll, take }: TalkFaceProps) {
     <>
       {talk.reporting.length === 0 && <p className="nothing">{NO_PAIRING}</p>}
       {talk.reporting.map((one) => (
-        <section key={one.device} className="report" aria-label={`${one.device}: what reports`}>
+        <section key={one.device} className="report" aria-label={say("talk.what_reports", { device: one.device })}>
           <header>
             <h2>{one.device}</h2>
             <b className="count">
-              {one.counts.at(-1)?.count ?? 0} <small>of {one.plan}</small>
+              {one.counts.at(-1)?.count ?? 0} <small>{say("talk.of", { plan: one.plan })}</small>
             </b>
           </header>
           <GateLine gate={{ verdict: one.verdict, line: one.line }} />
           {one.ends_at !== null && one.counts.length === 0 && <Countdown until={one.ends_at} />}
           {one.next_at !== null && one.verdict !== "clear" && (
-            <p className="source">Look again at {clock(one.next_at, timezone)}.</p>
+            <p className="source">{say("talk.look_again_at", { next_at: clock(one.next_at, timezone) })}</p>
           )}
           <CountPicture report={one} />
           {view.plan.micro !== null && !asked("report_count", one.device) && <Look jobId={jobId} view={view} />}
           {asked("report_count", one.device) && (
-            <Button onClick={() => take(`report_count/${one.device}`)}>Take the count now</Button>
+            <Button onClick={() => take(`report_count/${one.device}`)}>{say("talk.take_the_count_now")}</Button>
           )}
           {one.silent.length > 0 && (
             <table className="parts">
               <thead>
                 <tr>
-                  <th>Silent</th>
-                  <th>Place</th>
-                  <th>Serial</th>
-                  <th>Nearest that report</th>
+                  <th>{say("talk.silent_2")}</th>
+                  <th>{say("talk.place")}</th>
+                  <th>{say("common.serial")}</th>
+                  <th>{say("talk.nearest_that_report")}</th>
                 </tr>
               </thead>
               <tbody>
@@ -62,8 +63,8 @@ export function PairFace({ jobId, view, whyAll, take }: TalkFaceProps) {
                   <tr key={unit.name}>
                     <td>{unit.name}</td>
                     <td>{unit.place}</td>
-                    <td>{unit.serial === "" ? "not read" : unit.serial}</td>
-                    <td>{unit.near.length === 0 ? "none yet" : unit.near.join(", ")}</td>
+                    <td>{unit.serial === "" ? say("common.not_read") : unit.serial}</td>
+                    <td>{unit.near.length === 0 ? say("common.none_yet") : unit.near.join(", ")}</td>
                   </tr>
                 ))}
               </tbody>
@@ -92,12 +93,12 @@ function Look({ jobId, view }: { jobId: string; view: TalkFaceProps["view"] }) {
     edit.mutateAsync({ do: "set_gateway", host: gateway.host, port: String(gateway.port), ...change });
   return (
     <div className="device-fields">
-      <Field label="Gateway's address" shown={gateway.host} commit={(host) => put({ host })} />
-      <Field label="Gateway's port" shown={String(gateway.port)} commit={(port) => put({ port })} />
+      <Field label={say("talk.gateways_address")} shown={gateway.host} commit={(host) => put({ host })} />
+      <Field label={say("talk.gateways_port")} shown={String(gateway.port)} commit={(port) => put({ port })} />
       <Button type="primary" loading={look.isPending} onClick={() => look.mutate(null)}>
-        Look at its list
+        {say("common.look_at_its_list")}
       </Button>
-      <Working is={look.isPending} doing="Asking the gateway" stop={stop} />
+      <Working is={look.isPending} doing={say("common.asking_the_gateway")} stop={stop} />
       <Follow jobId={jobId} />
       {gate !== undefined && (
         <div className="whole-row">
@@ -115,24 +116,22 @@ function UnitList({ jobId }: { jobId: string }) {
   const [source, setSource] = useState<"typed" | "picture">("typed");
   const send = useJobWrite<Listed>(jobId, (body) => api.takeUnitList(jobId, body));
   return (
-    <section aria-label="The gateway's list, typed">
-      <h2>The gateway's list</h2>
-      <p className="source">
-        Where it gives none over an open protocol: its serials, one on each line, as it shows them.
-      </p>
+    <section aria-label={say("talk.the_gateways_list_typed")}>
+      <h2>{say("talk.the_gateways_list")}</h2>
+      <p className="source">{say("talk.where_it_gives_none_over_an")}</p>
       <Input.TextArea
-        aria-label="Serials, one on each line"
+        aria-label={say("talk.serials_one_on_each_line")}
         rows={6}
         value={text}
         onChange={(e) => setText(e.target.value)}
       />
       <div className="device-fields">
         <Pick
-          label="Where it is from"
+          label={say("talk.where_it_is_from")}
           value={source}
           options={[
-            ["typed", "typed from its list"],
-            ["picture", "read from a picture"],
+            ["typed", say("talk.typed_from_its_list")],
+            ["picture", say("talk.read_from_a_picture")],
           ]}
           put={setSource}
         />
@@ -142,11 +141,11 @@ function UnitList({ jobId }: { jobId: string }) {
           disabled={text.trim() === ""}
           onClick={() => send.mutate({ text, source }, { onSuccess: () => setText("") })}
         >
-          Keep this list
+          {say("talk.keep_this_list")}
         </Button>
       </div>
       <ProblemNote error={send.error} />
-      <Photos jobId={jobId} step="gateway list" title="the gateway's list" />
+      <Photos jobId={jobId} step={say("talk.gateway_list")} title={say("talk.the_gateways_list_2")} />
     </section>
   );
 }
@@ -158,8 +157,8 @@ function SerialCodes({ rows }: { rows: Schemas["MapRow"][] }) {
   const row = known[Math.min(at, known.length - 1)];
   if (row === undefined) return null;
   return (
-    <section className="codes" aria-label="Serials for another device">
-      <h2>Serials for the other device</h2>
+    <section className="codes" aria-label={say("talk.serials_for_another_device")}>
+      <h2>{say("talk.serials_for_the_other_device")}</h2>
       <div className="code-now">
         <QRCode value={row.serial} size={232} bordered={false} color="#000000" bgColor="#ffffff" />
         <div>
@@ -169,15 +168,19 @@ function SerialCodes({ rows }: { rows: Schemas["MapRow"][] }) {
             {row.cells.length > 0 && ` · ${row.cells.join(" + ")}`}
           </p>
           <p className="source">
-            {at + 1} of {known.length}
-            {known.length < rows.length && `, ${rows.length - known.length} are not read yet`}
+            {say("talk.of_2", {
+              at: at + 1,
+              knownCount: known.length,
+              knownCount2:
+                known.length < rows.length && say("talk.are_not_read_yet", { rowsCount: rows.length - known.length }),
+            })}
           </p>
           <div className="map-do">
             <Button disabled={at === 0} onClick={() => setAt(at - 1)}>
-              Before
+              {say("common.before")}
             </Button>
             <Button type="primary" disabled={at >= known.length - 1} onClick={() => setAt(at + 1)}>
-              Next
+              {say("common.next")}
             </Button>
           </div>
         </div>

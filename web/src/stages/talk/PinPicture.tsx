@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Schemas } from "../../shared/api/types";
 import { inksOf } from "./words";
+import { say } from "../../words/say";
 
 type Pin = Schemas["PinState"];
 const PITCH = 58;
@@ -11,7 +12,7 @@ export function PinPicture({ port }: { port: Schemas["PortState"] }) {
   const [flipped, setFlipped] = useState(false);
   const pins = flipped ? [...port.pins].reverse() : port.pins;
   const width = pins.length * PITCH + 20;
-  const side = flipped ? "from the plug side" : "from the wire side";
+  const side = flipped ? say("talk.from_the_plug_side") : say("talk.from_the_wire_side");
   return (
     <div className="pins">
       <div>
@@ -24,26 +25,26 @@ export function PinPicture({ port }: { port: Schemas["PortState"] }) {
         <p className="source">
           {port.name}, {side}.{" "}
           <button type="button" className="quiet" onClick={() => setFlipped(!flipped)}>
-            look from the other side
+            {say("talk.look_from_the_other_side")}
           </button>
         </p>
       </div>
       <table className="parts">
         <thead>
           <tr>
-            <th>Pin</th>
-            <th>Carries</th>
-            <th>Core</th>
+            <th>{say("talk.pin")}</th>
+            <th>{say("talk.carries")}</th>
+            <th>{say("talk.core")}</th>
           </tr>
         </thead>
         <tbody>
           {port.pins.map((pin) => (
             <tr key={pin.number}>
               <td>{pin.number}</td>
-              <td>{pin.carries === "" ? "stays empty" : pin.carries}</td>
+              <td>{pin.carries === "" ? say("talk.stays_empty") : pin.carries}</td>
               <td>
-                {pin.is_shield ? "shield" : pin.colour}
-                {pin.twin && ", both wires in one twin ferrule"}
+                {pin.is_shield ? say("talk.shield") : pin.colour}
+                {pin.twin && say("talk.both_wires_in_one_twin_ferrule")}
               </td>
             </tr>
           ))}
@@ -55,7 +56,13 @@ export function PinPicture({ port }: { port: Schemas["PortState"] }) {
 
 const told = (port: Schemas["PortState"]) =>
   port.pins
-    .map((pin) => `pin ${pin.number}: ${pin.carries === "" ? "empty" : pin.carries} ${pin.colour}`.trim())
+    .map((pin) =>
+      say("talk.pin_2", {
+        number: pin.number,
+        carries: pin.carries === "" ? "empty" : pin.carries,
+        colour: pin.colour,
+      }).trim(),
+    )
     .join(", ");
 
 function PinShape({ pin, x }: { pin: Pin; x: number }) {

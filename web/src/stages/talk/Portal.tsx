@@ -6,6 +6,7 @@ import { api } from "../../shared/api/calls";
 import type { Schemas } from "../../shared/api/types";
 import { useJobWrite } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
+import { say } from "../../words/say";
 
 /** The portal itself: the plant given to it, and what it has heard since. */
 export function Portal({ jobId, account }: { jobId: string; account: Schemas["AccountPlan"] }) {
@@ -16,24 +17,28 @@ export function Portal({ jobId, account }: { jobId: string; account: Schemas["Ac
   if (account.host === "") return null;
   const busy = register.isPending || look.isPending;
   return (
-    <section aria-label="Portal">
+    <section aria-label={say("talk.portal")}>
       <h2>{account.portal}</h2>
       <div className="object-do">
         <Button
           loading={register.isPending}
           disabled={busy}
-          onClick={() => register.mutate(null, { onSuccess: () => setSaid(`${account.portal} took the plant.`) })}
+          onClick={() =>
+            register.mutate(null, { onSuccess: () => setSaid(say("talk.took_the_plant", { portal: account.portal })) })
+          }
         >
-          Enter the plant there
+          {say("talk.enter_the_plant_there")}
         </Button>
         <Button
           loading={look.isPending}
           disabled={busy}
-          onClick={() => look.mutate(null, { onSuccess: () => setSaid(`${account.portal} was looked at.`) })}
+          onClick={() =>
+            look.mutate(null, { onSuccess: () => setSaid(say("talk.was_looked_at", { portal: account.portal })) })
+          }
         >
-          See what it has heard
+          {say("talk.see_what_it_has_heard")}
         </Button>
-        <Working is={look.isPending} doing="Asking the portal" stop={stop} />
+        <Working is={look.isPending} doing={say("talk.asking_the_portal")} stop={stop} />
       </div>
       {said !== "" && register.error === null && look.error === null && (
         <p className="map-said" role="status">

@@ -9,6 +9,7 @@ import { PinPicture } from "./PinPicture";
 import { PortShape } from "./PortShape";
 import { WirePanel } from "./WirePanel";
 import type { TalkFaceProps } from "./props";
+import { say } from "../../words/say";
 
 type Wire = Schemas["WireState"];
 
@@ -28,13 +29,13 @@ export function PortsFace({ jobId, view, whyAll, take }: TalkFaceProps) {
   const shown = talk.wires.filter((one) => port?.wires.includes(one.name) ?? false);
   return (
     <>
-      <section className="wires" aria-label="What goes on a port">
+      <section className="wires" aria-label={say("talk.what_goes_on_a_port")}>
         <div className="wire-chips">
           {talk.wires.map((one) => (
             <Chip key={one.name} wire={one} held={held === one.name} hold={setHeld} />
           ))}
           <button type="button" className="quiet" onClick={() => setMade(!made)}>
-            {made ? "not now" : "one more function"}
+            {made ? say("talk.not_now") : say("talk.one_more_function")}
           </button>
         </div>
         {made && <WirePanel jobId={jobId} view={view} wire={null} whyAll={whyAll} done={() => setMade(false)} />}
@@ -43,15 +44,15 @@ export function PortsFace({ jobId, view, whyAll, take }: TalkFaceProps) {
             <span>{talk.offer.line}</span>
             {talk.offer.fits && talk.wires.some((one) => one.port === "" || isOpen(one)) && (
               <Button loading={edit.isPending} onClick={() => edit.mutate({ do: "take_port_offer" })}>
-                Put all where they fit
+                {say("talk.put_all_where_they_fit")}
               </Button>
             )}
           </p>
         )}
         <p className="roof-hint" role="status">
           {wire === undefined
-            ? "Touch a function, then the port that it goes on; or drag it there."
-            : `${wire.name}: ${wire.title}. Ports that take it are marked yellow; Escape lets it go.`}
+            ? say("talk.touch_a_function_then_the_port")
+            : say("talk.ports_that_take_it_are_marked", { wire: wire.name, title: wire.title })}
         </p>
         <ProblemNote error={edit.error} />
       </section>
@@ -61,14 +62,14 @@ export function PortsFace({ jobId, view, whyAll, take }: TalkFaceProps) {
           const own = [one, ...inner].flatMap((each) => each.ports).some((each) => each.key === opened);
           return (
             <div key={one.name}>
-              <section className="housing" aria-label={`${one.name}, seen from below`}>
+              <section className="housing" aria-label={say("talk.seen_from_below", { name: one.name })}>
                 {[one, ...inner].map((each) => (
                   <div key={each.name} className={each === one ? undefined : "inner"}>
                     <header>
                       <h3>{each.name}</h3>
                       <span>
                         {each.label}
-                        {each === one ? ", seen from below" : `, inside ${one.name}`}
+                        {each === one ? say("talk.seen_from_below_2") : say("talk.inside", { name: one.name })}
                       </span>
                       <Mark verdict={each.verdict} />
                     </header>
@@ -79,7 +80,11 @@ export function PortsFace({ jobId, view, whyAll, take }: TalkFaceProps) {
                             type="button"
                             className={portClass(face, held)}
                             aria-pressed={opened === face.key}
-                            aria-label={`${face.name}: ${face.on.join(", ") || "nothing"}, takes ${face.words.join(", ")}`}
+                            aria-label={say("talk.takes", {
+                              face: face.name,
+                              on: face.on.join(", ") || say("common.nothing"),
+                              words: face.words.join(", "),
+                            })}
                             onClick={() =>
                               held === null
                                 ? setOpened(opened === face.key ? null : face.key)
@@ -106,11 +111,13 @@ export function PortsFace({ jobId, view, whyAll, take }: TalkFaceProps) {
                     <h2>{port.key}</h2>
                     <span>{port.connector}</span>
                     <button type="button" className="quiet" onClick={() => take(`entry_closed/${port.key}`)}>
-                      close its entry
+                      {say("talk.close_its_entry")}
                     </button>
                   </header>
                   <p className="source">
-                    {port.make === "" ? "The sheet says nothing of how its cable is made." : `Made so: ${port.make}.`}
+                    {port.make === ""
+                      ? say("talk.the_sheet_says_nothing_of_how")
+                      : say("talk.made_so", { make: port.make })}
                   </p>
                   {port.pins.length > 0 && <PinPicture port={port} />}
                   <JudgementList judgements={port.judgements} allOpen={whyAll} />
@@ -166,22 +173,25 @@ function Chip({ wire, held, hold }: { wire: Wire; held: boolean; hold: (name: st
 
 function BusPanel({ bus, whyAll }: { bus: Schemas["BusState"]; whyAll: boolean }) {
   return (
-    <section aria-label="Bus">
-      <h2>Bus</h2>
+    <section aria-label={say("talk.bus")}>
+      <h2>{say("talk.bus")}</h2>
       <ol className="bus-line">
         {bus.order.map((name, at) => (
           <li key={name}>
             <b>{name}</b>
-            {bus.resistors.includes(name) && <i>end resistor</i>}
+            {bus.resistors.includes(name) && <i>{say("talk.end_resistor")}</i>}
             {at < bus.lengths_m.length && (
-              <span>{bus.lengths_m[at] === null ? "length?" : `${String(bus.lengths_m[at])} m`}</span>
+              <span>{bus.lengths_m[at] === null ? say("talk.length") : `${String(bus.lengths_m[at])} m`}</span>
             )}
           </li>
         ))}
       </ol>
       <p className="source">
-        {bus.ports} ports{bus.loggers > 0 && `, ${bus.loggers} logger`}
-        {bus.pages > 0 && `, ${bus.pages} page of the portal`}
+        {say("talk.ports", {
+          ports: bus.ports,
+          loggers: bus.loggers > 0 && say("talk.logger", { loggers: bus.loggers }),
+          pages: bus.pages > 0 && say("talk.page_of_the_portal", { pages: bus.pages }),
+        })}
       </p>
       <JudgementList judgements={bus.judgements} allOpen={whyAll} />
     </section>

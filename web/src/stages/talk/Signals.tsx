@@ -5,6 +5,7 @@ import { Pick } from "../../shared/fields/Pick";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { HOWS } from "./words";
+import { say } from "../../words/say";
 
 interface SignalsProps {
   jobId: string;
@@ -17,8 +18,8 @@ export function Signals({ jobId, talk, whyAll }: SignalsProps) {
   const edit = useEdit(jobId);
   if (talk.signals.length === 0) return null;
   return (
-    <section aria-label="Signals of the operator">
-      <h2>Signals of the operator</h2>
+    <section aria-label={say("talk.signals_of_the_operator")}>
+      <h2>{say("talk.signals_of_the_operator")}</h2>
       {talk.signals.map((one) => {
         const signal = one.signal as Schemas["PutSignal"]["signal"];
         const put = (how: Schemas["PutSignal"]["how"], reason: string) =>
@@ -34,13 +35,13 @@ export function Signals({ jobId, talk, whyAll }: SignalsProps) {
               />
               {one.how !== "" && one.how !== "wired" && (
                 <Field
-                  label="Why not"
+                  label={say("talk.why_not")}
                   shown={one.reason}
                   commit={(reason) => put(one.how as Schemas["PutSignal"]["how"], reason)}
                 />
               )}
             </div>
-            {one.asked_by !== "" && <p className="source">Asked for by {one.asked_by}</p>}
+            {one.asked_by !== "" && <p className="source">{say("talk.asked_for_by", { asked_by: one.asked_by })}</p>}
             <JudgementList judgements={one.judgements} allOpen={whyAll} />
           </div>
         );

@@ -10,6 +10,7 @@ import { Signals } from "./Signals";
 import { WayPicture } from "./WayPicture";
 import type { TalkFaceProps } from "./props";
 import { asAnswer, asWord, SCHOOLS, WAYS, YES_NO } from "./words";
+import { say } from "../../words/say";
 
 type WayOut = Schemas["WayOut"];
 const NO_WAY: WayOut = {
@@ -46,9 +47,9 @@ export function SiteFace({ jobId, view, whyAll }: TalkFaceProps) {
   return (
     <>
       <WayPicture talk={talk} />
-      <section aria-label="Way out">
-        <h2>Way out of the house</h2>
-        <div className="way-picks" role="radiogroup" aria-label="Way out of the house">
+      <section aria-label={say("talk.way_out")}>
+        <h2>{say("talk.way_out_of_the_house")}</h2>
+        <div className="way-picks" role="radiogroup" aria-label={say("talk.way_out_of_the_house")}>
           {WAYS.map(([way, shown]) => (
             <button
               key={way}
@@ -63,28 +64,32 @@ export function SiteFace({ jobId, view, whyAll }: TalkFaceProps) {
           ))}
         </div>
         <div className="device-fields">
-          <Field label="Why this way" shown={out.reason} commit={(reason) => put({ reason })} />
+          <Field label={say("talk.why_this_way")} shown={out.reason} commit={(reason) => put({ reason })} />
           <Pick
-            label="Owner lets us use the network"
+            label={say("talk.owner_lets_us_use_the_network")}
             value={asWord(out.consent)}
             options={YES_NO}
             put={(word) => quietly({ consent: asAnswer(word) })}
           />
           <Pick
-            label="Router has a spare port"
+            label={say("talk.router_has_a_spare_port")}
             value={asWord(out.spare_port)}
             options={YES_NO}
             put={(word) => quietly({ spare_port: asAnswer(word) })}
           />
           <Pick
-            label="Addresses come from the router"
+            label={say("talk.addresses_come_from_the_router")}
             value={asWord(out.by_router)}
             options={YES_NO}
             put={(word) => quietly({ by_router: asAnswer(word) })}
           />
-          <Field label="Router is away, m" shown={shownRouter(out)} commit={(router_m) => put({ router_m })} />
+          <Field
+            label={say("talk.router_is_away_m")}
+            shown={shownRouter(out)}
+            commit={(router_m) => put({ router_m })}
+          />
           <Pick
-            label="When it is wired and set"
+            label={say("talk.when_it_is_wired_and_set")}
             value={plan?.school ?? ""}
             options={SCHOOLS}
             put={(school) =>
@@ -97,7 +102,7 @@ export function SiteFace({ jobId, view, whyAll }: TalkFaceProps) {
           />
           {plan?.school !== undefined && plan.school !== null && (
             <Field
-              label="Why not as the sheet says"
+              label={say("talk.why_not_as_the_sheet_says")}
               shown={plan.school_reason}
               commit={(reason) => edit.mutateAsync({ do: "set_talk_school", school: plan.school ?? null, reason })}
             />
@@ -108,7 +113,7 @@ export function SiteFace({ jobId, view, whyAll }: TalkFaceProps) {
       <Devices jobId={jobId} view={view} whyAll={whyAll} />
       <MeterPanel jobId={jobId} view={view} whyAll={whyAll} />
       <Signals jobId={jobId} talk={talk} whyAll={whyAll} />
-      <h2 className="why-head">The whole</h2>
+      <h2 className="why-head">{say("talk.the_whole")}</h2>
       <JudgementList judgements={talk.judgements} allOpen={whyAll} />
     </>
   );

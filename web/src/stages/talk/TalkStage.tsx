@@ -15,22 +15,23 @@ import { PinPicture } from "./PinPicture";
 import { PortsFace } from "./PortsFace";
 import { SiteFace } from "./SiteFace";
 import { WayPicture } from "./WayPicture";
+import { say } from "../../words/say";
 import "./talk.css";
 
 const STAGE = 6;
 const FACES = ["site", "ports", "pair", "ladder", "account", "after"] as const;
 type Face = (typeof FACES)[number];
 const GROUPS: readonly Group[] = [
-  { title: "To be had before setting out", kinds: ["talk_ready"] },
-  { title: "Signal at its place", kinds: ["signal_dbm"] },
-  { title: "Inside, dead", kinds: ["board_in", "pins_seen", "bus_ohm"] },
-  { title: "Outside, closing", kinds: ["end_resistor", "drain_wire", "entry_closed"] },
-  { title: "Network and access", kinds: ["network_answers", "controller_up", "default_replaced"] },
-  { title: "Pages and grid setting", kinds: ["page_saved", "grid_by_name"] },
-  { title: "Meter and export", kinds: ["meter_load", "meter_reads", "export_limit"] },
-  { title: "Signals of the operator", kinds: ["signal_before", "signal_at", "signal_after"] },
-  { title: "Pairing", kinds: ["activation_in", "pairing_began", "report_count", "chain_count"] },
-  { title: "Way to the portal", kinds: ["status_row", "account_step"] },
+  { title: say("talk.to_be_had_before_setting_out"), kinds: ["talk_ready"] },
+  { title: say("talk.signal_at_its_place"), kinds: ["signal_dbm"] },
+  { title: say("talk.inside_dead"), kinds: ["board_in", "pins_seen", "bus_ohm"] },
+  { title: say("talk.outside_closing"), kinds: ["end_resistor", "drain_wire", "entry_closed"] },
+  { title: say("talk.network_and_access"), kinds: ["network_answers", "controller_up", "default_replaced"] },
+  { title: say("talk.pages_and_grid_setting"), kinds: ["page_saved", "grid_by_name"] },
+  { title: say("talk.meter_and_export"), kinds: ["meter_load", "meter_reads", "export_limit"] },
+  { title: say("talk.signals_of_the_operator"), kinds: ["signal_before", "signal_at", "signal_after"] },
+  { title: say("talk.pairing"), kinds: ["activation_in", "pairing_began", "report_count", "chain_count"] },
+  { title: say("talk.way_to_the_portal"), kinds: ["status_row", "account_step"] },
 ];
 
 /** Stage 6: how the devices talk to each other, and the way out of the house. */
@@ -44,13 +45,15 @@ export default function TalkStage({ jobId, view, whyAll }: StageProps) {
   const own = { jobId, view, whyAll, take: setWanted };
   return (
     <StageFrame
-      title="Talk"
+      title={say("talk.talk")}
       about={talk.line}
-      aside={talk.planned ? `${talk.school_said}${talk.way === "" ? "" : ` · way out: ${talk.way}`}` : ""}
+      aside={
+        talk.planned ? `${talk.school_said}${talk.way === "" ? "" : say("talk.way_out_2", { way: talk.way })}` : ""
+      }
       caution={[
-        "Inside a compartment only with supply and DC OFF, locked and proved dead.",
-        "Signal lines keep apart from power. Touch metal before a board.",
-        "What is set here may let it feed: licensed work; the device's sheet and your local code win.",
+        say("talk.inside_a_compartment_only_with_supply"),
+        say("talk.signal_lines_keep_apart_from_power"),
+        say("talk.what_is_set_here_may_let"),
       ].join(" ")}
       rail={
         <>
@@ -60,9 +63,7 @@ export default function TalkStage({ jobId, view, whyAll }: StageProps) {
               .map((one) => (
                 <li key={one.id} className={`gate-${one.gate.verdict}`}>
                   <b>{one.title}</b>
-                  <span>
-                    {one.done} of {one.asks.length}
-                  </span>
+                  <span>{say("talk.of_3", { done: one.done, asksCount: one.asks.length })}</span>
                   <small>{one.gate.line}</small>
                 </li>
               ))}
@@ -84,16 +85,13 @@ export default function TalkStage({ jobId, view, whyAll }: StageProps) {
         <Faces faces={FACES} face={face} show={setFace} />
       </div>
       {!talk.planned && (
-        <section className="talk-begin" aria-label="Begin">
-          <p>
-            Nobody has planned yet how the devices of this house talk. A plan begins with the devices that this job has,
-            and with what they must tell each other.
-          </p>
+        <section className="talk-begin" aria-label={say("talk.begin")}>
+          <p>{say("talk.nobody_has_planned_yet_how_the")}</p>
           <Button type="primary" loading={edit.isPending} onClick={() => edit.mutate({ do: "begin_talk" })}>
-            Begin with this job's devices
+            {say("talk.begin_with_this_jobs_devices")}
           </Button>
           <ProblemNote error={edit.error} />
-          <Example begins="Each function gets its port and its pins; each device its way to the portal, rung by rung.">
+          <Example begins={say("talk.each_function_gets_its_port_and")}>
             {({ assessment: { talk: shown } }) => (
               <>
                 <WayPicture talk={shown} />

@@ -8,6 +8,7 @@ import { useDraft } from "../../shared/fields/useDraft";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { FUNCTIONS, SHIELDS } from "./words";
+import { say } from "../../words/say";
 
 type Put = Schemas["PutTalkWire"];
 
@@ -58,37 +59,51 @@ export function WirePanel({ jobId, view, wire, whyAll, done }: WirePanelProps) {
         edit.mutate({ do: "put_talk_wire", was: null, ...draft.entered }, { onSuccess: () => done?.() });
       }}
     >
-      <h3>{wire === null ? "A function to carry" : `${wire.name}: ${wire.title}`}</h3>
+      <h3>{wire === null ? say("talk.a_function_to_carry") : `${wire.name}: ${wire.title}`}</h3>
       <div className="device-fields">
-        <Field label="Name" shown={now.name} commit={(name) => put({ name })} />
-        <Pick label="Function" value={now.function} options={FUNCTIONS} put={(one) => quietly({ function: one })} />
+        <Field label={say("common.name")} shown={now.name} commit={(name) => put({ name })} />
         <Pick
-          label="From"
+          label={say("talk.function")}
+          value={now.function}
+          options={FUNCTIONS}
+          put={(one) => quietly({ function: one })}
+        />
+        <Pick
+          label={say("common.from")}
           value={now.device}
           options={names.map((one) => [one, one] as const)}
           put={(device) => quietly({ device, port: "" })}
         />
         <Pick
-          label="To"
+          label={say("common.to")}
           value={names.includes(now.far) ? now.far : ""}
           options={[
-            ["", "outside the plan"],
+            ["", say("talk.outside_the_plan")],
             ...names.filter((one) => one !== now.device).map((one) => [one, one] as const),
           ]}
           put={(far) => quietly({ far, far_port: "" })}
         />
-        <Field label="Length, m" shown={now.length_m} commit={(length_m) => put({ length_m })} />
-        <Field label="Cable outside, mm" shown={now.outside_mm} commit={(outside_mm) => put({ outside_mm })} />
-        <Field label="Cores" shown={now.cores} commit={(cores) => put({ cores })} />
-        <Pick label="Shield on earth" value={now.shield} options={SHIELDS} put={(shield) => quietly({ shield })} />
+        <Field label={say("talk.length_m")} shown={now.length_m} commit={(length_m) => put({ length_m })} />
         <Field
-          label="Shield on pin"
+          label={say("talk.cable_outside_mm")}
+          shown={now.outside_mm}
+          commit={(outside_mm) => put({ outside_mm })}
+        />
+        <Field label={say("common.cores")} shown={now.cores} commit={(cores) => put({ cores })} />
+        <Pick
+          label={say("talk.shield_on_earth")}
+          value={now.shield}
+          options={SHIELDS}
+          put={(shield) => quietly({ shield })}
+        />
+        <Field
+          label={say("talk.shield_on_pin")}
           shown={now.shield_pin}
           commit={(shield_pin) => put({ shield_pin })}
-          hint="empty: the sheet's"
+          hint={say("talk.empty_the_sheets")}
         />
         <Checkbox checked={now.no_device_yet} onChange={(event) => quietly({ no_device_yet: event.target.checked })}>
-          its device comes later
+          {say("talk.its_device_comes_later")}
         </Checkbox>
       </div>
       <ProblemNote error={edit.error} />
@@ -103,14 +118,14 @@ export function WirePanel({ jobId, view, wire, whyAll, done }: WirePanelProps) {
               className="quiet"
               onClick={() => edit.mutate({ do: "place_talk_wire", wire: wire.name, device: wire.device, port: "" })}
             >
-              take it off its port
+              {say("talk.take_it_off_its_port")}
             </button>
             <button
               type="button"
               className="quiet"
               onClick={() => edit.mutate({ do: "remove_talk_wire", name: wire.name })}
             >
-              not wanted
+              {say("talk.not_wanted")}
             </button>
           </div>
         </>

@@ -1,73 +1,74 @@
 import type { Schemas } from "../../shared/api/types";
+import { say } from "../../words/say";
 
 type Way = Schemas["SetWayOut"]["way"];
 type School = NonNullable<Schemas["SetTalkSchool"]["school"]>;
 
 /** What the choices of this stage are called. */
 export const WAYS: readonly (readonly [Way, string])[] = [
-  ["cable", "Network cable"],
-  ["wifi", "House's radio network"],
-  ["short_radio", "Short-range radio"],
-  ["radio_gateway", "Radio to a gateway"],
-  ["mobile", "Mobile network"],
-  ["logger", "Bus to a logger"],
-  ["none", "None"],
+  ["cable", say("talk.network_cable")],
+  ["wifi", say("talk.houses_radio_network")],
+  ["short_radio", say("talk.short_range_radio")],
+  ["radio_gateway", say("talk.radio_to_a_gateway")],
+  ["mobile", say("talk.mobile_network")],
+  ["logger", say("talk.bus_to_a_logger")],
+  ["none", say("talk.none")],
 ];
 export const SCHOOLS: readonly (readonly [School | "", string])[] = [
-  ["", "As the sheet says"],
-  ["inside_first", "Inside first"],
-  ["before_power", "Before power"],
-  ["cover_open", "With the cover open"],
-  ["after_power", "Once there is power"],
-  ["before_branch", "All before the branch is ON"],
-  ["separate", "By somebody else"],
+  ["", say("talk.as_the_sheet_says")],
+  ["inside_first", say("talk.inside_first")],
+  ["before_power", say("talk.before_power")],
+  ["cover_open", say("talk.with_the_cover_open")],
+  ["after_power", say("talk.once_there_is_power")],
+  ["before_branch", say("talk.all_before_the_branch_is_on")],
+  ["separate", say("talk.by_somebody_else")],
 ];
 export const YES_NO: readonly (readonly [string, string])[] = [
-  ["", "nobody has asked"],
-  ["yes", "yes"],
-  ["no", "no"],
+  ["", say("talk.nobody_has_asked")],
+  ["yes", say("common.yes")],
+  ["no", say("common.no")],
 ];
 export const FUNCTIONS: readonly (readonly [Schemas["PutTalkWire"]["function"], string])[] = [
-  ["bus", "bus"],
-  ["logger", "logger"],
-  ["meter", "meter"],
-  ["battery", "battery data"],
-  ["network", "network"],
-  ["demand_response", "demand response"],
-  ["ripple", "ripple receiver"],
-  ["dry_contact", "dry contact"],
-  ["shutdown", "shutdown line"],
-  ["alarm", "alarm"],
-  ["backup", "backup signal"],
-  ["surge", "surge monitor"],
-  ["stick", "stick"],
-  ["aerial", "aerial"],
+  ["bus", say("talk.bus_2")],
+  ["logger", say("talk.logger_2")],
+  ["meter", say("common.meter")],
+  ["battery", say("talk.battery_data")],
+  ["network", say("talk.network")],
+  ["demand_response", say("talk.demand_response")],
+  ["ripple", say("talk.ripple_receiver")],
+  ["dry_contact", say("talk.dry_contact")],
+  ["shutdown", say("talk.shutdown_line")],
+  ["alarm", say("talk.alarm")],
+  ["backup", say("talk.backup_signal")],
+  ["surge", say("talk.surge_monitor")],
+  ["stick", say("talk.stick")],
+  ["aerial", say("talk.aerial")],
 ];
 export const SHIELDS: readonly (readonly [Schemas["PutTalkWire"]["shield"], string])[] = [
-  ["none", "nowhere"],
-  ["this", "at this end"],
-  ["far", "at the far end"],
-  ["both", "at both ends"],
+  ["none", say("talk.nowhere")],
+  ["this", say("talk.at_this_end")],
+  ["far", say("talk.at_the_far_end")],
+  ["both", say("talk.at_both_ends")],
 ];
 export const HOWS: readonly (readonly [Schemas["PutSignal"]["how"] | "", string])[] = [
-  ["", "nobody has said"],
-  ["wired", "wired"],
-  ["blanked", "blanked"],
-  ["not_required", "not required"],
+  ["", say("talk.nobody_has_said")],
+  ["wired", say("talk.wired")],
+  ["blanked", say("talk.blanked")],
+  ["not_required", say("talk.not_required")],
 ];
 export const PLACES: readonly (readonly [string, string])[] = [
-  ["", "nobody has said"],
-  ["type_plate", "on the type plate"],
-  ["profile_page", "on its profile page"],
-  ["envelope", "in the job's envelope"],
-  ["owner", "with the owner"],
-  ["crew_safe", "in the crew's safe"],
+  ["", say("talk.nobody_has_said")],
+  ["type_plate", say("talk.on_the_type_plate")],
+  ["profile_page", say("talk.on_its_profile_page")],
+  ["envelope", say("talk.in_the_jobs_envelope")],
+  ["owner", say("talk.with_the_owner")],
+  ["crew_safe", say("talk.in_the_crews_safe")],
 ];
 export const MAY_STAY: readonly (readonly [Schemas["LeaveTalkOpen"]["what"], string])[] = [
-  ["meter_sign", "Meter, feeding"],
-  ["count_complete", "What reports"],
-  ["link_complete", "Way to the portal"],
-  ["default_password_gone", "Default passwords"],
+  ["meter_sign", say("talk.meter_feeding")],
+  ["count_complete", say("talk.what_reports_2")],
+  ["link_complete", say("talk.way_to_the_portal")],
+  ["default_password_gone", say("talk.default_passwords")],
 ];
 /** The ink of a core by its colour's name, one or two for a striped one. */
 export const INKS: Record<string, readonly string[]> = {

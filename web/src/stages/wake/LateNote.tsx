@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import { say } from "../../words/say";
 
 const TICK_MS = 1000;
 
@@ -10,5 +11,5 @@ export function LateNote({ at, otherwise }: { at: string; otherwise: string }) {
     return () => clearInterval(timer);
   }, []);
   if (now < new Date(at).getTime()) return null;
-  return <p className="reason reason-watch">Later than expected. {otherwise}</p>;
+  return <p className="reason reason-watch">{say("wake.later_than_expected", { otherwise })}</p>;
 }

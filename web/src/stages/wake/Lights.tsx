@@ -3,20 +3,19 @@ import { useKeep } from "../../shared/api/useJobWrite";
 import { clock } from "../../shared/lib/figures";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { Lamp } from "./Lamp";
+import { say } from "../../words/say";
 import "./Lights.css";
 
 /** What the lights show, decoded by the device's own table: a touch keeps what was seen. */
 export function Lights({ jobId, wake, timezone }: { jobId: string; wake: WakeStage; timezone: string }) {
   const keep = useKeep(jobId);
   return (
-    <section className="lights" aria-label="Lights">
+    <section className="lights" aria-label={say("wake.lights")}>
       <header className="rail-head">
-        <h2>The lights show</h2>
-        <span>{wake.light_at === null ? "not said" : clock(wake.light_at, timezone)}</span>
+        <h2>{say("wake.the_lights_show")}</h2>
+        <span>{wake.light_at === null ? say("wake.not_said") : clock(wake.light_at, timezone)}</span>
       </header>
-      {wake.lights.length === 0 && (
-        <p className="source">The sheet has no table of lights: look it up in the leaflet.</p>
-      )}
+      {wake.lights.length === 0 && <p className="source">{say("wake.the_sheet_has_no_table_of")}</p>}
       <ul>
         {wake.lights.map((one) => {
           const seen = one.shows === wake.light?.shows;

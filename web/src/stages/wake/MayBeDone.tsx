@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { Assessment } from "../../shared/api/types";
 import { Locks } from "../../shared/judging/Locks";
 import { Mark } from "../../shared/marks/Mark";
+import { say } from "../../words/say";
 import "./MayBeDone.css";
 
 const HERE = 8;
@@ -11,8 +12,8 @@ export function MayBeDone({ jobId, assessment }: { jobId: string; assessment: As
   const [open, setOpen] = useState<string | null>(null);
   const locks = new Map(assessment.locks.map((one) => [one.id, one]));
   return (
-    <section className="may-be-done" aria-label="What may be done now">
-      <h2>What may be done now</h2>
+    <section className="may-be-done" aria-label={say("wake.what_may_be_done_now")}>
+      <h2>{say("wake.what_may_be_done_now")}</h2>
       <ul>
         {assessment.permissions
           .filter((one) => one.scope === "")

@@ -6,6 +6,7 @@ import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { useKey } from "../../shared/lib/useKey";
 import { StepCard } from "./StepCard";
 import { StepShape } from "./StepShape";
+import { say } from "../../words/say";
 import "./wake.css";
 import "./PhaseFace.css";
 
@@ -33,9 +34,7 @@ export function PhaseFace({ jobId, phase, timezone }: { jobId: string; phase: Wa
     <section className="phase" aria-label={phase.title}>
       <header className="phase-head">
         <h2>{phase.title}</h2>
-        <span>
-          {phase.done} of {phase.steps.length} done
-        </span>
+        <span>{say("wake.of_done", { done: phase.done, stepsCount: phase.steps.length })}</span>
       </header>
       <ProblemNote error={keep.error} />
       <ol className="steps">
@@ -54,12 +53,12 @@ export function PhaseFace({ jobId, phase, timezone }: { jobId: string; phase: Wa
                 {step.standing === "done" && step.at !== null && (
                   <span className="step-by">
                     {step.by}, {clock(step.at, timezone)}
-                    {step.overrides.length > 0 && ", lock lifted"}
+                    {step.overrides.length > 0 && say("wake.lock_lifted")}
                   </span>
                 )}
                 {step.standing === "done" && (
                   <button type="button" className="quiet" onClick={() => answer(step, "-1")}>
-                    not any more
+                    {say("wake.not_any_more")}
                   </button>
                 )}
                 {step.standing !== "done" && step.to === "OFF" && (
@@ -69,7 +68,7 @@ export function PhaseFace({ jobId, phase, timezone }: { jobId: string; phase: Wa
                     disabled={keep.isPending || step.gate.verdict === "stop"}
                     onClick={() => answer(step, "1")}
                   >
-                    it is OFF
+                    {say("wake.it_is_off")}
                   </button>
                 )}
               </div>

@@ -2,6 +2,7 @@ import type { ActIn, Rehearsal } from "../../shared/api/types";
 import { figure } from "../../shared/lib/figures";
 import { Lamp } from "./Lamp";
 import { SwitchShape } from "./SwitchShape";
+import { say } from "../../words/say";
 import "./PlantPicture.css";
 import "./wake.css";
 
@@ -32,7 +33,7 @@ export function PlantPicture({ played, act }: { played: Rehearsal; act: (act: Om
     <div className={shown.harmed ? "plant plant-harmed" : "plant"}>
       <div className="plant-way">
         <div className="plant-end plant-roof">
-          <span>strings</span>
+          <span>{say("wake.strings")}</span>
           <b>{figure(shown.string_v, "V", 0)}</b>
         </div>
         <div className="plant-side side-dc">{way(DC_WAY).map(button)}</div>
@@ -40,19 +41,23 @@ export function PlantPicture({ played, act }: { played: Rehearsal; act: (act: Om
           <Lamp shows={played.shows} />
           <b>{figure(shown.power_w, "W", 0)}</b>
           <span>{played.light_means}</span>
-          {shown.watch_left_s > 0 && shown.light === "watching" && <i>{figure(shown.watch_left_s, "s", 0)} to watch</i>}
+          {shown.watch_left_s > 0 && shown.light === "watching" && (
+            <i>{say("wake.to_watch", { watch_left_s: figure(shown.watch_left_s, "s", 0) })}</i>
+          )}
         </div>
         <div className="plant-side side-ac">{way(AC_WAY).map(button)}</div>
         <div className="plant-end plant-supply">
-          <span>supply</span>
+          <span>{say("common.supply")}</span>
           <b>{figure(shown.supply_v, "V")}</b>
-          {shown.terminal_v > 0 && <i>inverter {figure(shown.terminal_v, "V")}</i>}
+          {shown.terminal_v > 0 && <i>{say("wake.inverter", { terminal_v: figure(shown.terminal_v, "V") })}</i>}
         </div>
       </div>
       {other.length > 0 && (
         <div className="plant-other">
           {other.map(button)}
-          {shown.charge_left_s > 0 && <i>safety switch charges, {figure(shown.charge_left_s, "s", 0)} left</i>}
+          {shown.charge_left_s > 0 && (
+            <i>{say("wake.safety_switch_charges_left", { charge_left_s: figure(shown.charge_left_s, "s", 0) })}</i>
+          )}
         </div>
       )}
     </div>

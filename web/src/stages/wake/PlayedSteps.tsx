@@ -1,6 +1,7 @@
 import { Button } from "antd";
 import type { ActIn, Rehearsal } from "../../shared/api/types";
 import { StepShape } from "./StepShape";
+import { say } from "../../words/say";
 import "./wake.css";
 
 /** The steps of the rehearsed phase: done, out of turn, next; what only eyes can tell is said with a touch. */
@@ -17,9 +18,9 @@ export function PlayedSteps({ steps, act }: { steps: Rehearsal["steps"]; act: (a
           <div className="step-line">
             <span className="step-title">{one.title}</span>
             {one.to !== "" && !one.title.endsWith(one.to) && <b className="step-to">{one.to}</b>}
-            {one.early && one.done_s === null && <span className="step-by">out of turn</span>}
+            {one.early && one.done_s === null && <span className="step-by">{say("wake.out_of_turn")}</span>}
             {one === next && (one.needs_seen || one.id === "paired") && (
-              <Button onClick={() => act({ seen: one.id, switch: null, to: "ON" })}>Seen</Button>
+              <Button onClick={() => act({ seen: one.id, switch: null, to: "ON" })}>{say("wake.seen")}</Button>
             )}
             {one === next && <small>{one.expect}</small>}
           </div>

@@ -6,6 +6,7 @@ import { GateLine } from "../../shared/judging/GateLine";
 import { Locks } from "../../shared/judging/Locks";
 import { LateNote } from "./LateNote";
 import { LiftLock } from "./LiftLock";
+import { say } from "../../words/say";
 import "./wake.css";
 import "./StepCard.css";
 
@@ -32,7 +33,8 @@ export function StepCard({ jobId, step, busy, answer }: StepCardProps) {
       {step.caution !== "" && <p className="caution step-caution">{step.caution}</p>}
       {step.due_at !== null && (
         <p className="step-wait">
-          <Countdown until={step.due_at} /> <span>{step.wait_text} from the step before</span>
+          <Countdown until={step.due_at} />{" "}
+          <span>{say("wake.from_the_step_before", { wait_text: step.wait_text })}</span>
         </p>
       )}
       {locked &&
@@ -48,29 +50,31 @@ export function StepCard({ jobId, step, busy, answer }: StepCardProps) {
         ))}
       <dl className="step-expect">
         <div>
-          <dt>then you see</dt>
+          <dt>{say("wake.then_you_see")}</dt>
           <dd>{step.expect}</dd>
         </div>
         {step.lights.length > 0 && (
           <div>
-            <dt>its lights show</dt>
-            <dd>{step.lights.join(", or ")}</dd>
+            <dt>{say("wake.its_lights_show")}</dt>
+            <dd>{step.lights.join(say("wake.or"))}</dd>
           </div>
         )}
       </dl>
       {step.late_at !== null && step.standing !== "failed" && <LateNote at={step.late_at} otherwise={step.otherwise} />}
-      {step.standing === "failed" && <p className="reason reason-stop">Not as expected. {step.otherwise}</p>}
+      {step.standing === "failed" && (
+        <p className="reason reason-stop">{say("wake.not_as_expected", { otherwise: step.otherwise })}</p>
+      )}
       <div className="two-ways">
         <Button type="primary" disabled={busy || locked} onClick={() => answer(step, "1")}>
-          {step.to === null ? "So it is" : `It is ${step.to}, as expected`}
+          {step.to === null ? say("wake.so_it_is") : say("wake.it_is_as_expected", { to: step.to })}
         </Button>
         <Button disabled={busy} onClick={() => answer(step, "-1")}>
-          Not as expected
+          {say("wake.not_as_expected_2")}
         </Button>
       </div>
       {step.overrides.map((one) => (
         <p key={one.id} className="source">
-          Lifted by {one.by}, licence {one.licence}: {one.reason}. {one.lifted}
+          {say("wake.lifted_by_licence", { by: one.by, licence: one.licence, reason: one.reason, lifted: one.lifted })}
         </p>
       ))}
       {step.only_waits && !step.hard && <LiftLock jobId={jobId} stepKey={step.key} lock="" />}

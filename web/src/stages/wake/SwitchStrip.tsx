@@ -5,6 +5,7 @@ import type { SwitchStanding } from "../../shared/api/types";
 import { useKeep } from "../../shared/api/useJobWrite";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import { SwitchShape } from "./SwitchShape";
+import { say } from "../../words/say";
 import "./SwitchStrip.css";
 import "./wake.css";
 
@@ -12,7 +13,7 @@ import "./wake.css";
 export function SwitchStrip({ jobId, switches }: { jobId: string; switches: SwitchStanding[] }) {
   const keep = useKeep(jobId);
   const [open, setOpen] = useState<string | null>(null);
-  const say = (one: string, entered: "1" | "-1") => {
+  const put = (one: string, entered: "1" | "-1") => {
     setOpen(null);
     keep.mutate({
       kind: "switch_stands",
@@ -26,7 +27,7 @@ export function SwitchStrip({ jobId, switches }: { jobId: string; switches: Swit
   };
   return (
     <>
-      <ul className="switch-strip" aria-label="Where the switches stand">
+      <ul className="switch-strip" aria-label={say("wake.where_the_switches_stand")}>
         {switches.map((one) => (
           <li key={one.switch}>
             <Popover
@@ -35,16 +36,16 @@ export function SwitchStrip({ jobId, switches }: { jobId: string; switches: Swit
               onOpenChange={(isOpen) => setOpen(isOpen ? one.switch : null)}
               content={
                 <div className="say-stands">
-                  <p>{one.title} stands</p>
-                  <Button onClick={() => say(one.switch, "1")}>ON</Button>
-                  <Button onClick={() => say(one.switch, "-1")}>OFF</Button>
+                  <p>{say("wake.stands", { title: one.title })}</p>
+                  <Button onClick={() => put(one.switch, "1")}>{say("common.on_2")}</Button>
+                  <Button onClick={() => put(one.switch, "-1")}>{say("common.off")}</Button>
                 </div>
               }
             >
               <button type="button" className={`switch-stand stands-${one.position ?? "unsaid"}`}>
                 <SwitchShape position={one.position} />
                 <span>{one.title}</span>
-                <b>{one.position ?? "not said"}</b>
+                <b>{one.position ?? say("wake.not_said")}</b>
               </button>
             </Popover>
           </li>

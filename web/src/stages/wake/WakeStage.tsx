@@ -12,6 +12,7 @@ import { Overrides } from "./Overrides";
 import { PhaseFace } from "./PhaseFace";
 import { RehearseFace } from "./RehearseFace";
 import { SwitchStrip } from "./SwitchStrip";
+import { say } from "../../words/say";
 
 const FACES = ["on", "off", "replace", "emergency", "rehearse"] as const;
 type Face = (typeof FACES)[number];
@@ -30,19 +31,19 @@ export default function WakeStage({ jobId, view, whyAll }: StageProps) {
   const timezone = plan.site.timezone;
   return (
     <StageFrame
-      title="Wake"
-      about={phase === undefined ? "Rehearsal: nothing of it is real, nothing of it is kept" : phase.line}
+      title={say("wake.wake")}
+      about={phase === undefined ? say("wake.rehearsal_nothing_of_it_is_real") : phase.line}
       aside={chosen?.name ?? ""}
       caution={[
-        "Licensed work. Covers on, everyone clear, one person switches.",
-        "No cover is opened while anything is live.",
-        "The device's own sheet and your local code win over every step here.",
+        say("wake.licensed_work_covers_on_everyone_clear"),
+        say("wake.no_cover_is_opened_while_anything"),
+        say("wake.the_devices_own_sheet_and_your"),
       ].join(" ")}
       rail={
         <>
           <div className="entries device">
             <Pick
-              label="Order of switching"
+              label={say("wake.order_of_switching")}
               value={chosen?.id ?? ""}
               options={wake.offers.map((one) => [one.id, one.name] as const)}
               put={(sequence) => edit.mutate({ do: "choose_sequence", sequence })}
