@@ -23,6 +23,6 @@ export default defineConfig({
       },
     },
   },
-  test: { alias: [{ find: "./language", replacement: `${import.meta.dirname}/tools/firstLanguage.ts` }] },
+  test: { alias: [{ find: "./language", replacement: new URL("tools/firstLanguage.ts", import.meta.url).pathname }] },
   server: { proxy: { "/api": "http://127.0.0.1:8765" } },
 });
