@@ -91,7 +91,7 @@ function isWorded(text) {
   const bare = text.replaceAll("\u0001", "");
   if (!hasWord(text) || KEY_NAMES.test(bare) || /^([a-z]+(-[a-z]+)+ ?)+$/.test(bare)) return false;
   if (
-    /^\s*(\/|\.\/|\.\.\/|#|M\u0001|url\(|[a-z_]+\/\u0001$|translate\(|rotate\(|scale\(|data:|blob:|http|import |\?)/.test(
+    /^\s*(\/|\.\/|\.\.\/|#|M\u0001|\((min|max)-|url\(|[a-z_]+\/\u0001$|translate\(|rotate\(|scale\(|data:|blob:|http|import |\?)/.test(
       text,
     )
   )
@@ -146,7 +146,7 @@ export function isWords(node) {
 }
 
 /** Whether text between tags is words: what is only a sign or a unit is not. */
-export const isWordText = (node) => ts.isJsxText(node) && hasWord(node.text.trim());
+export const isWordText = (node) => ts.isJsxText(node) && hasWord(node.text.replace(/&\w+;/g, " ").trim());
 
 /** Whether a node is a string that could be words at all. */
 export const isStringLike = (node) => isString(node) || ts.isTemplateExpression(node);

@@ -60,10 +60,7 @@ export function LabelPhoto({ kind, put, enter }: LabelPhotoProps) {
           {label.cells.length > 0 && (
             <Button onClick={() => enter(label)}>
               {say("begin.enter_a_sheet_with_the_read", {
-                cellsCount:
-                  label.cells.length === 1
-                    ? say("begin.figure")
-                    : say("begin.figures", { cellsCount: label.cells.length }),
+                count: label.cells.length,
               })}
             </Button>
           )}

@@ -99,10 +99,7 @@ export function BranchBench({ jobId, view, state }: { jobId: string; view: JobVi
               <span className="buys">
                 {say("microinverter.of_it_in_the_trunk", {
                   trunk_rise_v: figure(one.trunk_rise_v, "V", 2),
-                  end_caps:
-                    one.end_caps === 1
-                      ? say("microinverter.1_end_cap")
-                      : say("microinverter.end_caps", { end_caps: one.end_caps }),
+                  end_caps: one.end_caps,
                   tees: one.tees > 0 && say("microinverter.1_tee"),
                 })}
               </span>

@@ -16,7 +16,10 @@ export function Countdown({ until }: { until: string }) {
   if (left === 0) return <b className="countdown">{say("shared.the_wait_is_over")}</b>;
   return (
     <b className="countdown" role="timer">
-      {say("shared.left", { left: Math.floor(left / S_PER_MIN), n: String(left % S_PER_MIN).padStart(2, "0") })}
+      {say("shared.left", {
+        minutes: Math.floor(left / S_PER_MIN),
+        seconds: String(left % S_PER_MIN).padStart(2, "0"),
+      })}
     </b>
   );
 }

@@ -1,7 +1,6 @@
 import { useSyncExternalStore } from "react";
-import { say } from "../../words/say";
 
-const NARROW = say("shared.max_width_760px");
+const NARROW = "(max-width: 760px)";
 
 function subscribe(changed: () => void): () => void {
   const query = window.matchMedia(NARROW);

@@ -18,8 +18,7 @@ type Variant = NonNullable<JobView["plan"]["inverter"]>["variants"][number];
 /** What a variant brings, in a sentence. */
 function variantText(variant: Variant | undefined): string {
   if (variant === undefined) return say("shared.its_dc_switches_surge_module_and");
-  const switches =
-    variant.switches === 1 ? say("shared.one_dc_switch") : say("shared.dc_switches", { switches: variant.switches });
+  const switches = say("shared.dc_switches", { switches: variant.switches });
   const surge =
     variant.surge === "none"
       ? say("shared.no_surge_module")

@@ -248,8 +248,8 @@ function Size({ rows, put }: { rows: string[]; put: (rows: string[]) => Promise<
       {isWrong && (
         <span className="entry-hint">
           {say("shared.as_2_6_up_to_kept", {
-            mOST_ROWS: MOST_ROWS,
-            mOST_COLUMNS: MOST_COLUMNS,
+            most_rows: MOST_ROWS,
+            most_columns: MOST_COLUMNS,
             shown: shown === "" ? say("common.not_drawn") : shown,
           })}
         </span>

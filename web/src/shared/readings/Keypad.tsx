@@ -14,7 +14,7 @@ export function Keypad({ beyond, press, erase }: { beyond: boolean; press: (key:
       ))}
       {beyond && (
         <button type="button" className="keypad-beyond" aria-label={say("shared.more_than")} onClick={() => press(">")}>
-          {say("shared.text")}
+          &gt;
         </button>
       )}
       <button type="button" className={beyond ? "keypad-erase beside" : "keypad-erase"} onClick={erase}>

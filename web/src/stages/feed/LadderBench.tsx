@@ -75,7 +75,7 @@ export function LadderBench({ jobId, stage, chosen, open }: LadderBenchProps) {
           measured: supply.measured
             ? say("feed.supply_read", {
                 pair: supply.pair,
-                readings: supply.readings === 1 ? say("feed.once") : say("feed.times", { readings: supply.readings }),
+                readings: say("feed.times", { readings: supply.readings }),
                 lowest_v:
                   supply.lowest_v === supply.highest_v
                     ? figure(supply.volts, "V")

@@ -125,9 +125,9 @@ function Mean({ jobId, watched }: { jobId: string; watched: Watched }) {
       <progress max={windowS} value={coveredS} aria-label={say("set.minutes_of_the_mean")} />
       <span>
         {say("set.of_min", {
-          coveredS: Math.floor(coveredS / S_PER_MIN),
-          n: String(Math.floor(coveredS % S_PER_MIN)).padStart(2, "0"),
-          windowS: Math.floor(windowS / S_PER_MIN),
+          minutes: Math.floor(coveredS / S_PER_MIN),
+          seconds: String(Math.floor(coveredS % S_PER_MIN)).padStart(2, "0"),
+          of: Math.floor(windowS / S_PER_MIN),
         })}
       </span>
       {mean !== null && <p className={`reason reason-${mean.verdict}`}>{mean.reason}</p>}

@@ -40,7 +40,7 @@ export default function SetStage({ jobId, view, whyAll }: StageProps) {
       about={stage.profile === null ? say("set.no_profile_is_chosen_yet") : stage.profile_edition}
       aside={stage.profile_note}
       caution={[
-        say("set.writing_changes_the_inverters_grid_protectio"),
+        say("set.writing_changes_the_inverters_grid"),
         say("set.only_with_the_network_operators_permission"),
         say("common.licensed_work"),
       ].join(" ")}
