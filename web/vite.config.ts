@@ -23,6 +23,8 @@ export default defineConfig({
       },
     },
   },
-  test: { alias: [{ find: "./language", replacement: new URL("tools/firstLanguage.ts", import.meta.url).pathname }] },
+  test: {
+    alias: [{ find: /.*\/language$/, replacement: new URL("tools/firstLanguage.ts", import.meta.url).pathname }],
+  },
   server: { proxy: { "/api": "http://127.0.0.1:8765" } },
 });

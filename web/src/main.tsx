@@ -9,9 +9,11 @@ import "./styles/print.css";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./app/App";
+import { language } from "./words/language";
 
 const root = document.getElementById("root");
 if (root === null) throw new Error("the page has no root");
+document.documentElement.lang = language;
 createRoot(root).render(
   <StrictMode>
     <App />

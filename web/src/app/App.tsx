@@ -14,6 +14,7 @@ import { lazyAgain } from "../shared/lib/lazyAgain";
 import { useInstalled } from "./installed";
 import { OnThisDevice } from "./OnThisDevice";
 import { JobPage } from "./JobPage";
+import { SIGNS } from "./kit";
 import { useLight } from "./lights";
 import { SignIn } from "./SignIn";
 import { Standing } from "./Standing";
@@ -50,7 +51,7 @@ const queries = new QueryClient({
 export function App() {
   const light = useLight();
   return (
-    <ConfigProvider theme={themeFor(light)} wave={{ disabled: true }}>
+    <ConfigProvider theme={themeFor(light)} wave={{ disabled: true }} {...SIGNS}>
       <QueryClientProvider client={queries}>
         <BrowserRouter>
           <Routes>

@@ -8,6 +8,7 @@ import { useRoom } from "../shared/outbox/room";
 import { useOutbox } from "../shared/outbox/useOutbox";
 import { useSignal } from "../shared/outbox/signal";
 import { say } from "../words/say";
+import { locale } from "../words/language";
 import "./OnThisDevice.css";
 
 function counted(every: Waiting[]): string {
@@ -67,7 +68,7 @@ function Line({ one }: { one: Waiting }) {
   const file = URL.createObjectURL(new Blob([JSON.stringify(one, null, 1)], { type: "application/json" }));
   return (
     <li>
-      <b>{one.said}</b> {one.person}, {noted.toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}
+      <b>{one.said}</b> {one.person}, {noted.toLocaleString(locale, { dateStyle: "medium", timeStyle: "short" })}
       {one.refused !== "" && (
         <>
           <p className="reason reason-stop">{one.refused}</p>

@@ -12,6 +12,9 @@ const fileOf = (language: string) => FILES[`./${language}.json`];
 export const language =
   navigator.languages.map((one) => one.split("-")[0] ?? one).find((one) => fileOf(one) !== undefined) ?? FIRST;
 
+/** How days, hours and months are written in it. */
+export const locale = language === FIRST ? "en-GB" : language;
+
 async function read(of: string): Promise<Partial<typeof english>> {
   const answer = await fetch(fileOf(of) ?? "");
   return (await answer.json()) as Partial<typeof english>;

@@ -1,3 +1,5 @@
+import { locale } from "../../words/language";
+
 /** Numbers and times as the user reads them. No figure of the job is computed here. */
 
 const MOST_DIGITS = 6;
@@ -36,20 +38,20 @@ export function digitsApart(a: number, b: number, unit = ""): number {
 }
 
 export function clock(iso: string, timezone: string): string {
-  return new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: timezone }).format(
+  return new Intl.DateTimeFormat(locale, { hour: "2-digit", minute: "2-digit", timeZone: timezone }).format(
     new Date(iso),
   );
 }
 
 export function dayAndClock(iso: string, timezone: string): string {
-  const day = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", timeZone: timezone }).format(
+  const day = new Intl.DateTimeFormat(locale, { day: "numeric", month: "short", timeZone: timezone }).format(
     new Date(iso),
   );
   return `${day}, ${clock(iso, timezone)}`;
 }
 
 export function longDay(day: string): string {
-  return new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long", timeZone: "UTC" }).format(
+  return new Intl.DateTimeFormat(locale, { weekday: "long", day: "numeric", month: "long", timeZone: "UTC" }).format(
     new Date(`${day}T12:00:00Z`),
   );
 }
