@@ -1,6 +1,10 @@
 import "./kit.css";
 
-const LIST = <span aria-hidden="true">▾</span>;
+const LIST = (
+  <span className="list-sign" aria-hidden="true">
+    ▾
+  </span>
+);
 const TURNING = <span className="turning" aria-hidden="true" />;
 
 /** The kit's own signs have English names that would be read aloud: these have none, as what they stand in says it. */

@@ -1,5 +1,6 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
 import type { RoofModule, RoofPlane, RoofStage, UnitState } from "../shared/api/types";
+import { wrapped } from "../shared/draw/labels";
 import { useWidth } from "../shared/draw/useWidth";
 import { MarkShape } from "../shared/marks/Mark";
 import type { Verdict } from "../shared/api/types";
@@ -21,6 +22,8 @@ const MARK_PX = 9;
 const WIDE_PX = 62;
 const HEAD_AT = 0.64;
 const FOOT_PX = 16;
+/** What a letter of a foot takes. */
+const LETTER_PX = 6.5;
 const LONG_SIGNS = 6;
 const SHORT_SIGNS = 4;
 const STEPS: Partial<Record<string, [number, number]>> = {
@@ -160,9 +163,16 @@ function PlaneScale({
         {plane.gaps.map((gap) => (
           <g key={`${gap.x_mm} ${gap.y_mm}`} className="roof-gap-box" aria-hidden="true">
             <rect x={x(gap.x_mm)} y={y(gap.y_mm)} width={gap.width_mm * pxPerMm} height={tall} />
-            <text className="module-foot" x={x(gap.x_mm + gap.width_mm / 2)} y={y(gap.y_mm) + tall * HEAD_AT}>
-              {gap.text}
-            </text>
+            {wrapped([gap.text], gap.width_mm * pxPerMm, LETTER_PX).map((line, at, lines) => (
+              <text
+                key={line}
+                className="module-foot"
+                x={x(gap.x_mm + gap.width_mm / 2)}
+                y={y(gap.y_mm) + tall * HEAD_AT + (at - (lines.length - 1) / 2) * FOOT_PX}
+              >
+                {line}
+              </text>
+            ))}
           </g>
         ))}
         {plane.modules.map((module) => {

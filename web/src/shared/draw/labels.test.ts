@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { placeNames, type Box } from "./labels";
+import { placeNames, wrapped, type Box } from "./labels";
 
 const WALL: Box = { x: 0, y: 0, width: 300, height: 200 };
 const box = (x: number, y: number): Box => ({ x, y, width: 20, height: 30 });
@@ -20,5 +20,13 @@ describe("names beside what they are of", () => {
     expect(new Set(places.map(({ x, y }) => `${x} ${y}`)).size).toBe(3);
     expect(found.get("Isolator, DC")?.anchor).toBe("start");
     expect(found.get("Meter")).toEqual({ x: 277, y: 185, anchor: "end" });
+  });
+});
+
+describe("a text too wide for its room", () => {
+  it("goes on in the next line between its words, and keeps a word whole", () => {
+    expect(wrapped(["Chimney 1.6 m", "roof"], 60, 7)).toEqual(["Chimney", "1.6 m", "roof"]);
+    expect(wrapped(["Chimney 1.6 m"], 20, 7)).toEqual(["Chimney", "1.6", "m"]);
+    expect(wrapped(["Chimney 1.6 m"], 200, 7)).toEqual(["Chimney 1.6 m"]);
   });
 });

@@ -73,3 +73,17 @@ function shared(one: Box, other: Box): number {
   const height = Math.min(one.y + one.height, other.y + other.height) - Math.max(one.y, other.y);
   return Math.max(width, 0) * Math.max(height, 0);
 }
+
+/** Texts on more lines where a line is wider than the room for it. */
+export function wrapped(texts: string[], roomPx: number, letterPx: number): string[] {
+  return texts.flatMap((text) => {
+    const lines = [""];
+    for (const word of text.split(" ")) {
+      const last = lines.at(-1) ?? "";
+      const joined = last === "" ? word : `${last} ${word}`;
+      if (last !== "" && joined.length * letterPx > roomPx) lines.push(word);
+      else lines[lines.length - 1] = joined;
+    }
+    return lines;
+  });
+}

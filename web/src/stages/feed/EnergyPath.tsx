@@ -1,5 +1,6 @@
 import type { KeyboardEvent } from "react";
 import type { FeedStage } from "../../shared/api/types";
+import { wrapped } from "../../shared/draw/labels";
 import { useWidth } from "../../shared/draw/useWidth";
 import { MarkShape } from "../../shared/marks/Mark";
 import { useNarrow } from "../../shared/lib/useNarrow";
@@ -128,20 +129,6 @@ function WireLabel({ wire, layout }: { wire: Wire; layout: PathLayout }) {
   );
 }
 
-/** Texts on more lines where a line is wider than the room for it. */
-function wrapped(texts: string[], roomPx: number): string[] {
-  return texts.flatMap((text) => {
-    const lines = [""];
-    for (const word of text.split(" ")) {
-      const last = lines.at(-1) ?? "";
-      const joined = last === "" ? word : `${last} ${word}`;
-      if (last !== "" && joined.length * LETTER_PX > roomPx) lines.push(word);
-      else lines[lines.length - 1] = joined;
-    }
-    return lines;
-  });
-}
-
 /** How far the words beside a symbol may run: to the next symbol on its right; without one as far as they do. */
 function roomBeside({ spots, halfPx, crowded }: PathLayout, id: string): number {
   const at = spots.get(id);
@@ -157,9 +144,9 @@ function PlaceShape({ place, layout, chosen, open }: PartProps & { place: Place 
   const { halfPx: half, down } = layout;
   const beside = down && place.symbol !== "array" && !hangs(place);
   const texts = beside
-    ? wrapped([place.name, ...place.lines], roomBeside(layout, place.id))
+    ? wrapped([place.name, ...place.lines], roomBeside(layout, place.id), LETTER_PX)
     : [place.name, ...place.lines];
-  const names = wrapped([place.name], beside ? roomBeside(layout, place.id) : Infinity).length;
+  const names = wrapped([place.name], beside ? roomBeside(layout, place.id) : Infinity, LETTER_PX).length;
   const longestPx = Math.max(...texts.map((text) => text.length)) * LETTER_PX;
   const left = layout.crowded.has(place.id) && at.x - half - BESIDE_PX > longestPx;
   const besideX = left ? at.x - half - BESIDE_PX : at.x + half + 14;
