@@ -191,11 +191,13 @@ class Lead:
     """Where something is entered: the stage, its face, and what is read there.
 
     face, key: empty where the stage has one face, or where nothing is read.
+    field: the short name of what is missing, by which a screen finds the field that takes it.
     """
 
     stage: int
     face: str
     key: str
+    field: str = ""
 
 
 @dataclass(frozen=True, kw_only=True)

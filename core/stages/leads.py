@@ -86,7 +86,7 @@ def _lead(point: OpenPoint, unread: dict[str, Prompt]) -> Lead:
     by_rule = _by_rule().get(point.judgement.rule_id)
     for where in (*wanted, *((by_rule,) if by_rule else ())):
         if not where.kind:
-            return Lead(stage=where.stage, face=where.face, key="")
+            return Lead(stage=where.stage, face=where.face, key="", field=where.of)
         if where.kind in unread:
             ask = unread[where.kind]
             return Lead(stage=ask.stage, face="", key=ask.key)

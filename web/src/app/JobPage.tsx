@@ -1,10 +1,12 @@
 import { Suspense, useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
+import type { JobView } from "../shared/api/types";
 import { useJob } from "../shared/api/useJob";
 import { useCoreHere } from "../shared/hand/core";
 import { takeInHand } from "../shared/outbox/outbox";
 import { useKey } from "../shared/lib/useKey";
 import { Leads, leadsOf } from "../shared/judging/leads";
+import { useLedField } from "../shared/judging/useLedField";
 import { useNarrow } from "../shared/lib/useNarrow";
 import { Boundary } from "../shared/layout/Boundary";
 import { FindPanel } from "./FindPanel";
@@ -39,6 +41,7 @@ export function JobPage() {
   useKey("?", () => setPanel("keys"));
   useKey("u", () => setPanel("history"));
 
+  useLedField();
   const narrow = useNarrow();
   const core = useCoreHere();
   const isHere = job.data !== undefined;
@@ -65,11 +68,7 @@ export function JobPage() {
         {!narrow && next}
       </JobHead>
       <Inverters view={job.data} stage={stage} />
-      <Boundary
-        key={`${jobId} ${stage}`}
-        what={`${entry.slug.charAt(0).toUpperCase()}${entry.slug.slice(1)}`}
-        resetOn={job.data}
-      >
+      <Boundary key={`${jobId} ${stage}`} what={titleOf(job.data, entry.number)} resetOn={job.data}>
         <Leads value={leads}>
           <Suspense fallback={<p className="nothing">{say("app.opening_the_stage")}</p>}>
             <Stage key={jobId} jobId={jobId} view={job.data} whyAll={whyAll} />
@@ -93,3 +92,6 @@ export function JobPage() {
     </div>
   );
 }
+
+const titleOf = ({ assessment }: JobView, stage: number) =>
+  assessment.stages.find((one) => one.number === stage)?.title ?? say("day.the_day");

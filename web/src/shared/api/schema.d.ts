@@ -3926,6 +3926,7 @@ export interface components {
          * @description Where something is entered: the stage, its face, and what is read there.
          *
          *     face, key: empty where the stage has one face, or where nothing is read.
+         *     field: the short name of what is missing, by which a screen finds the field that takes it.
          */
         Lead: {
             /** Stage */
@@ -3934,6 +3935,11 @@ export interface components {
             face: string;
             /** Key */
             key: string;
+            /**
+             * Field
+             * @default
+             */
+            field: string;
         };
         /**
          * NextStep

@@ -11,7 +11,8 @@ export function LeadLink({ judgement }: { judgement: Judgement }) {
   const lead = useLead(judgement);
   if (lead === undefined || jobId === "") return null;
   const to = leadAddress(jobId, lead);
-  if (to === `${pathname}${search}`) return null;
+  // Here already, and no field of its own to go to.
+  if (lead.field === "" && to === `${pathname}${search}`) return null;
   return (
     <Link className="quiet" to={to} aria-label={say("shared.enter_it", { title: judgement.title })}>
       {say("shared.enter_it_2")}

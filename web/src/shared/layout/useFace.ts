@@ -11,6 +11,7 @@ export function useFace<T extends string>(faces: readonly T[], first: T): [T, (f
         (before) => {
           before.set("face", wanted);
           before.delete("read");
+          before.delete("field");
           return before;
         },
         { replace: true },

@@ -1,3 +1,5 @@
+import type { Lead } from "../api/types";
+
 /** The stages by number, as the address names them. */
 export const STAGE_SLUGS = {
   1: "arrive",
@@ -14,11 +16,12 @@ export const STAGE_SLUGS = {
 
 export type StageSlug = (typeof STAGE_SLUGS)[keyof typeof STAGE_SLUGS];
 
-/** Where something is entered: its stage, the face, what is read there. */
-export const leadAddress = (jobId: string, lead: { stage: number; face: string; key: string }): string => {
+/** Where something is entered: its stage, the face, what is read there, the field. */
+export const leadAddress = (jobId: string, lead: Lead): string => {
   const asked = new URLSearchParams();
   if (lead.face !== "") asked.set("face", lead.face);
   if (lead.key !== "") asked.set("read", lead.key);
+  if (lead.field !== "") asked.set("field", lead.field);
   const search = asked.toString();
   return `${stageAddress(jobId, lead.stage)}${search === "" ? "" : `?${search}`}`;
 };

@@ -1,5 +1,5 @@
 import { useCallback, useState } from "react";
-import { Link } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { energyPathUrl } from "../../shared/api/urls";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProfilePick } from "../../shared/fields/ProfilePick";
@@ -43,6 +43,14 @@ const GROUPS = [
   { title: say("feed.loop_and_lids"), kinds: ["loop_impedance", "lid"] },
 ];
 
+/** What is entered of a device itself. */
+const FIELDS_OF = [
+  ["supply", ["supply_service", "own_phase"]],
+  ["board", ["breaker", "supply_breaker", "busbar"]],
+] as const;
+const OF_A_STRING = ["home_run", "home_run_of"];
+const OF_A_RUN = ["outside", "run_figures", "board", "ac_isolator"];
+
 /** Stage 5: the energy path, and the bench of what was touched on it. */
 export default function FeedStage({ jobId, view, whyAll }: StageProps) {
   const { assessment, plan } = view;
@@ -50,7 +58,8 @@ export default function FeedStage({ jobId, view, whyAll }: StageProps) {
   const [bench, showBench] = useFace<Bench>(IDS, "ladder");
   // A run, a device or a string that was touched on the path.
   const [picked, pick] = useState("");
-  const opened = picked === "" ? bench : picked;
+  const [asked] = useSearchParams();
+  const opened = picked === "" ? (partOf(asked.get("field"), plan) ?? bench) : picked;
   const setOpened = (what: string) => {
     const id = IDS.find((one) => one === what);
     pick(id === undefined ? what : "");
@@ -111,6 +120,18 @@ export default function FeedStage({ jobId, view, whyAll }: StageProps) {
       <JudgementList judgements={stage.judgements} allOpen={whyAll} />
     </StageFrame>
   );
+}
+
+/** The device, run or string that has the field which a verdict led to. */
+function partOf(field: string | null, { feed, strings }: StageProps["view"]["plan"]): string | undefined {
+  if (field === null) return undefined;
+  if (OF_A_STRING.includes(field)) return strings[0] && `string ${strings[0].name}`;
+  const run = feed.runs[0] && `run ${feed.runs[0].name}`;
+  if (OF_A_RUN.includes(field)) return run;
+  const kind = FIELDS_OF.find(([, fields]) => fields.some((one) => one === field))?.[0];
+  const device = feed.devices.find((one) => one.kind === kind);
+  // What is not there yet is put into a run.
+  return device === undefined ? kind && run : `device ${device.name}`;
 }
 
 interface OpenedProps extends StageProps {
