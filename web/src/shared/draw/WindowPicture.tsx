@@ -15,6 +15,8 @@ const NARROW_LEFT_PX = 18;
 const BEYOND = 1.14;
 // Room that the coldest volts need beside their mark.
 const COLD_TEXT_PX = 100;
+/** What the figure and its word take in the bar. */
+const HOT_TEXT_PX = 78;
 const LINE_GAP_PX = 6;
 const START_TEXT_PX = 84;
 
@@ -167,6 +169,7 @@ function StringRow({ string, x, y, width, neverX, narrow, chosen, select }: Stri
   const reach = cold ?? volts.vmp_cold_v;
   const hotX = x(volts.vmp_hot_v);
   const barY = y + 20;
+  const barPx = Math.max(x(volts.vmp_cold_v) - hotX, 2);
   const nowY = y + 66;
   // Beside its mark where it ends before the line that is never crossed, else over it, up to that line.
   const coldEndX = x(reach) < neverX ? neverX - LINE_GAP_PX : width - 4;
@@ -199,12 +202,12 @@ function StringRow({ string, x, y, width, neverX, narrow, chosen, select }: Stri
           </text>
         </>
       )}
-      <rect className="bar" x={hotX} y={barY} width={Math.max(x(volts.vmp_cold_v) - hotX, 2)} height={24} />
+      <rect className="bar" x={hotX} y={barY} width={barPx} height={24} />
       <line className="whisker" x1={x(volts.vmp_cold_v)} x2={x(reach)} y1={barY + 12} y2={barY + 12} />
       <rect className={`cold-end cold-${string.verdict}`} x={x(reach) - 3} y={barY - 3} width={6} height={30} />
       <text aria-hidden="true" className="bar-figure" x={hotX + 8} y={barY + 17}>
         {figure(volts.vmp_hot_v, "", 0)}
-        {narrow ? "" : say("shared.hot")}
+        {barPx < HOT_TEXT_PX ? "" : say("shared.hot")}
       </text>
       <text
         aria-hidden="true"
