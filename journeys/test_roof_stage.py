@@ -103,7 +103,7 @@ class RoofStage(BrowserCase):
         for _ in range(12):
             first.get_by_role("button", name="50 mm left").click()
         expect(page.get_by_text("U1 lies in a gap").first).to_be_visible()
-        # By the stages, as one goes: a page loaded anew may overtake the last touch on its way to the server.
+        # By the stages: a page loaded anew may overtake the last touch on its way to the server.
         page.get_by_role("link", name="Earth, waiting").click()
         page.get_by_role("radio", name=re.compile("Washer to a bonded rail")).click()
         expect(page.get_by_text("The unit's sheet does not allow this way").first).to_be_visible()
