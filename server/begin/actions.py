@@ -38,22 +38,22 @@ def begun_lines(person: User) -> list[BegunLine]:
 
 
 def _line(person: User, row: BegunRow) -> BegunLine:
-    answers = read(Answers, row.answers)
+    answers = _standing(person, row)
     return BegunLine(
         id=row.id,
         name=answers.typed.name or say("begin", "unnamed"),
         place=answers.typed.place,
         by=shown_name(row.by),
         at=row.at,
-        open=_told(person, answers).missing,
+        open=_asked(person, answers).missing,
     )
 
 
 def view(person: User, begun_id: UUID) -> BegunView:
     """What was answered so far, and how it stands; of what was never answered, every question."""
     is_new = not BegunRow.objects.filter(id=begun_id).exists()
-    answers = NOTHING_ANSWERED if is_new else read(Answers, _row(person, begun_id).answers)
-    return BegunView(id=begun_id, answers=answers, asked=_told(person, answers))
+    answers = NOTHING_ANSWERED if is_new else _standing(person, _row(person, begun_id))
+    return BegunView(id=begun_id, answers=answers, asked=_asked(person, answers))
 
 
 def answer(person: User, begun_id: UUID, answers: Answers) -> BegunView:
@@ -81,7 +81,7 @@ def put_away(person: User, begun_id: UUID) -> None:
 def make(person: User, begun_id: UUID) -> UUID:
     """The job that the answers make. Raises Refused with everything that is missing or wrong."""
     row = _row(person, begun_id)
-    answers = read(Answers, row.answers)
+    answers = _standing(person, row)
     if missing := _asked(person, answers).missing:
         said = say("begin", "missing", what=", ".join(missing))
         raise Refused([problem("$", "open", said, said)])
@@ -96,12 +96,14 @@ def make(person: User, begun_id: UUID) -> UUID:
     return made
 
 
-def _told(person: User, answers: Answers) -> Beginning:
-    """How answers stand that were kept; an earlier job that was erased since gives nothing."""
+def _standing(person: User, row: BegunRow) -> Answers:
+    """What was answered, as it holds now: of an earlier job that was erased since, nothing does."""
+    answers = read(Answers, row.answers)
     try:
-        return _asked(person, answers)
+        _like(person, answers)
     except Refused:
-        return _asked(person, replace(answers, like=""))
+        return replace(answers, like="")
+    return answers
 
 
 def _asked(person: User, answers: Answers) -> Beginning:

@@ -59,13 +59,16 @@ class BeginApi(ApiCase):
         old, new = (self.client.get(f"/api/jobs/{one}").json() for one in (self.job_id, made))
         self.assertEqual(new["plan"]["strings"], old["plan"]["strings"])
         self.assertEqual(new["assessment"]["name"], "Net Loft")
-        # One that was erased since keeps neither the list nor the questions from being told.
+        # One that was erased since holds nothing up: what was answered besides goes on from there.
         body["like"] = str(uuid4())
         BegunRow.objects.create(answers=body, crew=self.crew, by=self.person)
         (line,) = self.client.get("/api/begin").json()
         self.assertIn("the module", line["open"])
         told = self.client.get(f"/api/begin/{line['id']}").json()
-        self.assertEqual(told["asked"]["now"], "rules")
+        self.assertEqual((told["asked"]["now"], told["answers"]["like"]), ("rules", ""))
+        again = json.dumps(told["answers"])
+        goes_on = self.client.put(f"/api/begin/{line['id']}", again, "application/json")
+        self.assertEqual(goes_on.status_code, 200)
         for like in (str(uuid4()), "moon"):
             body["like"] = like
             self.refused(self.client.put(self.url, json.dumps(body), "application/json"))
