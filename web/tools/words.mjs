@@ -91,12 +91,12 @@ function isWorded(text) {
   const bare = text.replaceAll("\u0001", "");
   if (!hasWord(text) || KEY_NAMES.test(bare) || /^([a-z]+(-[a-z]+)+ ?)+$/.test(bare)) return false;
   if (
-    /^\s*(\/|\.\/|\.\.\/|#|M\u0001|\((min|max)-|url\(|[a-z_]+\/\u0001$|translate\(|rotate\(|scale\(|data:|blob:|http|import |\?)/.test(
+    /^\s*(\/|\.\/|\.\.\/|#|M\u0001|\((min|max)-|url\(|:is\(|[a-z_]+\/\u0001$|translate\(|rotate\(|scale\(|data:|blob:|http|import |\?)/.test(
       text,
     )
   )
     return false;
-  if (/(^| )[a-z]+(-[a-z]+)*-\u0001|=\u0001|\w:\s*[\w\u0001]+;|\/api\//.test(text)) return false;
+  if (/(^| )[a-z]+(-[a-z]+)*-\u0001|=\u0001|\[[a-z-]+[=\]]|\w:\s*[\w\u0001]+;|\/api\//.test(text)) return false;
   if (text.includes("\u0001"))
     return /(^|[\s\u0001(,·])[A-Za-z’']{2,}[,.:]?(\s|$|\u0001)/.test(text) && /\s/.test(text);
   return (

@@ -106,6 +106,7 @@ describe("the finder of words", () => {
     'if (event.key === "Enter") go(`/jobs/${id}/string`);',
     'edit.mutate({ do: "put_backup", kind: "wall_units" });',
     '<path d="M1 2 L3 4" fill="none" transform={`translate(${x} ${y})`} />',
+    "document.querySelector(`input, select, [role='radio']`); const ALL = \"label, main [aria-label]\";",
     'throw new Error("this job has no wall inverter");',
   ])("leaves alone %s", (source) => expect(found(source)).toEqual([]));
 });

@@ -122,16 +122,18 @@ export default function FeedStage({ jobId, view, whyAll }: StageProps) {
   );
 }
 
+const part = (what: string, one: { name: string } | undefined) => one && `${what} ${one.name}`;
+
 /** The device, run or string that has the field which a verdict led to. */
 function partOf(field: string | null, { feed, strings }: StageProps["view"]["plan"]): string | undefined {
   if (field === null) return undefined;
-  if (OF_A_STRING.includes(field)) return strings[0] && `string ${strings[0].name}`;
-  const run = feed.runs[0] && `run ${feed.runs[0].name}`;
+  if (OF_A_STRING.includes(field)) return part("string", strings[0]);
+  const run = part("run", feed.runs[0]);
   if (OF_A_RUN.includes(field)) return run;
   const kind = FIELDS_OF.find(([, fields]) => fields.some((one) => one === field))?.[0];
   const device = feed.devices.find((one) => one.kind === kind);
   // What is not there yet is put into a run.
-  return device === undefined ? kind && run : `device ${device.name}`;
+  return kind && (part("device", device) ?? run);
 }
 
 interface OpenedProps extends StageProps {
