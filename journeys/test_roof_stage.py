@@ -62,7 +62,7 @@ class RoofStage(BrowserCase):
         first.focus()
         for count in range(1, 5):
             page.keyboard.press("Space")
-            expect(page.get_by_role("radio", name=re.compile(f"^B2 {count} units"))).to_be_visible()
+            expect(page.get_by_role("radio", name=re.compile(f"^B2 {count} unit"))).to_be_visible()
             page.keyboard.press("ArrowRight")
         expect(page.get_by_text("a branch for U").first).to_be_visible()
         # A drag paints on, over the three that are left.
