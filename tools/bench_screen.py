@@ -131,7 +131,7 @@ def bench_screen() -> list[bool]:
         page.goto(f"http://{ADDRESS}/")
         page.get_by_role("button", name="Enter the demo").click()
         page.get_by_text("Lantern House").wait_for()
-        kept.append(show("first screen, JavaScript, gzip", _gzip_kb(scripts), 320, "kB"))
+        kept.append(show("first screen, JavaScript, gzip", _gzip_kb(scripts), 250, "kB"))
         page.get_by_text("Lantern House").click()
         _stage(page, "String")
         page.wait_for_selector(".count-steps")
