@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import re
 from typing import Any
 
@@ -13,12 +14,18 @@ from server.demo.load import load
 from server.settings import ROOT
 
 FIELDS = ROOT / "web" / "src" / "shared" / "judging" / "ledFields.ts"
+WORDS = ROOT / "web" / "src" / "words" / "en.json"
 STAGES = (
     "arrive", "hang", "earth", "string", "feed", "talk", "prove", "wake", "set", "leave",
 )  # fmt: skip
-# A control of the stage has the focus.
-STANDS = """() => document.activeElement !== null
-  && document.activeElement.closest('main, .rail') !== null"""
+# The control that has the focus is called so, or stands in what is.
+STANDS = """(name) => {
+  const names = [];
+  for (let one = document.activeElement; one?.closest('main, .rail'); one = one.parentElement)
+    names.push(one.getAttribute('aria-label'), one.matches('label, button, summary')
+      ? (one.querySelector('.entry-label') ?? one).textContent : null);
+  return names.includes(name);
+}"""
 # Of a board; the house of the demo that waits for it has none yet.
 NOT_THERE = {"breaker"}
 JOBS = "async () => (await fetch('/api/jobs')).json()"
@@ -43,15 +50,18 @@ class Leads(BrowserCase):
         page = self.open(DESK)
         page.get_by_role("button", name="Enter the demo").click()
         expect(page.locator(".day")).to_have_count(7)
-        known = set(re.findall(r'^  (\w+): "', FIELDS.read_text(encoding="utf-8"), re.MULTILINE))
+        known = dict(
+            re.findall(r'^  (\w+): "(.+)"', FIELDS.read_text(encoding="utf-8"), re.MULTILINE)
+        )
+        words = json.loads(WORDS.read_text(encoding="utf-8"))
         for field, (job, lead) in self.led(page).items():
-            if field not in known - NOT_THERE:
+            if field not in known.keys() - NOT_THERE:
                 continue
             with self.subTest(field=field, job=job):
                 self.go(page, "/")
                 asked = f"face={lead['face']}&field={field}"
                 self.go(page, f"/jobs/{job}/{STAGES[lead['stage'] - 1]}?{asked}")
-                page.wait_for_function(STANDS, timeout=8_000)
+                page.wait_for_function(STANDS, arg=words[known[field]], timeout=8_000)
 
     def test_a_waiting_verdict_leads_to_the_very_field(self) -> None:
         page = self.stage_of(DESK, "Sail Loft", "leave", "labels")

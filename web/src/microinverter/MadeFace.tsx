@@ -40,8 +40,8 @@ export function MadeFace({ jobId, roof, whyAll }: RoofFaceProps) {
           <p>
             {say("microinverter.of_units_made", {
               branch: unit.branch === "" ? say("microinverter.on_no_branch") : `${unit.branch}.${unit.number}`,
-              made: howFar(unit.made),
-              made2: made,
+              stands: howFar(unit.made),
+              made,
               unitsCount: roof.units.length,
             })}
           </p>

@@ -35,7 +35,7 @@ export default function JoinPage() {
                   name: found.data.name,
                   crew: found.data.crew,
                   role: ROLES[found.data.role] ?? found.data.role,
-                  role2: ROLE_DOES[found.data.role] ?? "",
+                  does: ROLE_DOES[found.data.role] ?? "",
                 })}
           </p>
           <form

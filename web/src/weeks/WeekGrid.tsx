@@ -33,7 +33,7 @@ export function WeekGrid({ board, chosen, choose, move }: WeekGridProps) {
           key={days[0]}
           className="week"
           role="grid"
-          aria-label={say("weeks.week_of", { n: longDay(days[0] ?? "") })}
+          aria-label={say("weeks.week_of", { day: longDay(days[0] ?? "") })}
         >
           <div role="row" className="week-row">
             <span role="columnheader" className="week-corner">

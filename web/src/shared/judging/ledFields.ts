@@ -35,7 +35,7 @@ export const LED_FIELDS: Partial<Record<string, Word>> = {
   dc_reason: "feed.because",
   surge_dc: "feed.surge_devices_dc",
   other_sources: "common.nothing_else_feeds_it",
-  shutdown: "feed.what_is_touched_and_where",
+  shutdown: "feed.made_safe_by_one_touch_from",
   neutral_link: "feed.neutral_is_tied_to_earth_by",
   island_residual: "feed.residual_current_device_before_it",
   battery: "feed.battery_units",

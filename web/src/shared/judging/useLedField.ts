@@ -6,8 +6,8 @@ import { LED_FIELDS } from "./ledFields";
 /** A stage, its sheets and its file of words may still be on their way. */
 const PATIENCE_MS = 4_000;
 const CONTROL = "input, textarea, select, button, summary, [role='radio'], [tabindex='0']";
-/** The stage and its rail, never the head with its arc. */
-const NAMED = ":is(main, .rail) :is(label, button, summary, [aria-label])";
+/** Of the stage and its rail, never of the head with its arc. Fields go before what only opens or does something. */
+const NAMED = [":is(main, .rail) :is(label, [aria-label])", ":is(main, .rail) :is(button, summary)"];
 
 /** What a control is called: aloud, else by what is written beside it or on it. */
 const nameOf = (one: Element) =>
@@ -15,7 +15,7 @@ const nameOf = (one: Element) =>
 
 /** The first control of the stage that is called so, or that stands in what is. */
 function controlNamed(name: string): HTMLElement | null {
-  for (const one of document.querySelectorAll<HTMLElement>(NAMED)) {
+  for (const one of NAMED.flatMap((kind) => [...document.querySelectorAll<HTMLElement>(kind)])) {
     if (nameOf(one) !== name) continue;
     const control = one.matches(CONTROL) ? one : one.querySelector<HTMLElement>(CONTROL);
     if (control !== null) return control;

@@ -31,6 +31,6 @@ async function lookAtRoom(): Promise<string> {
   const { quota = Infinity, usage = 0 } = (await storage?.estimate()) ?? {};
   const left = quota - usage;
   return left < LEAST_BYTES
-    ? say("shared.little_room_on_this_device_mb", { n: Math.max(0, Math.round(left / BYTES_PER_MB)) })
+    ? say("shared.little_room_on_this_device_mb", { left_mb: Math.max(0, Math.round(left / BYTES_PER_MB)) })
     : "";
 }

@@ -65,7 +65,7 @@ export function EndPicture({ end }: { end: End }) {
           ? say("feed.strip_as_the_sheet_says")
           : say("feed.strip", { strip_mm: figure(end.strip_mm, "mm") })}
         {end.cores.some((core) => core.longer_mm > 0) &&
-          say("feed.pe_longer", { part: figure(Math.max(...end.cores.map((core) => core.longer_mm)), "mm") })}
+          say("feed.pe_longer", { longer_mm: figure(Math.max(...end.cores.map((core) => core.longer_mm)), "mm") })}
       </text>
     </svg>
   );

@@ -72,7 +72,7 @@ export function CountSteps({ jobId, string, index, chosen, select, children }: C
             {" "}
             {say("string.reads_the_mean_of_what_all", {
               off_pct: figure(Math.abs(string.off_pct), "%"),
-              off_pct2: string.off_pct < 0 ? say("string.below") : say("string.above"),
+              side: string.off_pct < 0 ? say("string.below") : say("string.above"),
             })}
           </span>
         )}

@@ -46,8 +46,8 @@ export function EndsFace({ jobId, view, selected, select, whyAll }: EndsFaceProp
             <b>{one.name}</b>
             <span>
               {say("string.of_ends", {
-                endsCount: one.ends.filter((made) => made.verdict === "clear").length,
-                endsCount2: one.ends.length,
+                clear: one.ends.filter((made) => made.verdict === "clear").length,
+                endsCount: one.ends.length,
               })}
             </span>
           </button>

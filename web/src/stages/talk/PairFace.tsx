@@ -171,7 +171,7 @@ function SerialCodes({ rows }: { rows: Schemas["MapRow"][] }) {
             {say("talk.of_2", {
               at: at + 1,
               knownCount: known.length,
-              knownCount2:
+              unread:
                 known.length < rows.length && say("talk.are_not_read_yet", { rowsCount: rows.length - known.length }),
             })}
           </p>
