@@ -56,7 +56,8 @@ def house(page: Page, air: tuple[str, str, str]) -> None:
 
 
 def rule(page: Page, rules: str) -> None:
-    """Other rules than the usual ones of the country."""
+    """Other rules than the usual ones of the country, once the answer before is in."""
+    asked(page, "Which module goes up?")
     page.get_by_role("button", name="change: Which rules count there?").click()
     page.get_by_role("button", name=rules).click()
 

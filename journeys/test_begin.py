@@ -106,7 +106,7 @@ class Begin(BrowserCase):
         line = page.get_by_role("link", name=re.compile("Sound Villa"))
         expect(line).to_contain_text("where the house stands")
         line.click()
-        page.get_by_role("button", name="change: Where does the house stand?").click()
+        page.get_by_role("button", name="answer it: Where does the house").click()
         page.get_by_role("textbox", name="Where does the house stand?").fill("52°28'N 1°45'E")
         page.get_by_role("list", name="Places found").get_by_role("button").first.click()
         expect(page.get_by_text("United Kingdom, small generation, by the country")).to_be_visible()

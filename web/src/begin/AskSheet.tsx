@@ -3,6 +3,7 @@ import { Button, Drawer, Input } from "antd";
 import { useDeferredValue, useState } from "react";
 import { api } from "../shared/api/calls";
 import type { Kind, LabelView } from "../shared/api/types";
+import { ProblemNote } from "../shared/judging/ProblemNote";
 import { SheetForm } from "../shared/sheets/SheetForm";
 import { LabelPhoto } from "./LabelPhoto";
 import { say } from "../words/say";
@@ -46,6 +47,8 @@ export function AskSheet({ kind, asks, now, put }: AskSheetProps) {
           onChange={(event) => setTyped(event.target.value)}
         />
       </form>
+      {found.isPending && <p className="ask-none">{say("begin.opening_the_shelf")}</p>}
+      <ProblemNote error={found.error} />
       <LabelPhoto kind={kind} put={put} enter={(label) => setEntering({ label })} />
       <ul className="spots" aria-label={say("begin.on_the_shelf")}>
         {sheets.map((sheet) => (

@@ -63,7 +63,6 @@ export default function BeginPage() {
   const { answers, asked } = begun.data;
   const now = asked.questions.find((one) => one.id === (again ?? asked.now));
   const put = (change: Change) => answer.mutate({ of: now?.id ?? null, change });
-  const told = asked.questions.filter((one) => one.id !== now?.id && one.state !== "open");
   return (
     <div className="page begin">
       <header className="shelf-head">
@@ -103,23 +102,11 @@ export default function BeginPage() {
           <Said asked={begun.data.asked} />
         </section>
         <section className="begin-told" aria-label={say("begin.what_was_answered")}>
-          {told.length === 0 && <p className="shelf-hint">{say("begin.what_you_answer_stands_here_and")}</p>}
+          <p className="shelf-hint">{say("begin.what_you_answer_stands_here_and")}</p>
+          {/* Every question keeps its row from the start: none moves under a thumb when an answer comes. */}
           <ol>
-            {told.map((one) => (
-              <li key={one.id} className={`told-${one.state}`}>
-                <span className="told-asks">{one.asks}</span>
-                <b>
-                  {one.state === "answered" ? one.said : one.state === "wrong" ? one.problem : say("begin.put_aside")}
-                </b>
-                <button
-                  type="button"
-                  className="quiet"
-                  aria-label={say("begin.change", { asks: one.asks })}
-                  onClick={() => setAgain(one.id)}
-                >
-                  {one.state === "skipped" ? say("begin.answer_it") : say("common.change")}
-                </button>
-              </li>
+            {asked.questions.map((one) => (
+              <Row key={one.id} question={one} isNow={one.id === now?.id} answer={() => setAgain(one.id)} />
             ))}
           </ol>
           {answers.typed.name !== "" && (
@@ -131,6 +118,34 @@ export default function BeginPage() {
         </section>
       </main>
     </div>
+  );
+}
+
+/** A question with its answer, and the way back to it. */
+function Row({ question, isNow, answer }: { question: Question; isNow: boolean; answer: () => void }) {
+  const { asks, said, problem, state } = question;
+  const stands = {
+    open: isNow ? say("begin.asked_now") : say("begin.open"),
+    skipped: say("begin.put_aside"),
+    answered: said,
+    wrong: problem,
+  }[state];
+  const isAnswered = state === "answered" || state === "wrong";
+  return (
+    <li className={`told-${state}`} aria-current={isNow ? "step" : undefined}>
+      <span className="told-asks">{asks}</span>
+      <b>{stands}</b>
+      {!isNow && (
+        <button
+          type="button"
+          className="quiet"
+          aria-label={isAnswered ? say("begin.change", { asks }) : say("begin.answer", { asks })}
+          onClick={answer}
+        >
+          {isAnswered ? say("common.change") : say("begin.answer_it")}
+        </button>
+      )}
+    </li>
   );
 }
 
