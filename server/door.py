@@ -9,13 +9,13 @@ from typing import Any
 from uuid import UUID
 
 from django.http import Http404, HttpRequest
-from ninja import NinjaAPI
 from ninja.security import SessionAuth
 
 from server.jobs.models import JobRow
 from server.people.audit import audit, shown_name
 from server.people.models import Member
 from server.people.policy import OPERATIONS, Doing, member_may, member_of, of_crew, who_may
+from server.platform.description import DescribedApi
 from server.platform.problems import Forbidden
 
 # What Django calls <uuid:job_id> the description calls {job_id}.
@@ -27,7 +27,7 @@ WRITTEN_DOWN: frozenset[Doing] = frozenset(("export", "audit"))
 class Door(SessionAuth):
     """Lets a member of a crew through to what their role may, and to their own crew's jobs."""
 
-    def __init__(self, api: Callable[[], NinjaAPI]) -> None:
+    def __init__(self, api: Callable[[], DescribedApi]) -> None:
         super().__init__()
         self.operations = Operations(api)
 
@@ -56,17 +56,13 @@ class Door(SessionAuth):
 class Operations:
     """Every operation of an API by its path and method, as its description has them."""
 
-    def __init__(self, api: Callable[[], NinjaAPI]) -> None:
+    def __init__(self, api: Callable[[], DescribedApi]) -> None:
         self.api = api
 
     @cached_property
     def by_path(self) -> dict[tuple[str, str], str]:
         """The names of all operations."""
-        return {
-            (path.strip("/"), method.upper()): operation["operationId"]
-            for path, methods in self.api().get_openapi_schema()["paths"].items()
-            for method, operation in methods.items()
-        }
+        return self.api().operation_names()
 
     def of(self, request: HttpRequest) -> str:
         """The name of the operation that a request asks for; empty where there is none."""

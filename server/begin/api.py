@@ -23,7 +23,6 @@ from server.begin.schemas import (
 from server.begin.spots import at_point, spots
 from server.jobs.schemas import JobId
 from server.people.current import person_of
-from server.platform.problems import ERRORS
 
 router = Router(tags=["begin"])
 Typed = Annotated[str, Query(max_length=400)]
@@ -32,17 +31,17 @@ Longitude = Annotated[float, Query(ge=-180, le=180)]
 MOST_DOTS = 120
 
 
-@router.get("/places", response={200: list[Spot], **ERRORS}, operation_id="find_places_named")
+@router.get("/places", response=list[Spot], operation_id="find_places_named")
 def find_places_named(request: HttpRequest, typed: Typed) -> list[Spot]:
     return spots(typed)
 
 
-@router.get("/places/at", response={200: Spot, **ERRORS}, operation_id="place_at")
+@router.get("/places/at", response=Spot, operation_id="place_at")
 def place_at(request: HttpRequest, latitude_deg: Latitude, longitude_deg: Longitude) -> Spot:
     return at_point(latitude_deg, longitude_deg)
 
 
-@router.get("/places/map", response={200: list[Dot], **ERRORS}, operation_id="towns_on_map")
+@router.get("/places/map", response=list[Dot], operation_id="towns_on_map")
 def towns_on_map(
     request: HttpRequest, south: Latitude, west: Longitude, north: Latitude, east: Longitude
 ) -> list[Dot]:
@@ -58,35 +57,33 @@ def towns_on_map(
     ]
 
 
-@router.post("/roof-table", response={200: RoofLine, **ERRORS}, operation_id="read_roof_table")
+@router.post("/roof-table", response=RoofLine, operation_id="read_roof_table")
 def read_roof_table(request: HttpRequest, body: RoofTableIn) -> RoofLine:
     return RoofLine(roof=roof_of_table(body.text))
 
 
-@router.get("", response={200: list[BegunLine], **ERRORS}, operation_id="list_begun")
+@router.get("", response=list[BegunLine], operation_id="list_begun")
 def list_begun(request: HttpRequest) -> list[BegunLine]:
     return actions.begun_lines(person_of(request))
 
 
-@router.get("/{uuid:begun_id}", response={200: BegunView, **ERRORS}, operation_id="get_begun")
+@router.get("/{uuid:begun_id}", response=BegunView, operation_id="get_begun")
 def get_begun(request: HttpRequest, begun_id: UUID) -> BegunView:
     return actions.view(person_of(request), begun_id)
 
 
-@router.put("/{uuid:begun_id}", response={200: BegunView, **ERRORS}, operation_id="answer_begun")
+@router.put("/{uuid:begun_id}", response=BegunView, operation_id="answer_begun")
 def answer_begun(request: HttpRequest, begun_id: UUID, body: Body[AnswersIn]) -> BegunView:
     return actions.answer(person_of(request), begun_id, body)
 
 
-@router.delete(
-    "/{uuid:begun_id}", response={200: list[BegunLine], **ERRORS}, operation_id="put_away_begun"
-)
+@router.delete("/{uuid:begun_id}", response=list[BegunLine], operation_id="put_away_begun")
 def put_away_begun(request: HttpRequest, begun_id: UUID) -> list[BegunLine]:
     person = person_of(request)
     actions.put_away(person, begun_id)
     return actions.begun_lines(person)
 
 
-@router.post("/{uuid:begun_id}/job", response={201: JobId, **ERRORS}, operation_id="job_from_begun")
+@router.post("/{uuid:begun_id}/job", response={201: JobId}, operation_id="job_from_begun")
 def job_from_begun(request: HttpRequest, begun_id: UUID) -> tuple[int, JobId]:
     return 201, JobId(id=actions.make(person_of(request), begun_id))

@@ -17,12 +17,11 @@ from core.equipment.module import Module
 from server.catalogue.stored import Shelf, shelf_of
 from server.jobs.schemas import BenchIn
 from server.people.current import person_of
-from server.platform.problems import ERRORS
 
 router = Router(tags=["bench"])
 
 
-@router.post("", response={200: BenchVerdict, **ERRORS}, operation_id="judge_bench")
+@router.post("", response=BenchVerdict, operation_id="judge_bench")
 def judge_bench(request: HttpRequest, body: BenchIn) -> BenchVerdict:
     return bench_verdict(_bench(shelf_of(person_of(request)), body), datetime.now(UTC))
 

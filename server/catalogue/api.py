@@ -49,7 +49,7 @@ from server.catalogue.stored import shelf_of
 from server.catalogue.views import climates_near, pack_view, sheet_list
 from server.people.current import person_of
 from server.platform.http import body_up_to, download
-from server.platform.problems import ERRORS, KEPT
+from server.platform.problems import KEPT
 
 router = Router(tags=["shelf"])
 SHOWN_LINES = 12
@@ -57,7 +57,7 @@ Latitude = Annotated[float, Query(ge=-90, le=90)]
 Longitude = Annotated[float, Query(ge=-180, le=180)]
 
 
-@router.get("", response={200: ShelfView, **ERRORS}, operation_id="get_shelf")
+@router.get("", response=ShelfView, operation_id="get_shelf")
 def get_shelf(request: HttpRequest) -> ShelfView:
     shelf = shelf_of(person_of(request))
     shipped = [Choice(id=p.id, label=p.name, detail=p.edition) for p in map(pack, known_packs())]
@@ -77,13 +77,13 @@ def get_shelf(request: HttpRequest) -> ShelfView:
     )
 
 
-@router.get("/packs/{pack_id}", response={200: PackView, **ERRORS}, operation_id="get_pack")
+@router.get("/packs/{pack_id}", response=PackView, operation_id="get_pack")
 def get_pack(request: HttpRequest, pack_id: str) -> PackView:
     own = shelf_of(person_of(request)).own_pack(pack_id)
     return pack_view(effective_pack(pack_id, own, ()))
 
 
-@router.post("/packs", response={200: PackView, **ERRORS}, operation_id="keep_pack")
+@router.post("/packs", response=PackView, operation_id="keep_pack")
 def keep_pack(request: HttpRequest, body: PackIn) -> PackView:
     base = pack(body.based_on)
     figures = tuple(
@@ -101,25 +101,25 @@ def keep_pack(request: HttpRequest, body: PackIn) -> PackView:
     return pack_view(effective_pack(made.id, made, ()))
 
 
-@router.post("/climate", response={200: Climate, **ERRORS}, operation_id="read_climate")
+@router.post("/climate", response=Climate, operation_id="read_climate")
 def climate(request: HttpRequest, file_name: str) -> Climate:
     raw = body_up_to(request, MOST_WEATHER_BYTES, "a weather file")
     return actions.keep_climate(person_of(request), raw, read_climate(raw, file_name))
 
 
-@router.get("/climates", response={200: list[ClimateNear], **ERRORS}, operation_id="list_climates")
+@router.get("/climates", response=list[ClimateNear], operation_id="list_climates")
 def list_climates(
     request: HttpRequest, latitude_deg: Latitude, longitude_deg: Longitude
 ) -> list[ClimateNear]:
     return climates_near(person_of(request), latitude_deg, longitude_deg)
 
 
-@router.get("/{kind}", response={200: SheetList, **ERRORS}, operation_id="list_sheets")
+@router.get("/{kind}", response=SheetList, operation_id="list_sheets")
 def list_sheets(request: HttpRequest, kind: Kind, find: str = "") -> SheetList:
     return sheet_list(shelf_of(person_of(request)), kind, find.lower().split())
 
 
-@router.get("/{kind}/columns", response={200: ColumnsView, **ERRORS}, operation_id="get_columns")
+@router.get("/{kind}/columns", response=ColumnsView, operation_id="get_columns")
 def get_columns(request: HttpRequest, kind: Kind) -> ColumnsView:
     return ColumnsView(columns=columns(kind))
 
@@ -138,9 +138,7 @@ def get_shelf_file(request: HttpRequest, kind: Kind, form: str = "json") -> Http
     return download(as_json(kind, every).encode(), "application/json", f"{kind}.json")
 
 
-@router.get(
-    "/{kind}/sheets/{sheet_id}", response={200: SheetView, **ERRORS}, operation_id="get_sheet"
-)
+@router.get("/{kind}/sheets/{sheet_id}", response=SheetView, operation_id="get_sheet")
 def get_sheet(request: HttpRequest, kind: Kind, sheet_id: str) -> SheetView:
     shelf = shelf_of(person_of(request))
     sheet = shelf.one(kind, sheet_id, Sheet, "$.id")
@@ -151,14 +149,14 @@ def get_sheet(request: HttpRequest, kind: Kind, sheet_id: str) -> SheetView:
     )
 
 
-@router.post("/{kind}", response={200: SheetLine, **ERRORS}, operation_id="keep_sheet")
+@router.post("/{kind}", response=SheetLine, operation_id="keep_sheet")
 def keep_sheet(request: HttpRequest, kind: Kind, body: SheetIn) -> SheetLine:
     cells = {cell.name: cell.text for cell in body.cells}
     sheet = actions.keep_sheet(person_of(request), kind, cells, as_given=body.as_given)
     return sheet_line(sheet)
 
 
-@router.post("/{kind}/withdraw", response={200: SheetList, **ERRORS}, operation_id="withdraw_sheet")
+@router.post("/{kind}/withdraw", response=SheetList, operation_id="withdraw_sheet")
 def withdraw_sheet(request: HttpRequest, kind: Kind, body: WithdrawIn) -> SheetList:
     actions.withdraw(person_of(request), kind, body.id)
     return list_sheets(request, kind)
@@ -176,7 +174,7 @@ def take_in_sheets(
 
 @router.get(
     "/{kind}/library/{entry_id}",
-    response={200: LibraryView, **ERRORS},
+    response=LibraryView,
     operation_id="get_library_entry",
 )
 def get_library_entry(request: HttpRequest, kind: Kind, entry_id: int) -> LibraryView:
@@ -185,7 +183,7 @@ def get_library_entry(request: HttpRequest, kind: Kind, entry_id: int) -> Librar
     return LibraryView(name=row.name, cells=cells)
 
 
-@router.post("/{kind}/label", response={200: LabelView, **ERRORS}, operation_id="read_label")
+@router.post("/{kind}/label", response=LabelView, operation_id="read_label")
 def post_label(request: HttpRequest, kind: Kind) -> LabelView:
     raw = body_up_to(request, MOST_PICTURE_BYTES, "a picture")
     return label_view(shelf_of(person_of(request)), kind, raw)

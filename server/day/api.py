@@ -19,7 +19,6 @@ from server.day.laying import Relax, what_would_let_it_fit
 from server.day.views import Asked, DayView, LaidDay, day_view, laid_day
 from server.jobs.stored import load, row_of
 from server.platform.http import download
-from server.platform.problems import ERRORS
 
 router = Router(tags=["day"])
 
@@ -39,7 +38,7 @@ class LookIn(Schema):
     from_now: bool = False
 
 
-@router.get("/{uuid:job_id}/day", response={200: DayView, **ERRORS}, operation_id="get_day")
+@router.get("/{uuid:job_id}/day", response=DayView, operation_id="get_day")
 def get_day(
     request: HttpRequest,
     job_id: UUID,
@@ -51,16 +50,14 @@ def get_day(
     return day_view(job, replace(asked, at_once=at_once))
 
 
-@router.post("/{uuid:job_id}/day", response={200: DayView, **ERRORS}, operation_id="try_day")
+@router.post("/{uuid:job_id}/day", response=DayView, operation_id="try_day")
 def try_day(request: HttpRequest, job_id: UUID, body: LookIn) -> DayView:
     moved = tuple(PlacedTask(task=one.task, start_min=one.start_min) for one in body.moved)
     job, asked = _asked(job_id, body.goal, from_now=body.from_now)
     return day_view(job, asked, moved)
 
 
-@router.get(
-    "/{uuid:job_id}/day/relax", response={200: list[Relax], **ERRORS}, operation_id="get_day_relax"
-)
+@router.get("/{uuid:job_id}/day/relax", response=list[Relax], operation_id="get_day_relax")
 def get_day_relax(request: HttpRequest, job_id: UUID, from_now: bool = False) -> list[Relax]:
     job = load(job_id).job
     now = datetime.now(UTC) if from_now else None

@@ -11,7 +11,6 @@ from ninja import Field, Router, Schema
 from server.erasure import actions
 from server.people.current import person_of
 from server.platform.http import download
-from server.platform.problems import ERRORS
 
 router = Router(tags=["erasure"])
 
@@ -29,7 +28,7 @@ def personal_data(request: HttpRequest, job_id: UUID) -> HttpResponse:
     return download(data, "application/zip", "personal data.zip")
 
 
-@router.post("/{uuid:job_id}/erase", response={204: None, **ERRORS}, operation_id="erase_job")
+@router.post("/{uuid:job_id}/erase", response={204: None}, operation_id="erase_job")
 def erase_job(request: HttpRequest, job_id: UUID, body: EraseIn) -> tuple[int, None]:
     actions.erase(person_of(request), job_id, body.name, body.why)
     return 204, None

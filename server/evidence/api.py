@@ -14,16 +14,13 @@ from server.jobs.schemas import UUID_FORM, JobView
 from server.jobs.views import job_view
 from server.people.current import person_of
 from server.platform.http import body_up_to, download
-from server.platform.problems import ERRORS
 
 router = Router(tags=["evidence"])
 PressIdentity = Annotated[str | None, Query(pattern=UUID_FORM)]
 Words = Annotated[str, Query(max_length=500)]
 
 
-@router.post(
-    "/{uuid:job_id}/evidence", response={200: JobView, **ERRORS}, operation_id="keep_evidence"
-)
+@router.post("/{uuid:job_id}/evidence", response=JobView, operation_id="keep_evidence")
 def keep_evidence(
     request: HttpRequest,
     job_id: UUID,

@@ -11,14 +11,13 @@ from server.gateways import actions
 from server.jobs.schemas import JobView
 from server.jobs.views import job_answer
 from server.people.current import person_of
-from server.platform.problems import ERRORS
 
 router = Router(tags=["gateways"])
 
 
 @router.post(
     "/{uuid:job_id}/gateway",
-    response={200: JobView, **ERRORS},
+    response=JobView,
     operation_id="look_at_gateway",
 )
 def look_at_gateway(request: HttpRequest, job_id: UUID) -> JobView:
@@ -35,7 +34,7 @@ class UnitListIn(Schema):
 
 @router.post(
     "/{uuid:job_id}/gateway/list",
-    response={200: JobView, **ERRORS},
+    response=JobView,
     operation_id="take_unit_list",
 )
 def take_unit_list(request: HttpRequest, job_id: UUID, body: UnitListIn) -> JobView:
@@ -45,7 +44,7 @@ def take_unit_list(request: HttpRequest, job_id: UUID, body: UnitListIn) -> JobV
 
 @router.post(
     "/{uuid:job_id}/gateway/live",
-    response={200: actions.GatewayNow, **ERRORS},
+    response={200: actions.GatewayNow},
     operation_id="follow_gateway",
 )
 def follow_gateway(request: HttpRequest, job_id: UUID) -> actions.GatewayNow:

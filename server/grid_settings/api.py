@@ -12,14 +12,13 @@ from server.grid_settings.actions import Watched
 from server.jobs.schemas import JobView
 from server.jobs.views import job_answer
 from server.people.current import person_of
-from server.platform.problems import ERRORS
 
 router = Router(tags=["gridset"])
 
 
 @router.post(
     "/{uuid:job_id}/settings",
-    response={200: JobView, **ERRORS},
+    response=JobView,
     operation_id="write_profile",
 )
 def write_profile(request: HttpRequest, job_id: UUID) -> JobView:
@@ -29,7 +28,7 @@ def write_profile(request: HttpRequest, job_id: UUID) -> JobView:
 
 @router.post(
     "/{uuid:job_id}/settings/look",
-    response={200: JobView, **ERRORS},
+    response=JobView,
     operation_id="look_at_settings",
 )
 def look_at_settings(request: HttpRequest, job_id: UUID) -> JobView:
@@ -37,7 +36,7 @@ def look_at_settings(request: HttpRequest, job_id: UUID) -> JobView:
     return job_answer(job_id)
 
 
-@router.post("/{uuid:job_id}/live", response={200: Watched, **ERRORS}, operation_id="watch_live")
+@router.post("/{uuid:job_id}/live", response=Watched, operation_id="watch_live")
 def watch_live(request: HttpRequest, job_id: UUID) -> Watched:
     person_of(request)
     return actions.watch(job_id)

@@ -17,7 +17,6 @@ from server.jobs.stored import load
 from server.people.audit import shown_name
 from server.people.current import person_of
 from server.platform.http import download
-from server.platform.problems import ERRORS
 
 PAGE_FORM = "image/svg+xml"
 router = Router(tags=["guests"])
@@ -60,16 +59,14 @@ class GuestRecord(Schema):
 
 @router.get(
     "/jobs/{uuid:job_id}/guests",
-    response={200: list[GuestLine], **ERRORS},
+    response=list[GuestLine],
     operation_id="list_guests",
 )
 def list_guests(request: HttpRequest, job_id: UUID) -> list[GuestLine]:
     return list(map(_line, actions.links_of(job_id)))
 
 
-@router.post(
-    "/jobs/{uuid:job_id}/guests", response={201: GuestMade, **ERRORS}, operation_id="invite_guest"
-)
+@router.post("/jobs/{uuid:job_id}/guests", response={201: GuestMade}, operation_id="invite_guest")
 def invite_guest(request: HttpRequest, job_id: UUID, body: GuestIn) -> tuple[int, GuestMade]:
     secret = actions.invite(person_of(request), job_id, body.name, body.ends_on)
     return 201, GuestMade(path=f"/guest/{secret}", guests=list_guests(request, job_id))
@@ -77,7 +74,7 @@ def invite_guest(request: HttpRequest, job_id: UUID, body: GuestIn) -> tuple[int
 
 @router.delete(
     "/jobs/{uuid:job_id}/guests/{int:number}",
-    response={200: list[GuestLine], **ERRORS},
+    response=list[GuestLine],
     operation_id="end_guest",
 )
 def end_guest(request: HttpRequest, job_id: UUID, number: int) -> list[GuestLine]:
@@ -85,9 +82,7 @@ def end_guest(request: HttpRequest, job_id: UUID, number: int) -> list[GuestLine
     return list_guests(request, job_id)
 
 
-@router.get(
-    "/guest", auth=None, response={200: GuestRecord, **ERRORS}, operation_id="get_guest_record"
-)
+@router.get("/guest", auth=None, response=GuestRecord, operation_id="get_guest_record")
 def get_guest_record(request: HttpRequest, ticket: Ticket) -> GuestRecord:
     link = actions.link_of(ticket)
     job = load(link.job_id).job

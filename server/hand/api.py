@@ -14,13 +14,12 @@ from core.version import core_version
 from server.hand.views import Given, given_text
 from server.people.audit import audit
 from server.people.current import person_of
-from server.platform.problems import ERRORS
 
 router = Router(tags=["hand"])
 log = logging.getLogger("long_noon.hand")
 
 
-@router.get("/{uuid:job_id}/hand", response={200: Given, **ERRORS}, operation_id="take_along")
+@router.get("/{uuid:job_id}/hand", response=Given, operation_id="take_along")
 def take_along(request: HttpRequest, job_id: UUID) -> HttpResponse:
     """A job with all that a device needs to judge it by itself."""
     text = given_text(person_of(request), job_id)
@@ -36,7 +35,7 @@ class ApartIn(Schema):
     there: Annotated[str, Field(max_length=64)]
 
 
-@router.post("/{uuid:job_id}/apart", response={204: None, **ERRORS}, operation_id="judged_apart")
+@router.post("/{uuid:job_id}/apart", response={204: None}, operation_id="judged_apart")
 def judged_apart(request: HttpRequest, job_id: UUID, body: ApartIn) -> tuple[int, None]:
     """A device judged otherwise than the server: written down for whoever runs it."""
     said = f"core {body.core} there, {core_version()} here: {body.here[:12]}, {body.there[:12]}"

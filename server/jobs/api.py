@@ -49,7 +49,7 @@ from server.jobs.views import job_answer, job_lines, sum_view
 from server.people.current import person_of
 from server.people.policy import of_crew
 from server.platform.http import body_up_to, download
-from server.platform.problems import ERRORS, TooLarge
+from server.platform.problems import TooLarge
 from server.sun.views import sun_view, wall_sun
 
 router = Router(tags=["jobs"])
@@ -58,7 +58,7 @@ RuleName = Annotated[str, Query(max_length=80)]
 Said = Annotated[str, Query(max_length=2000)]
 
 
-@router.get("", response={200: list[JobLine], **ERRORS}, operation_id="list_jobs")
+@router.get("", response=list[JobLine], operation_id="list_jobs")
 def list_jobs(request: HttpRequest) -> HttpResponse:
     rows = of_crew(person_of(request), JobRow.objects.filter(house=None)).order_by("created_at")
     lines = sorted(job_lines(rows), key=lambda line: line.day)
@@ -67,12 +67,12 @@ def list_jobs(request: HttpRequest) -> HttpResponse:
     return HttpResponse(text, content_type="application/json")
 
 
-@router.post("", response={201: JobId, **ERRORS}, operation_id="create_job")
+@router.post("", response={201: JobId}, operation_id="create_job")
 def create_job(request: HttpRequest, body: Body[NewJobIn]) -> tuple[int, JobId]:
     return 201, JobId(id=actions.create(person_of(request), body))
 
 
-@router.post("/file", response={201: JobId, **ERRORS}, operation_id="take_in_job")
+@router.post("/file", response={201: JobId}, operation_id="take_in_job")
 def take_in_job(
     request: HttpRequest, as_copy: bool = False, file_name: FileName = ""
 ) -> tuple[int, JobId]:
@@ -83,19 +83,19 @@ def take_in_job(
     return 201, JobId(id=actions.take_in(person_of(request), raw, as_copy, file_name))
 
 
-@router.get("/example", response={200: JobView, **ERRORS}, operation_id="get_example")
+@router.get("/example", response=JobView, operation_id="get_example")
 def get_example(request: HttpRequest) -> JobView:
     return example()
 
 
-@router.get("/{uuid:job_id}", response={200: JobView, **ERRORS}, operation_id="get_job")
+@router.get("/{uuid:job_id}", response=JobView, operation_id="get_job")
 def get_job(request: HttpRequest, job_id: UUID) -> JobView:
     return job_answer(job_id)
 
 
 @router.post(
     "/{uuid:job_id}/changes",
-    response={200: JobView, 201: Brief, **ERRORS},
+    response={200: JobView, 201: Brief},
     operation_id="change_job",
 )
 def change_job(request: HttpRequest, job_id: UUID, body: ChangesIn) -> tuple[int, JobView | Brief]:
@@ -106,7 +106,7 @@ def change_job(request: HttpRequest, job_id: UUID, body: ChangesIn) -> tuple[int
 
 @router.post(
     "/{uuid:job_id}/edits",
-    response={200: JobView, 201: Brief, **ERRORS},
+    response={200: JobView, 201: Brief},
     operation_id="edit_job",
 )
 def edit_job(request: HttpRequest, job_id: UUID, body: EditIn) -> tuple[int, JobView | Brief]:
@@ -114,7 +114,7 @@ def edit_job(request: HttpRequest, job_id: UUID, body: EditIn) -> tuple[int, Job
     return answered(request, actions.edit(person, job_id, body.revision, body.edit, body.id))
 
 
-@router.post("/{uuid:job_id}/undo", response={200: JobView, **ERRORS}, operation_id="undo_change")
+@router.post("/{uuid:job_id}/undo", response=JobView, operation_id="undo_change")
 def undo_change(request: HttpRequest, job_id: UUID, body: UndoIn) -> JobView:
     actions.undo(person_of(request), job_id, body.revision, body.of)
     return job_answer(job_id)
@@ -122,7 +122,7 @@ def undo_change(request: HttpRequest, job_id: UUID, body: UndoIn) -> JobView:
 
 @router.get(
     "/{uuid:job_id}/history",
-    response={200: list[ChangeLine], **ERRORS},
+    response=list[ChangeLine],
     operation_id="get_plan_history",
 )
 def get_plan_history(request: HttpRequest, job_id: UUID) -> list[ChangeLine]:
@@ -131,7 +131,7 @@ def get_plan_history(request: HttpRequest, job_id: UUID) -> list[ChangeLine]:
 
 @router.post(
     "/{uuid:job_id}/arrangements",
-    response={200: Arrangements, **ERRORS},
+    response=Arrangements,
     operation_id="find_arrangements",
 )
 def find_arrangements(request: HttpRequest, job_id: UUID, body: ModulesIn) -> Arrangements:
@@ -139,49 +139,41 @@ def find_arrangements(request: HttpRequest, job_id: UUID, body: ModulesIn) -> Ar
     return arrange(job, modules_typed(job, body))
 
 
-@router.get(
-    "/{uuid:job_id}/offers", response={200: list[SheetOffer], **ERRORS}, operation_id="get_offers"
-)
+@router.get("/{uuid:job_id}/offers", response=list[SheetOffer], operation_id="get_offers")
 def get_offers(request: HttpRequest, job_id: UUID) -> list[SheetOffer]:
     return actions.offers(person_of(request), load(job_id).job)
 
 
-@router.get(
-    "/{uuid:job_id}/figures", response={200: PackView, **ERRORS}, operation_id="get_figures"
-)
+@router.get("/{uuid:job_id}/figures", response=PackView, operation_id="get_figures")
 def get_figures(request: HttpRequest, job_id: UUID) -> PackView:
     return pack_view(load(job_id).job.rules)
 
 
-@router.get("/{uuid:job_id}/sum", response={200: Sum, **ERRORS}, operation_id="get_sum")
+@router.get("/{uuid:job_id}/sum", response=Sum, operation_id="get_sum")
 def get_sum(request: HttpRequest, job_id: UUID, rule: RuleName, reason: Said) -> Sum:
     return sum_view(load(job_id).job, rule, reason)
 
 
-@router.get("/{uuid:job_id}/sun", response={200: SunView, **ERRORS}, operation_id="get_sun")
+@router.get("/{uuid:job_id}/sun", response=SunView, operation_id="get_sun")
 def get_sun(request: HttpRequest, job_id: UUID) -> SunView:
     return sun_view(load(job_id).job)
 
 
-@router.post(
-    "/{uuid:job_id}/places", response={200: WallPlaces, **ERRORS}, operation_id="find_places"
-)
+@router.post("/{uuid:job_id}/places", response=WallPlaces, operation_id="find_places")
 def places(request: HttpRequest, job_id: UUID, body: DeviceIn) -> WallPlaces:
     return find_places(load(job_id).job, body.name)
 
 
 @router.get(
     "/{uuid:job_id}/branches",
-    response={200: BranchOffers, **ERRORS},
+    response=BranchOffers,
     operation_id="offer_branches",
 )
 def get_branches(request: HttpRequest, job_id: UUID) -> BranchOffers:
     return branch_offers(load(job_id).job)
 
 
-@router.get(
-    "/{uuid:job_id}/wall-sun", response={200: WallSunView, **ERRORS}, operation_id="get_wall_sun"
-)
+@router.get("/{uuid:job_id}/wall-sun", response=WallSunView, operation_id="get_wall_sun")
 def get_wall_sun(request: HttpRequest, job_id: UUID) -> WallSunView:
     return wall_sun(load(job_id).job)
 

@@ -6,11 +6,10 @@ from django.http import HttpRequest
 from ninja import Router
 
 from server.keeping.start import told_at_work
-from server.platform.problems import ERRORS
 
 router = Router(tags=["keeping"])
 
 
-@router.get("", response={200: list[str], **ERRORS}, operation_id="get_standing")
+@router.get("", response=list[str], operation_id="get_standing")
 def get_standing(request: HttpRequest) -> list[str]:
     return list(told_at_work())

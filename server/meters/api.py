@@ -11,7 +11,6 @@ from server.jobs.schemas import JobView
 from server.jobs.views import job_answer
 from server.meters import actions
 from server.people.current import person_of
-from server.platform.problems import ERRORS
 
 router = Router(tags=["meters"])
 
@@ -22,9 +21,7 @@ class MeterStepIn(Schema):
     step: str
 
 
-@router.post(
-    "/{uuid:job_id}/meter", response={200: JobView, **ERRORS}, operation_id="look_at_meter"
-)
+@router.post("/{uuid:job_id}/meter", response=JobView, operation_id="look_at_meter")
 def look_at_meter(request: HttpRequest, job_id: UUID, body: MeterStepIn) -> JobView:
     actions.look(person_of(request), job_id, body.step)
     return job_answer(job_id)

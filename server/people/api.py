@@ -43,7 +43,6 @@ from server.people.schemas import (
     TicketView,
 )
 from server.platform.http import download
-from server.platform.problems import ERRORS
 
 router = Router(tags=["people"])
 LINES_A_PAGE = 100
@@ -74,7 +73,7 @@ def get_session(request: HttpRequest) -> Session:
     return _session(request)
 
 
-@router.post("/session", auth=None, response={200: Session, **ERRORS}, operation_id="sign_in")
+@router.post("/session", auth=None, response=Session, operation_id="sign_in")
 @decorate_view(csrf_protect)
 def post_session(request: HttpRequest, body: SignIn) -> Session:
     person = sign_in.sign_in(request, body.username, body.password)
@@ -83,9 +82,7 @@ def post_session(request: HttpRequest, body: SignIn) -> Session:
     return _session(request)
 
 
-@router.post(
-    "/session/code", auth=None, response={200: Session, **ERRORS}, operation_id="sign_in_code"
-)
+@router.post("/session/code", auth=None, response=Session, operation_id="sign_in_code")
 @decorate_view(csrf_protect)
 def post_code(request: HttpRequest, body: CodeIn) -> Session:
     sign_in.with_code(request, body.code)
@@ -95,7 +92,7 @@ def post_code(request: HttpRequest, body: CodeIn) -> Session:
 @router.post(
     "/session/passkey/options",
     auth=None,
-    response={200: Asked, **ERRORS},
+    response=Asked,
     operation_id="sign_in_options",
 )
 @decorate_view(csrf_protect)
@@ -104,18 +101,14 @@ def passkey_options(request: HttpRequest) -> Asked:
     return Asked(options=factors.sign_in_options(request, person))
 
 
-@router.post(
-    "/session/passkey", auth=None, response={200: Session, **ERRORS}, operation_id="sign_in_passkey"
-)
+@router.post("/session/passkey", auth=None, response=Session, operation_id="sign_in_passkey")
 @decorate_view(csrf_protect)
 def post_passkey(request: HttpRequest, body: PasskeyAnswer) -> Session:
     sign_in.with_passkey(request, body.answer)
     return _session(request)
 
 
-@router.post(
-    "/session/demo", auth=None, response={200: Session, **ERRORS}, operation_id="sign_in_demo"
-)
+@router.post("/session/demo", auth=None, response=Session, operation_id="sign_in_demo")
 @decorate_view(csrf_protect)
 def post_demo(request: HttpRequest) -> Session:
     sign_in.sign_in_demo(request)
@@ -128,7 +121,7 @@ def delete_session(request: HttpRequest) -> Session:
     return _session(request)
 
 
-@router.get("/account", response={200: Account, **ERRORS}, operation_id="get_account")
+@router.get("/account", response=Account, operation_id="get_account")
 def get_account(request: HttpRequest) -> Account:
     member = who_asks(request)
     person = member.person
@@ -158,7 +151,7 @@ def get_account(request: HttpRequest) -> Account:
     )
 
 
-@router.post("/account/password", response={200: Account, **ERRORS}, operation_id="change_password")
+@router.post("/account/password", response=Account, operation_id="change_password")
 def post_password(request: HttpRequest, body: PasswordIn) -> Account:
     person = person_of(request)
     membership.change_password(person, body.old, body.new)
@@ -167,42 +160,36 @@ def post_password(request: HttpRequest, body: PasswordIn) -> Account:
     return get_account(request)
 
 
-@router.delete(
-    "/account/sessions/{int:number}", response={200: Account, **ERRORS}, operation_id="end_session"
-)
+@router.delete("/account/sessions/{int:number}", response=Account, operation_id="end_session")
 def delete_one_session(request: HttpRequest, number: int) -> Account:
     sign_in.end_sessions(person_of(request), number=number)
     return get_account(request)
 
 
-@router.post("/account/code", response={200: CodeBegun, **ERRORS}, operation_id="begin_code")
+@router.post("/account/code", response=CodeBegun, operation_id="begin_code")
 def begin_code(request: HttpRequest) -> CodeBegun:
     address, picture = factors.begin_code(person_of(request))
     return CodeBegun(address=address, picture=picture)
 
 
-@router.post(
-    "/account/code/confirm", response={200: Account, **ERRORS}, operation_id="confirm_code"
-)
+@router.post("/account/code/confirm", response=Account, operation_id="confirm_code")
 def confirm_code(request: HttpRequest, body: CodeIn) -> Account:
     factors.confirm_code(person_of(request), body.code)
     return _noted(request, "second factor", "authenticator set up")
 
 
-@router.delete("/account/code", response={200: Account, **ERRORS}, operation_id="remove_code")
+@router.delete("/account/code", response=Account, operation_id="remove_code")
 def remove_code(request: HttpRequest) -> Account:
     factors.remove_code(person_of(request))
     return _noted(request, "second factor", "authenticator taken off")
 
 
-@router.post(
-    "/account/passkeys/options", response={200: Asked, **ERRORS}, operation_id="begin_passkey"
-)
+@router.post("/account/passkeys/options", response=Asked, operation_id="begin_passkey")
 def begin_passkey(request: HttpRequest) -> Asked:
     return Asked(options=factors.passkey_options(request, person_of(request)))
 
 
-@router.post("/account/passkeys", response={200: Account, **ERRORS}, operation_id="keep_passkey")
+@router.post("/account/passkeys", response=Account, operation_id="keep_passkey")
 def keep_passkey(request: HttpRequest, body: PasskeyAnswer) -> Account:
     factors.keep_passkey(request, person_of(request), body.name, body.answer)
     return _noted(request, "second factor", "passkey made")
@@ -210,7 +197,7 @@ def keep_passkey(request: HttpRequest, body: PasskeyAnswer) -> Account:
 
 @router.delete(
     "/account/passkeys/{int:number}",
-    response={200: Account, **ERRORS},
+    response=Account,
     operation_id="remove_passkey",
 )
 def remove_passkey(request: HttpRequest, number: int) -> Account:
@@ -223,12 +210,12 @@ def _noted(request: HttpRequest, what: str, detail: str) -> Account:
     return get_account(request)
 
 
-@router.get("/people", response={200: People, **ERRORS}, operation_id="list_people")
+@router.get("/people", response=People, operation_id="list_people")
 def list_people(request: HttpRequest) -> People:
     return _people(who_asks(request).crew)
 
 
-@router.post("/people/invitations", response={201: Link, **ERRORS}, operation_id="invite_person")
+@router.post("/people/invitations", response={201: Link}, operation_id="invite_person")
 def invite_person(request: HttpRequest, body: InviteIn) -> tuple[int, Link]:
     member = who_asks(request)
     secret = membership.invite(member.person, member.crew, body.role, body.name)
@@ -237,7 +224,7 @@ def invite_person(request: HttpRequest, body: InviteIn) -> tuple[int, Link]:
 
 @router.delete(
     "/people/invitations/{int:number}",
-    response={200: People, **ERRORS},
+    response=People,
     operation_id="withdraw_invitation",
 )
 def withdraw_invitation(request: HttpRequest, number: int) -> People:
@@ -246,9 +233,7 @@ def withdraw_invitation(request: HttpRequest, number: int) -> People:
     return _people(member.crew)
 
 
-@router.patch(
-    "/people/{int:number}", response={200: People, **ERRORS}, operation_id="change_member"
-)
+@router.patch("/people/{int:number}", response=People, operation_id="change_member")
 def change_member(request: HttpRequest, number: int, body: MemberIn) -> People:
     asks = who_asks(request)
     member = membership.member_numbered(asks.crew, number)
@@ -256,25 +241,21 @@ def change_member(request: HttpRequest, number: int, body: MemberIn) -> People:
     return _people(asks.crew)
 
 
-@router.post(
-    "/people/{int:number}/leave", response={200: People, **ERRORS}, operation_id="member_leaves"
-)
+@router.post("/people/{int:number}/leave", response=People, operation_id="member_leaves")
 def member_leaves(request: HttpRequest, number: int) -> People:
     asks = who_asks(request)
     membership.leaves(asks.person, membership.member_numbered(asks.crew, number))
     return _people(asks.crew)
 
 
-@router.post(
-    "/people/{int:number}/reset", response={201: Link, **ERRORS}, operation_id="reset_member"
-)
+@router.post("/people/{int:number}/reset", response={201: Link}, operation_id="reset_member")
 def reset_member(request: HttpRequest, number: int) -> tuple[int, Link]:
     asks = who_asks(request)
     secret = membership.reset(asks.person, membership.member_numbered(asks.crew, number))
     return 201, Link(path=f"/join/{secret}")
 
 
-@router.get("/join", auth=None, response={200: TicketView, **ERRORS}, operation_id="get_ticket")
+@router.get("/join", auth=None, response=TicketView, operation_id="get_ticket")
 def get_ticket(request: HttpRequest, ticket: Secret) -> TicketView:
     found = membership.ticket_of(ticket)
     return TicketView(
@@ -286,7 +267,7 @@ def get_ticket(request: HttpRequest, ticket: Secret) -> TicketView:
     )
 
 
-@router.post("/join", auth=None, response={200: Session, **ERRORS}, operation_id="join")
+@router.post("/join", auth=None, response=Session, operation_id="join")
 @decorate_view(csrf_protect)
 def post_join(request: HttpRequest, ticket: Secret, body: JoinIn) -> Session:
     person = membership.join(ticket, body.username, body.name, body.password)
@@ -294,7 +275,7 @@ def post_join(request: HttpRequest, ticket: Secret, body: JoinIn) -> Session:
     return _session(request)
 
 
-@router.get("/audit", response={200: AuditView, **ERRORS}, operation_id="get_audit")
+@router.get("/audit", response=AuditView, operation_id="get_audit")
 def get_audit(
     request: HttpRequest, job: UUID | None = None, person: int | None = None, before: int = 0
 ) -> AuditView:

@@ -28,8 +28,8 @@ class ProblemReport:
     problems: tuple[Problem, ...]
 
 
-# What every operation may answer instead of what was asked.
-ERRORS = dict.fromkeys((400, 401, 403, 404, 409, 413, 415, 422, 429, 500, 503), ProblemReport)
+# With which every operation may answer with a report instead of what was asked.
+ERROR_STATUSES = (400, 401, 403, 404, 409, 413, 415, 422, 429, 500, 503)
 
 
 # What SQLite says when it cannot write, and what that means to who stands before the screen.

@@ -10,7 +10,6 @@ from ninja import Router
 from server.jobs.schemas import JobView
 from server.jobs.views import job_answer
 from server.people.current import person_of
-from server.platform.problems import ERRORS
 from server.portals import actions
 
 router = Router(tags=["portals"])
@@ -18,7 +17,7 @@ router = Router(tags=["portals"])
 
 @router.post(
     "/{uuid:job_id}/portal/plant",
-    response={200: JobView, **ERRORS},
+    response=JobView,
     operation_id="register_plant",
 )
 def register_plant(request: HttpRequest, job_id: UUID) -> JobView:
@@ -28,7 +27,7 @@ def register_plant(request: HttpRequest, job_id: UUID) -> JobView:
 
 @router.post(
     "/{uuid:job_id}/portal",
-    response={200: JobView, **ERRORS},
+    response=JobView,
     operation_id="look_at_portal",
 )
 def look_at_portal(request: HttpRequest, job_id: UUID) -> JobView:

@@ -22,7 +22,6 @@ from server.jobs.schemas import Brief, Entered, JobView, PressId
 from server.jobs.views import job_view
 from server.people.current import person_of
 from server.platform.http import body_up_to
-from server.platform.problems import ERRORS
 from server.readings import actions
 
 router = Router(tags=["readings"])
@@ -99,7 +98,7 @@ def _noted(body: FromHand, now: datetime) -> datetime | None:
 
 @router.post(
     "/{uuid:job_id}/readings",
-    response={200: JobView, 201: Brief, **ERRORS},
+    response={200: JobView, 201: Brief},
     operation_id="keep_reading",
 )
 def keep_reading(
@@ -118,7 +117,7 @@ class CountersignIn(Schema):
 
 @router.post(
     "/{uuid:job_id}/countersign",
-    response={200: JobView, **ERRORS},
+    response=JobView,
     operation_id="countersign",
 )
 def countersign(request: HttpRequest, job_id: UUID, body: CountersignIn) -> JobView:
@@ -128,7 +127,7 @@ def countersign(request: HttpRequest, job_id: UUID, body: CountersignIn) -> JobV
 
 @router.post(
     "/{uuid:job_id}/readings/try",
-    response={200: Prompt, **ERRORS},
+    response=Prompt,
     operation_id="try_reading",
 )
 def try_reading(request: HttpRequest, job_id: UUID, body: ReadingIn) -> Prompt:
@@ -142,7 +141,7 @@ def try_reading(request: HttpRequest, job_id: UUID, body: ReadingIn) -> Prompt:
 
 @router.post(
     "/{uuid:job_id}/readings/clear-sky",
-    response={200: JobView, 201: Brief, **ERRORS},
+    response={200: JobView, 201: Brief},
     operation_id="keep_clear_sky",
 )
 def keep_clear_sky(
@@ -156,7 +155,7 @@ def keep_clear_sky(
 
 @router.post(
     "/{uuid:job_id}/serial-map/file",
-    response={200: JobView, **ERRORS},
+    response=JobView,
     operation_id="take_serial_map",
 )
 def take_serial_map(request: HttpRequest, job_id: UUID, file_name: FileName = "") -> JobView:
@@ -164,7 +163,7 @@ def take_serial_map(request: HttpRequest, job_id: UUID, file_name: FileName = ""
     return job_view(actions.take_map(person_of(request), job_id, raw, file_name))
 
 
-@router.post("/{uuid:job_id}/goods", response={200: JobView, **ERRORS}, operation_id="count_goods")
+@router.post("/{uuid:job_id}/goods", response=JobView, operation_id="count_goods")
 def count_goods(request: HttpRequest, job_id: UUID, body: CountedIn) -> JobView:
     entries = tuple(entry for one in body.lines for entry in _counted(one))
     return job_view(actions.keep_all(person_of(request), job_id, entries))

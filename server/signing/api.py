@@ -20,7 +20,6 @@ from server.jobs.stored import load_house
 from server.jobs.views import job_answer
 from server.people.current import person_of
 from server.platform.http import download
-from server.platform.problems import ERRORS
 from server.signing import actions
 from server.signing.models import SealedRow
 from server.signing.versions import Version, public_finger, since_signed, versions
@@ -63,9 +62,7 @@ class SigningView(Schema):
     since: list[Difference]
 
 
-@router.get(
-    "/{uuid:job_id}/signing", response={200: SigningView, **ERRORS}, operation_id="get_signing"
-)
+@router.get("/{uuid:job_id}/signing", response=SigningView, operation_id="get_signing")
 def get_signing(request: HttpRequest, job_id: UUID) -> SigningView:
     house = load_house(job_id)
     points = actions.open_of(house, datetime.now(UTC))
@@ -91,9 +88,7 @@ def get_signing(request: HttpRequest, job_id: UUID) -> SigningView:
     )
 
 
-@router.post(
-    "/{uuid:job_id}/signing", response={200: JobView, **ERRORS}, operation_id="sign_record"
-)
+@router.post("/{uuid:job_id}/signing", response=JobView, operation_id="sign_record")
 def sign_record(request: HttpRequest, job_id: UUID, body: SignatureIn) -> JobView:
     given = actions.Given(
         role=body.role, name=body.name, form=body.form, drawn=body.drawn,

@@ -17,7 +17,6 @@ from server.jobs.schemas import Entered, JobView
 from server.jobs.stored import load
 from server.jobs.views import job_answer
 from server.people.current import person_of
-from server.platform.problems import ERRORS
 from server.switching import actions
 
 router = Router(tags=["waking"])
@@ -56,17 +55,13 @@ class RehearseIn(Schema):
     acts: Annotated[list[ActIn], Field(max_length=200)]
 
 
-@router.post(
-    "/{uuid:job_id}/overrides", response={200: JobView, **ERRORS}, operation_id="lift_lock"
-)
+@router.post("/{uuid:job_id}/overrides", response=JobView, operation_id="lift_lock")
 def lift_lock(request: HttpRequest, job_id: UUID, body: LiftIn) -> JobView:
     actions.lift(person_of(request), job_id, body.key, body.reason, body.lock)
     return job_answer(job_id)
 
 
-@router.post(
-    "/{uuid:job_id}/rehearsal", response={200: Rehearsal, **ERRORS}, operation_id="rehearse"
-)
+@router.post("/{uuid:job_id}/rehearsal", response=Rehearsal, operation_id="rehearse")
 def rehearse_job(request: HttpRequest, job_id: UUID, body: RehearseIn) -> Rehearsal:
     person_of(request)
     return rehearse(

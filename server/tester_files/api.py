@@ -19,7 +19,6 @@ from server.jobs.stored import load
 from server.jobs.views import job_view
 from server.people.current import person_of
 from server.platform.http import body_up_to
-from server.platform.problems import ERRORS
 from server.tester_files import actions
 
 router = Router(tags=["testing"])
@@ -28,7 +27,7 @@ FileName = Annotated[str, Query(max_length=200)]
 
 @router.get(
     "/{uuid:job_id}/testers",
-    response={200: list[Instrument], **ERRORS},
+    response=list[Instrument],
     operation_id="testers_used_before",
 )
 def testers(request: HttpRequest, job_id: UUID) -> list[Instrument]:
@@ -37,7 +36,7 @@ def testers(request: HttpRequest, job_id: UUID) -> list[Instrument]:
 
 @router.get(
     "/{uuid:job_id}/tests/columns",
-    response={200: list[str], **ERRORS},
+    response=list[str],
     operation_id="test_columns",
 )
 def test_columns(request: HttpRequest, job_id: UUID) -> list[str]:
@@ -45,13 +44,13 @@ def test_columns(request: HttpRequest, job_id: UUID) -> list[str]:
     return list(KNOWN)
 
 
-@router.get("/{uuid:job_id}/tests/template", response=ERRORS, operation_id="test_template")
+@router.get("/{uuid:job_id}/tests/template", operation_id="test_template")
 def test_template(request: HttpRequest, job_id: UUID) -> HttpResponse:
     person_of(request)
     return _csv(template(load(job_id).job), "tests.csv")
 
 
-@router.get("/{uuid:job_id}/tests/record", response=ERRORS, operation_id="test_record")
+@router.get("/{uuid:job_id}/tests/record", operation_id="test_record")
 def test_record(request: HttpRequest, job_id: UUID) -> HttpResponse:
     person_of(request)
     return _csv(record_csv(assess(load(job_id).job).prove), "test-record.csv")
@@ -64,7 +63,7 @@ def _csv(text: str, name: str) -> HttpResponse:
 
 @router.post(
     "/{uuid:job_id}/tests/look",
-    response={200: FileLook, **ERRORS},
+    response=FileLook,
     operation_id="look_at_test_file",
 )
 def look_at_test_file(request: HttpRequest, job_id: UUID, instrument: str) -> FileLook:
@@ -75,7 +74,7 @@ def look_at_test_file(request: HttpRequest, job_id: UUID, instrument: str) -> Fi
 
 @router.post(
     "/{uuid:job_id}/tests/file",
-    response={200: JobView, **ERRORS},
+    response=JobView,
     operation_id="take_test_file",
 )
 def take_test_file(

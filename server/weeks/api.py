@@ -14,7 +14,6 @@ from core.base.limits import MOST_CALENDAR_BYTES
 from server.people.current import person_of
 from server.people.policy import crew_of
 from server.platform.http import body_up_to, download
-from server.platform.problems import ERRORS
 from server.weeks import actions
 from server.weeks.calendars import calendar_of
 from server.weeks.planned import events_of, visits_of_crew, zone_of
@@ -58,20 +57,20 @@ class BusyTaken(Schema):
     cut: bool
 
 
-@router.get("", response={200: Board, **ERRORS}, operation_id="get_weeks")
+@router.get("", response=Board, operation_id="get_weeks")
 def get_weeks(request: HttpRequest, first: date | None = None, weeks: Weeks = 3) -> Board:
     now = datetime.now(UTC)
     monday = now.date() - timedelta(days=now.weekday())
     return board(crew_of(person_of(request)), first or monday, weeks, now)
 
 
-@router.post("/propose", response={200: Proposal, **ERRORS}, operation_id="propose_visits")
+@router.post("/propose", response=Proposal, operation_id="propose_visits")
 def propose_visits(request: HttpRequest, body: ProposeIn) -> Proposal:
     crew = crew_of(person_of(request))
     return proposal(crew, datetime.now(UTC), frozenset(body.jobs), body.first)
 
 
-@router.post("/absences", response={200: AbsenceKept, **ERRORS}, operation_id="keep_absence")
+@router.post("/absences", response=AbsenceKept, operation_id="keep_absence")
 def keep_absence(request: HttpRequest, body: AbsenceIn) -> AbsenceKept:
     person = person_of(request)
     zone = _zone(request)
@@ -79,15 +78,13 @@ def keep_absence(request: HttpRequest, body: AbsenceIn) -> AbsenceKept:
     return AbsenceKept(number=kept)
 
 
-@router.delete(
-    "/absences/{int:number}", response={200: AbsenceKept, **ERRORS}, operation_id="end_absence"
-)
+@router.delete("/absences/{int:number}", response=AbsenceKept, operation_id="end_absence")
 def end_absence(request: HttpRequest, number: int) -> AbsenceKept:
     actions.remove_absence(person_of(request), number)
     return AbsenceKept(number=number)
 
 
-@router.post("/busy", response={200: BusyTaken, **ERRORS}, operation_id="take_busy")
+@router.post("/busy", response=BusyTaken, operation_id="take_busy")
 def take_busy(request: HttpRequest, who: Who, file_name: Who = "") -> BusyTaken:
     raw = body_up_to(request, MOST_CALENDAR_BYTES, "a calendar")
     times, cut = actions.take_busy(person_of(request), who, raw, file_name, _zone(request))

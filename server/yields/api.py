@@ -14,7 +14,6 @@ from server.jobs.schemas import JobView
 from server.jobs.views import job_answer
 from server.people.current import person_of
 from server.platform.http import body_up_to
-from server.platform.problems import ERRORS
 from server.yields import actions
 
 router = Router(tags=["yields"])
@@ -48,7 +47,7 @@ class CounterIn(Schema):
     note: Annotated[str, Field(max_length=500)] = ""
 
 
-@router.post("/{uuid:job_id}/yield", response={200: JobView, **ERRORS}, operation_id="keep_yield")
+@router.post("/{uuid:job_id}/yield", response=JobView, operation_id="keep_yield")
 def keep_yield(request: HttpRequest, job_id: UUID, body: YieldIn) -> JobView:
     days = tuple(
         actions.TypedDay(day=one.day, part=one.part, entered=one.entered) for one in body.days
@@ -58,9 +57,7 @@ def keep_yield(request: HttpRequest, job_id: UUID, body: YieldIn) -> JobView:
     return job_answer(job_id)
 
 
-@router.post(
-    "/{uuid:job_id}/yield/file", response={200: JobView, **ERRORS}, operation_id="keep_yield_file"
-)
+@router.post("/{uuid:job_id}/yield/file", response=JobView, operation_id="keep_yield_file")
 def keep_yield_file(
     request: HttpRequest,
     job_id: UUID,
@@ -77,7 +74,7 @@ def keep_yield_file(
 
 @router.post(
     "/{uuid:job_id}/yield/counter",
-    response={200: JobView, **ERRORS},
+    response=JobView,
     operation_id="keep_yield_counter",
 )
 def keep_yield_counter(request: HttpRequest, job_id: UUID, body: CounterIn) -> JobView:
