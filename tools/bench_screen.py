@@ -55,7 +55,7 @@ FRAMES_A_SECOND = """() => {
 DRAG_STEPS = 90
 # From a key to the frame that shows the changed text, as the page itself sees it.
 PRESS_TO_FRAME = """([selector]) => new Promise((done) => {
-  const text = () => document.querySelector(selector)?.innerText ?? '';
+  const text = () => document.querySelector(selector)?.textContent ?? '';
   const before = text();
   let pressed = 0;
   const onKey = () => { pressed = performance.now(); };

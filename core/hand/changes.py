@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Hashable
 from dataclasses import fields, is_dataclass
-from typing import Any
+from functools import cache
+from typing import Any, cast
 
 FIELDS, ITEMS, WHERE, WHOLE = "fields", "items", "where", "whole"
 # By what a thing is known in a list, the first of them that it has.
@@ -19,19 +21,35 @@ def changes(before: object, now: object) -> dict[str, Any]:
     """
     if before is now or before == now:
         return {}
-    if is_dataclass(now) and not hasattr(now, "plain") and type(before) is type(now):
-        names = (field.name for field in fields(now))
-        found = {name: changes(getattr(before, name), getattr(now, name)) for name in names}
-        return {FIELDS: {name: one for name, one in found.items() if one}}
+    names = _names(cast(Hashable, type(now))) if type(before) is type(now) else ()
+    if names:
+        found = {}
+        for name in names:
+            was, one = getattr(before, name), getattr(now, name)
+            if was is not one and (made := changes(was, one)):
+                found[name] = made
+        return {FIELDS: found}
     if isinstance(before, tuple) and isinstance(now, tuple) and before and now:
-        stood = _stood(before, now)
-        made = {
-            number: changes(before[at], one) if at != NEW else {WHOLE: one}
-            for number, (at, one) in enumerate(zip(stood, now, strict=True))
-        }
-        moved = {} if len(before) == len(now) and stood == [*range(len(now))] else {WHERE: stood}
-        return moved | {ITEMS: {number: one for number, one in made.items() if one}}
+        return _of_list(before, now)
     return {WHOLE: now}
+
+
+@cache
+def _names(kind: Any) -> tuple[str, ...]:
+    """The fields of a kind of value that is told by its fields; none of another."""
+    told = is_dataclass(kind) and not hasattr(kind, "plain")
+    return tuple(field.name for field in fields(kind)) if told else ()
+
+
+def _of_list(before: tuple[Any, ...], now: tuple[Any, ...]) -> dict[str, Any]:
+    stood = _stood(before, now)
+    made = {
+        number: one
+        for number, (at, item) in enumerate(zip(stood, now, strict=True))
+        if (one := {WHOLE: item} if at == NEW else changes(before[at], item))
+    }
+    moved = {} if len(before) == len(now) and stood == [*range(len(now))] else {WHERE: stood}
+    return moved | {ITEMS: made}
 
 
 def _stood(before: tuple[Any, ...], now: tuple[Any, ...]) -> list[int]:

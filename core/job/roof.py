@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Annotated
 
 from core.base.errors import Problem, problem
@@ -105,7 +106,7 @@ class Plane(Checked):
         in_row = 1 <= row <= len(self.rows) and 1 <= column <= len(self.rows[row - 1])
         return in_row and self.rows[row - 1][column - 1] == MODULE_CELL
 
-    @property
+    @cached_property
     def module_names(self) -> tuple[str, ...]:
         """Every module drawn on the plane, by its place as a user reads it."""
         return tuple(

@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cache
 
 from core.base.messages import say
 from core.data import load
@@ -57,16 +58,20 @@ def label_key(label_id: str, of: str, text: str) -> str:
 
 def spacing_m(job: Job) -> float:
     """The most between two labels of a DC run: the job's own, or the pack's."""
-    every = load("labels")["spacing_m"]
-    own: float = every.get(job.rule_pack, every[""])["value"]
-    return job.leave.label_spacing_m or own
+    return job.leave.label_spacing_m or _figure("spacing_m", job.rule_pack)
 
 
 def months(job: Job) -> int:
     """Months to the next inspection: the job's own, or the pack's."""
-    every = load("labels")["inspection_months"]
-    own: int = every.get(job.rule_pack, every[""])["value"]
-    return job.leave.inspection_months or own
+    return job.leave.inspection_months or int(_figure("inspection_months", job.rule_pack))
+
+
+@cache
+def _figure(name: str, pack: str) -> float:
+    """A figure of labels: the pack's own, or the general one."""
+    every = load("labels")[name]
+    found: float = every.get(pack, every[""])["value"]
+    return found
 
 
 def labelled(job: Job, known: Known) -> Labelled:

@@ -6,6 +6,7 @@ from collections import defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
+from functools import cache
 from math import fsum
 from zoneinfo import ZoneInfo
 
@@ -72,7 +73,13 @@ def looks_due(job: Job, woken: WakeStage, at: datetime | None) -> tuple[LookDue,
     since = running_since(woken)
     begun = since.astimezone(zone).date() if since else None
     today = at.astimezone(zone).date() if at else None
-    return tuple(_due(job, one["id"], one["days"], begun, today) for one in load("follow_up"))
+    return tuple(_due(job, look, days, begun, today) for look, days in _looks())
+
+
+@cache
+def _looks() -> tuple[tuple[str, int], ...]:
+    """The looks after the day: each with the days that go by before it."""
+    return tuple((one["id"], one["days"]) for one in load("follow_up"))
 
 
 def _due(job: Job, due_id: str, days: int, begun: date | None, today: date | None) -> LookDue:

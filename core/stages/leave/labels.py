@@ -43,6 +43,7 @@ from core.stages.reading_index import Readings, prompt
 
 LABEL_SOURCE = "device sheets and plan; check against the code in force"
 READ_BESIDE = 256
+LAID_OUT = 256
 # Kinds of which only one is thrown, so that another may not be taken for it.
 SWITCHES = ("dc_switch", "ac_isolator", "emergency")
 
@@ -103,10 +104,18 @@ def labels_of(job: Job, known: Known, readings: Readings) -> Labels:
         states.append(state)
         if not state.without:
             asks.append(ask)
+    sheets, sizes = _laid_out(
+        tuple(
+            (one.width_mm, one.height_mm)
+            for one in states
+            if not one.without
+            for _ in range(one.count)
+        )
+    )
     return Labels(
         states=tuple(states),
-        sizes=tuple(_sizes(states)),
-        sheets=_sheets(states),
+        sizes=sizes,
+        sheets=sheets,
         judgements=tuple(_judged(job, found, rows, beside)),
         asks=tuple(asks),
     )
@@ -182,28 +191,33 @@ def _state(
     )
 
 
-def _sheets(states: list[LabelState]) -> int:
-    """On how many sheets of A4 all labels lie."""
-    every = [one for one in states if not one.without for _ in range(one.count)]
-    placed = laid(tuple((one.width_mm, one.height_mm) for one in every))
-    return max((one.sheet + 1 for one in placed), default=0)
+@kept_ready(LAID_OUT)
+def _laid_out(sizes: tuple[tuple[float, float], ...]) -> tuple[int, tuple[LabelSize, ...]]:
+    """On how many sheets of A4 labels lie together, and how they lie size by size, in mm."""
+    placed = laid(sizes)
+    alike = Counter(size for size in sizes if fits_a4(*size))
+    return (
+        max((one.sheet + 1 for one in placed), default=0),
+        tuple(_size(wide, high, count) for (wide, high), count in alike.items()),
+    )
 
 
-def _sizes(states: list[LabelState]) -> Iterator[LabelSize]:
-    counted: Counter[tuple[float, float]] = Counter()
-    for one in states:
-        if not one.without:
-            counted[one.width_mm, one.height_mm] += one.count
-    for (wide, high), count in counted.items():
-        if not fits_a4(wide, high):
-            continue
-        lie = label_sheets(
-            labels=count, width_mm=wide, height_mm=high, margin_mm=MARGIN_MM, gutter_mm=GUTTER_MM
-        )
-        yield LabelSize(
-            width_mm=wide, height_mm=high, labels=count, columns=lie.columns, rows=lie.rows,
-            sheets=lie.sheets,
-        )  # fmt: skip
+def _size(width_mm: float, height_mm: float, count: int) -> LabelSize:
+    lie = label_sheets(
+        labels=count,
+        width_mm=width_mm,
+        height_mm=height_mm,
+        margin_mm=MARGIN_MM,
+        gutter_mm=GUTTER_MM,
+    )
+    return LabelSize(
+        width_mm=width_mm,
+        height_mm=height_mm,
+        labels=count,
+        columns=lie.columns,
+        rows=lie.rows,
+        sheets=lie.sheets,
+    )
 
 
 def _judged(

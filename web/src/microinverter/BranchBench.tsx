@@ -1,7 +1,7 @@
-import type { BranchState, JobView } from "../shared/api/types";
-import type { Edit } from "../shared/api/types";
+import { memo } from "react";
+import type { BranchState, Edit, JobView } from "../shared/api/types";
 import { useEdit } from "../shared/api/useJobWrite";
-import { figure } from "../shared/lib/figures";
+import { figure, maybe } from "../shared/lib/figures";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import { Mark } from "../shared/marks/Mark";
 import { Pick } from "../shared/fields/Pick";
@@ -12,32 +12,30 @@ import "./microinverter.css";
 import "./BranchBench.css";
 
 const NO_BOX = "";
+type PlannedBranch = NonNullable<JobView["plan"]["micro"]>["branches"][number];
 type Fed = Omit<Extract<Edit, { do: "set_branch" }>, "do" | "name">;
+
+interface BranchBenchProps {
+  jobId: string;
+  view: JobView;
+  state: BranchState;
+}
 
 /**
  * The branch in hand: current, rise and room as they stand, both ways to feed it, its phase, box and
  * breaker.
  */
-export function BranchBench({ jobId, view, state }: { jobId: string; view: JobView; state: BranchState }) {
+export const BranchBench = memo(function BranchBench({ jobId, view, state }: BranchBenchProps) {
   const edit = useEdit(jobId);
-  const typed = useEdit(jobId);
   const planned = view.plan.micro?.branches.find((one) => one.name === state.name);
-  const boxes = view.plan.feed.devices
-    .filter((one) => one.kind === "joint")
-    .map((one) => [one.name, one.name] as const);
   if (planned === undefined) return null;
-  const fed = (change: Partial<Fed>) =>
-    ({
-      do: "set_branch",
-      name: state.name,
-      phase: String(planned.phase),
-      feed: planned.feed,
-      joint: planned.joint ?? "",
-      lead_m: planned.lead_m == null ? "" : String(planned.lead_m),
-      breaker: null,
-      ...change,
-    }) as const;
-  const set = (change: Partial<Fed>) => edit.mutate(fed(change));
+  const fed: Fed = {
+    phase: String(planned.phase),
+    feed: planned.feed,
+    joint: planned.joint ?? "",
+    lead_m: planned.lead_m == null ? "" : String(planned.lead_m),
+    breaker: null,
+  };
   return (
     <section key={state.name} className="branch-bench" aria-label={say("microinverter.branch", { state: state.name })}>
       <header>
@@ -84,7 +82,7 @@ export function BranchBench({ jobId, view, state }: { jobId: string; view: JobVi
               role="radio"
               aria-checked={one.chosen}
               className="size-step"
-              onClick={() => set({ feed: one.feed })}
+              onClick={() => edit.mutate({ do: "set_branch", name: state.name, ...fed, feed: one.feed })}
             >
               <span className="size-name">
                 {one.feed === "end" ? say("microinverter.fed_at_its_end") : say("microinverter.fed_in_its_middle")}{" "}
@@ -107,40 +105,75 @@ export function BranchBench({ jobId, view, state }: { jobId: string; view: JobVi
           ))}
         </div>
       )}
+      <BranchFields
+        jobId={jobId}
+        name={state.name}
+        phase={fed.phase}
+        feed={fed.feed}
+        joint={fed.joint}
+        lead_m={fed.lead_m}
+        breaker={planned.breaker ?? null}
+        devices={view.plan.feed.devices}
+        isThree={view.plan.micro?.three_phase === true}
+      />
+      <ProblemNote error={edit.error} />
+    </section>
+  );
+});
+
+interface BranchFieldsProps extends Omit<Fed, "breaker"> {
+  jobId: string;
+  name: string;
+  breaker: PlannedBranch["breaker"] | null;
+  devices: JobView["plan"]["feed"]["devices"];
+  isThree: boolean;
+}
+
+/** What feeds it: they stay as they are while units are painted. */
+const BranchFields = memo(function BranchFields(props: BranchFieldsProps) {
+  const { jobId, name, phase, feed, joint, lead_m, breaker, devices, isThree } = props;
+  const edit = useEdit(jobId);
+  const typed = useEdit(jobId);
+  const boxes = devices.filter((one) => one.kind === "joint").map((one) => [one.name, one.name] as const);
+  const fed = (change: Partial<Fed>) =>
+    ({ do: "set_branch", name, phase, feed, joint, lead_m, breaker: null, ...change }) as const;
+  const set = (change: Partial<Fed>) => edit.mutate(fed(change));
+  return (
+    <>
       <div className="device-fields">
-        {view.plan.micro?.three_phase === true && (
+        {isThree && (
           <Pick
             label={say("common.phase")}
-            value={String(planned.phase)}
+            value={phase}
             options={[
               ["1", "L1"],
               ["2", "L2"],
               ["3", "L3"],
             ]}
-            put={(phase) => set({ phase })}
+            put={(one) => set({ phase: one })}
           />
         )}
         <SheetPick
           kind="breakers"
           label={say("microinverter.breaker_of_the_branch")}
-          now={planned.breaker?.id ?? null}
-          nowLabel={planned.breaker?.model ?? ""}
+          now={breaker?.id ?? null}
+          nowLabel={breaker?.model ?? ""}
           none={say("common.none_yet")}
           put={(id) => set({ breaker: id ?? "" })}
         />
         <Pick
           label={say("microinverter.joint_box")}
-          value={planned.joint ?? NO_BOX}
+          value={joint}
           options={[[NO_BOX, say("common.none_yet")], ...boxes]}
-          put={(joint) => set({ joint })}
+          put={(one) => set({ joint: one })}
         />
         <Field
           label={say("microinverter.box_to_the_first_unit")}
-          shown={planned.lead_m == null ? "" : figure(planned.lead_m, "m", 2)}
-          commit={(lead_m) => typed.mutateAsync(fed({ lead_m }))}
+          shown={maybe(lead_m === "" ? null : Number(lead_m), "m", 2)}
+          commit={(entered) => typed.mutateAsync(fed({ lead_m: entered }))}
         />
       </div>
       <ProblemNote error={edit.error} />
-    </section>
+    </>
   );
-}
+});

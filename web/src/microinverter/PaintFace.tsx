@@ -18,6 +18,7 @@ import { say } from "../words/say";
 export function PaintFace({ jobId, view, whyAll, roof, branch, select }: RoofFaceProps) {
   const edit = useDrawnEdit(jobId, view.revision);
   const [draft, setDraft] = useState<string[] | null>(null);
+  const { micro } = view.plan;
   const state = roof.branches.find((one) => one.name === branch);
   const own = draft ?? awaited(edit.awaited, branch) ?? state?.units ?? [];
   const paint = (units: string[]) => edit.mutate({ do: "paint_branch", name: branch, units });
@@ -81,7 +82,7 @@ export function PaintFace({ jobId, view, whyAll, roof, branch, select }: RoofFac
         jobId={jobId}
         revision={view.revision}
         isEmpty={roof.units.length === 0}
-        isLinked={view.plan.micro?.trunk.linked != null}
+        isLinked={micro?.trunk.linked != null}
       />
       {state !== undefined && (
         <>
@@ -91,7 +92,17 @@ export function PaintFace({ jobId, view, whyAll, roof, branch, select }: RoofFac
       )}
       <h2 className="why-head">{say("microinverter.the_roof_as_a_whole")}</h2>
       <JudgementList judgements={roof.judgements} allOpen={whyAll} />
-      <RoofChoices jobId={jobId} view={view} />
+      {micro !== null && (
+        <RoofChoices
+          jobId={jobId}
+          gaps={micro.gaps}
+          earth={micro.earth ?? null}
+          order={micro.order}
+          label={micro.label}
+          three_phase={micro.three_phase}
+          isSingle={micro.unit.service === "single"}
+        />
+      )}
       <h2 className="why-head">{say("common.planes")}</h2>
       {view.plan.planes.map((plane, index) => (
         <PlaneEditor
@@ -99,7 +110,7 @@ export function PaintFace({ jobId, view, whyAll, roof, branch, select }: RoofFac
           jobId={jobId}
           plane={plane}
           index={index}
-          roof={view.plan.micro}
+          types={micro?.types ?? null}
           tape={view.assessment.hang.tape}
           edges={view.assessment.hang.edges}
           whyAll={whyAll}

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Button } from "antd";
-import { useState } from "react";
+import { memo, useState } from "react";
 import { api } from "../shared/api/calls";
 import { useEdit } from "../shared/api/useJobWrite";
 import { figure } from "../shared/lib/figures";
@@ -17,7 +17,7 @@ interface ProposalsProps {
 }
 
 /** The ways to split the roof into branches that are worth a look, the best first. */
-export function Proposals({ jobId, revision, isEmpty, isLinked }: ProposalsProps) {
+export const Proposals = memo(function Proposals({ jobId, revision, isEmpty, isLinked }: ProposalsProps) {
   const [wanted, setWanted] = useState(isEmpty);
   const edit = useEdit(jobId);
   const found = useQuery({
@@ -75,4 +75,4 @@ export function Proposals({ jobId, revision, isEmpty, isLinked }: ProposalsProps
       <ProblemNote error={edit.error ?? found.error} />
     </section>
   );
-}
+});

@@ -1,5 +1,6 @@
 import { Checkbox } from "antd";
-import type { Edit, JobView } from "../shared/api/types";
+import { memo } from "react";
+import type { Edit } from "../shared/api/types";
 import { useEdit } from "../shared/api/useJobWrite";
 import { ProblemNote } from "../shared/judging/ProblemNote";
 import { Pick } from "../shared/fields/Pick";
@@ -19,14 +20,17 @@ const LABELS = [
   ["map", say("microinverter.on_the_map_alone")],
 ] as const;
 
+interface RoofChoicesProps extends Choices {
+  jobId: string;
+  /** Its units feed one phase each. */
+  isSingle: boolean;
+}
+
 /** The schools by which this roof is done. */
-export function RoofChoices({ jobId, view }: { jobId: string; view: JobView }) {
+export const RoofChoices = memo(function RoofChoices({ jobId, isSingle, ...now }: RoofChoicesProps) {
   const edit = useEdit(jobId);
-  const { micro } = view.plan;
-  if (micro === null) return null;
-  const { gaps, earth = null, order, label, three_phase } = micro;
-  const set = (change: Partial<Choices>) =>
-    edit.mutate({ do: "set_roof", gaps, earth, order, label, three_phase, ...change });
+  const { gaps, order, label, three_phase } = now;
+  const set = (change: Partial<Choices>) => edit.mutate({ do: "set_roof", ...now, ...change });
   return (
     <>
       <h2 className="why-head">{say("microinverter.how_this_roof_is_done")}</h2>
@@ -49,7 +53,7 @@ export function RoofChoices({ jobId, view }: { jobId: string; view: JobView }) {
           options={LABELS}
           put={(one) => set({ label: one })}
         />
-        {micro.unit.service === "single" && (
+        {isSingle && (
           <Checkbox checked={three_phase} onChange={(event) => set({ three_phase: event.target.checked })}>
             {say("microinverter.branches_over_three_phases")}
           </Checkbox>
@@ -58,4 +62,4 @@ export function RoofChoices({ jobId, view }: { jobId: string; view: JobView }) {
       <ProblemNote error={edit.error} />
     </>
   );
-}
+});

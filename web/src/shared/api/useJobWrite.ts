@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api } from "./calls";
+import { shownAs } from "../hand/held";
 import { changePlan, flushed, keepPhoto, keepRead, refreshed } from "../outbox/outbox";
 import { putSeenLater, type ClearSky, type FieldChange, type Photo, type PlanPress } from "../outbox/store";
 import { hasSignal } from "../outbox/signal";
@@ -30,8 +31,9 @@ function useKept<T>(id: string, write: (input: T, client: QueryClient) => Promis
       const changed = await write(input, client);
       // What was asked for before this does not know of it.
       void client.cancelQueries({ queryKey: jobKey(id) });
-      const view = { ...(client.getQueryData<JobView>(jobKey(id)) as JobView), ...changed };
-      client.setQueryData(jobKey(id), view);
+      const before = client.getQueryData<JobView>(jobKey(id)) as JobView;
+      const view = client.setQueryData<JobView>(jobKey(id), { ...before, ...changed }) as JobView;
+      shownAs(id, changed, view);
       return view;
     },
     onSuccess: (view) => {

@@ -66,6 +66,15 @@ async function look<T extends Looked = Looked>(jobId: string, what: string, more
   return { ...told, shown };
 }
 
+/**
+ * What was told is shown with the parts that stood on the screen before it: from here on they are the same objects, so
+ * that nothing is compared twice. Not where more was told meanwhile.
+ */
+export function shownAs(jobId: string, told: Partial<Shown>, { plan, assessment, inverters }: Shown): void {
+  if (told.assessment !== undefined && shownLast.get(jobId)?.assessment === told.assessment)
+    shownLast.set(jobId, { plan, assessment, inverters });
+}
+
 /** Another version of the core judges on the server: this one judges no more. */
 function isOurs(core: string): boolean {
   if (core === coreHere()) return true;

@@ -37,21 +37,22 @@ export function digitsApart(a: number, b: number, unit = ""): number {
   return digits;
 }
 
-export function clock(iso: string, timezone: string): string {
-  return new Intl.DateTimeFormat(locale, { hour: "2-digit", minute: "2-digit", timeZone: timezone }).format(
-    new Date(iso),
-  );
+const TIME: Intl.DateTimeFormatOptions = { hour: "2-digit", minute: "2-digit" };
+const DAY: Intl.DateTimeFormatOptions = { day: "numeric", month: "short" };
+const LONG_DAY: Intl.DateTimeFormatOptions = { weekday: "long", day: "numeric", month: "long" };
+/** What writes days and hours, by how and where: making one takes longer than writing a hundred with it. */
+const writers = new Map<Intl.DateTimeFormatOptions, Map<string, Intl.DateTimeFormat>>();
+
+function written(at: Date, how: Intl.DateTimeFormatOptions, timeZone: string): string {
+  const there = writers.get(how) ?? new Map<string, Intl.DateTimeFormat>();
+  const writer = there.get(timeZone) ?? new Intl.DateTimeFormat(locale, { ...how, timeZone });
+  writers.set(how, there.set(timeZone, writer));
+  return writer.format(at);
 }
 
-export function dayAndClock(iso: string, timezone: string): string {
-  const day = new Intl.DateTimeFormat(locale, { day: "numeric", month: "short", timeZone: timezone }).format(
-    new Date(iso),
-  );
-  return `${day}, ${clock(iso, timezone)}`;
-}
+export const clock = (iso: string, timezone: string) => written(new Date(iso), TIME, timezone);
 
-export function longDay(day: string): string {
-  return new Intl.DateTimeFormat(locale, { weekday: "long", day: "numeric", month: "long", timeZone: "UTC" }).format(
-    new Date(`${day}T12:00:00Z`),
-  );
-}
+export const dayAndClock = (iso: string, timezone: string) =>
+  `${written(new Date(iso), DAY, timezone)}, ${clock(iso, timezone)}`;
+
+export const longDay = (day: string) => written(new Date(`${day}T12:00:00Z`), LONG_DAY, "UTC");

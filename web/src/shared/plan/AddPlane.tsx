@@ -1,5 +1,5 @@
 import { Button, Input, Select } from "antd";
-import { useState } from "react";
+import { memo, useState } from "react";
 import { useEdit } from "../api/useJobWrite";
 import { ProblemNote } from "../judging/ProblemNote";
 import { MOUNTINGS } from "./PlaneEditor";
@@ -9,7 +9,7 @@ type Mounting = "close" | "raised" | "open" | "in_roof";
 const EMPTY = { name: "", tilt_deg: "", azimuth_deg: "", mounting: "close" as Mounting };
 
 /** One more roof plane. */
-export function AddPlane({ jobId, first = false }: { jobId: string; first?: boolean }) {
+export const AddPlane = memo(function AddPlane({ jobId, first = false }: { jobId: string; first?: boolean }) {
   const [entered, setEntered] = useState(EMPTY);
   const edit = useEdit(jobId);
   return (
@@ -63,4 +63,4 @@ export function AddPlane({ jobId, first = false }: { jobId: string; first?: bool
       <ProblemNote error={edit.error} />
     </form>
   );
-}
+});

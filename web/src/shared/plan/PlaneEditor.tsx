@@ -1,5 +1,5 @@
 import { Button, Input, Select } from "antd";
-import { useState } from "react";
+import { memo, useState } from "react";
 import type { HangStage, MicroPlan, Plane } from "../api/types";
 import { useChange, useEdit } from "../api/useJobWrite";
 import { Entry } from "../fields/Entry";
@@ -30,8 +30,8 @@ interface PlaneEditorProps {
   jobId: string;
   plane: Plane;
   index: number;
-  /** The plan of a roof of microinverters; null where there is a wall inverter. */
-  roof: MicroPlan | null;
+  /** What planes have of their own on a roof of microinverters; null where there is a wall inverter. */
+  types: MicroPlan["types"] | null;
   /** The rails under its modules, as marks for the tape. */
   tape: HangStage["tape"];
   /** It inside its own edges, where those are measured. */
@@ -40,13 +40,14 @@ interface PlaneEditorProps {
 }
 
 /** One roof plane: how it lies, what is drawn on it to scale, what shades it, where its rails are marked. */
-export function PlaneEditor({ jobId, plane, index, roof, tape, edges, whyAll }: PlaneEditorProps) {
+export const PlaneEditor = memo(function PlaneEditor(props: PlaneEditorProps) {
+  const { jobId, plane, index, types, tape, edges, whyAll } = props;
   const change = useChange(jobId);
   const edit = useEdit(jobId);
   const typed = useEdit(jobId);
   const draw = (rows: string[]) => edit.mutateAsync({ do: "shape_plane", name: plane.name, rows, let_go: false });
   const refused = edit.variables;
-  const types = roof?.types.find((one) => one.plane === plane.name);
+  const own = types?.find((one) => one.plane === plane.name);
   const path = `$.planes[${index}]`;
   return (
     <section className="plane" aria-label={say("shared.plane", { plane: plane.name })}>
@@ -81,21 +82,21 @@ export function PlaneEditor({ jobId, plane, index, roof, tape, edges, whyAll }: 
         none={say("shared.the_same_as_the_rest_of")}
         put={(id) => edit.mutate({ do: "take_sheet", kind: "modules", id, plane: plane.name })}
       />
-      {roof !== null && (
+      {types !== null && (
         <div className="plane-fields">
           <SheetPick
             kind="micros"
             label={say("shared.microinverters_on", { plane: plane.name })}
-            now={types?.unit?.id ?? null}
-            nowLabel={types?.unit == null ? "" : `${types.unit.maker} ${types.unit.model}`}
+            now={own?.unit?.id ?? null}
+            nowLabel={own?.unit == null ? "" : `${own.unit.maker} ${own.unit.model}`}
             none={say("shared.the_same_as_the_rest_of_the")}
             put={(id) => edit.mutate({ do: "take_sheet", kind: "micros", id, plane: plane.name })}
           />
           <SheetPick
             kind="trunks"
             label={say("shared.trunk_cable_on", { plane: plane.name })}
-            now={types?.trunk?.id ?? null}
-            nowLabel={types?.trunk == null ? "" : `${types.trunk.maker} ${types.trunk.model}`}
+            now={own?.trunk?.id ?? null}
+            nowLabel={own?.trunk == null ? "" : `${own.trunk.maker} ${own.trunk.model}`}
             none={say("shared.the_same_as_the_rest_of_the")}
             put={(id) => edit.mutate({ do: "take_sheet", kind: "trunks", id, plane: plane.name })}
           />
@@ -171,7 +172,7 @@ export function PlaneEditor({ jobId, plane, index, roof, tape, edges, whyAll }: 
       />
     </section>
   );
-}
+});
 
 interface GapFieldsProps {
   plane: Plane;

@@ -94,7 +94,7 @@ export function RoofFace({ jobId, view, selected, select, whyAll }: FaceProps & 
           jobId={jobId}
           plane={plane}
           index={index}
-          roof={view.plan.micro}
+          types={view.plan.micro?.types ?? null}
           tape={view.assessment.hang.tape}
           edges={view.assessment.hang.edges}
           whyAll={whyAll}
