@@ -125,6 +125,20 @@ def assess_every(house: Job, *, at: datetime | None = None) -> tuple[Assessment,
     return tuple(assess(one, at=at) for one in views(house))
 
 
+@of_a_job()
+def ask_of(job: Job, key: str, *, at: datetime | None = None) -> Prompt | None:
+    """What a job asks for by that key, as `assess` has it; None where it asks for no such thing.
+
+    Before the switching nothing that follows it is worked out: a reading that is being typed is
+    answered so much sooner.
+    """
+    if job.stations:
+        return ask_of(view(job, job.id), key, at=at)
+    _, before = _before_wake(job, Readings(kept_of(job)), positions(job))
+    found = next((one for one in before if one.key == key), None)
+    return found or next((one for one in assess(job, at=at).asks if one.key == key), None)
+
+
 def _before_wake(
     job: Job, readings: Readings, said: Positions
 ) -> tuple[StagesBefore, tuple[Prompt, ...]]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import datetime
 
-from core.assess import assess
+from core.assess import ask_of, assess
 from core.assessment.common import Gate
 from core.assessment.microinverter import RoofStage, SwapStep
 from core.assessment.permissions import Lock
@@ -62,7 +62,7 @@ def _refuse_talk(job: Job, reading: Reading) -> None:
     if not reading.is_good or (reading.kind == "account_step" and reading.subject != "entered"):
         return
     key = prompt_key(reading.kind, reading.subject)
-    ask = next((one for one in assess(job, at=reading.taken_at).asks if one.key == key), None)
+    ask = ask_of(job, key, at=reading.taken_at)
     needs = [needed for one in ask.judgements for needed in one.needs] if ask else []
     if ask is not None and ask.reading is None and needs:
         line = say("talk", "first", what=" · ".join(needs))

@@ -7,7 +7,7 @@ import re
 from dataclasses import dataclass, replace
 from datetime import datetime
 
-from core.assess import assess
+from core.assess import ask_of, assess
 from core.assessment.whole import Prompt
 from core.base.errors import Refused, problem
 from core.base.form import as_text
@@ -95,7 +95,7 @@ class Held:
         reading = noted(self.job, press, self.hand)
         job = view(with_reading(self.house, self.of, reading), self.of)
         key = f"{reading.kind}/{reading.subject}"
-        found = next((ask for ask in assess(job, at=press.at).asks if ask.key == key), None)
+        found = ask_of(job, key, at=press.at)
         if found is None:
             allowed = say("hand", "asked_for")
             raise Refused([problem("$.subject", typed(press).subject, allowed)])

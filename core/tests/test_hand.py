@@ -9,7 +9,7 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core.assess import assess
+from core.assess import ask_of, assess
 from core.base.form import as_text, write
 from core.edits.fields import Change, changed
 from core.files.touches import touches
@@ -49,6 +49,15 @@ class Meeting(TestCase):
         )
         self.assertTrue(meetings(touches(job, added), touches(job, steeper)))
         self.assertFalse(meetings(touches(job, added), touches(job, replace(job, name="x"))))
+
+
+class Typed(TestCase):
+    def test_what_is_typed_is_told_as_the_whole_assessment_tells_it(self) -> None:
+        for job in (sample_job(), wired_roof()):
+            asks = assess(job).asks
+            self.assertIn("label_stuck", {one.kind for one in asks})
+            self.assertEqual(tuple(ask_of(job, one.key) for one in asks), asks)
+            self.assertIsNone(ask_of(job, "label_stuck/of nothing"))
 
 
 class Text(TestCase):

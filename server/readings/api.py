@@ -10,7 +10,7 @@ from django.http import HttpRequest
 from ninja import Field, Query, Router, Schema
 from pydantic import ConfigDict
 
-from core.assess import assess
+from core.assess import ask_of
 from core.assessment.whole import Prompt
 from core.base.errors import Refused, problem
 from core.base.limits import MOST_MAP_BYTES
@@ -133,7 +133,7 @@ def countersign(request: HttpRequest, job_id: UUID, body: CountersignIn) -> JobV
 def try_reading(request: HttpRequest, job_id: UUID, body: ReadingIn) -> Prompt:
     job = actions.tried(person_of(request), job_id, _entry(body))
     key = f"{body.kind}/{body.subject}"
-    found = next((ask for ask in assess(job).asks if ask.key == key), None)
+    found = ask_of(job, key)
     if found is None:
         raise Refused([problem("$.subject", body.subject, "something that this job asks for")])
     return found
