@@ -19,6 +19,8 @@ MOST_FOUND = 8
 EARTH_RADIUS_KM = 6371.0
 # Further off than this no town says anything of a house.
 FAR_KM = 150.0
+# How the zones of the sea begin, which go by longitude alone.
+AT_SEA = "Etc/"
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -93,8 +95,11 @@ def distance_km(one: tuple[float, float], other: tuple[float, float]) -> float:
 
 
 def zone_at(latitude_deg: float, longitude_deg: float) -> str:
-    """The time zone of a point by its borders, as Europe/London; at sea the one by longitude."""
-    return get_tz(longitude_deg, latitude_deg)
+    """The time zone of a point by its borders, as Europe/London; off the shore that of the nearest
+    town, on the high sea the one by longitude."""
+    zone = get_tz(longitude_deg, latitude_deg)
+    near = nearest(latitude_deg, longitude_deg) if zone.startswith(AT_SEA) else None
+    return zone if near is None else get_tz(near.town.longitude_deg, near.town.latitude_deg)
 
 
 def within(
