@@ -8,8 +8,9 @@ from functools import cache
 from typing import Any, cast
 
 FIELDS, ITEMS, WHERE, WHOLE = "fields", "items", "where", "whole"
-# By what a thing is known in a list, the first of them that it has.
-NAMES = ("key", "id", "name", "rule_id")
+# By what a thing is known in a list, as far as it has them, and by the rule that is judged in it.
+NAMES = ("key", "id", "name", "rule_id", "where")
+JUDGED = "judgement"
 NEW = -1
 
 
@@ -43,6 +44,8 @@ def _names(kind: Any) -> tuple[str, ...]:
 
 def _of_list(before: tuple[Any, ...], now: tuple[Any, ...]) -> dict[str, Any]:
     stood = _stood(before, now)
+    if stood == [NEW] * len(now):
+        return {WHOLE: now}
     made = {
         number: one
         for number, (at, item) in enumerate(zip(stood, now, strict=True))
@@ -53,11 +56,16 @@ def _of_list(before: tuple[Any, ...], now: tuple[Any, ...]) -> dict[str, Any]:
 
 
 def _stood(before: tuple[Any, ...], now: tuple[Any, ...]) -> list[int]:
-    """Where each thing of a list stood before."""
-    if len(before) == len(now):
-        return [*range(len(now))]
-    name = next((one for one in NAMES if hasattr(now[0], one)), None)
-    if name is None:
-        return [NEW] * len(now)
-    at = {getattr(one, name, None): number for number, one in enumerate(before)}
-    return [at.get(getattr(one, name, None), NEW) for one in now]
+    """Where each thing of a list stood before: things of one name in their order."""
+    stood: dict[Any, list[int]] = {}
+    for number in range(len(before) - 1, -1, -1):
+        stood.setdefault(_name(before[number]), []).append(number)
+    return [found.pop() if (found := stood.get(_name(one))) else NEW for one in now]
+
+
+def _name(one: Any) -> Any:
+    """By what a thing is known in a list: a plain value by itself, another by all of its names."""
+    if not is_dataclass(one):
+        return one
+    inside = getattr(one, JUDGED, None)
+    return (*(getattr(one, name, None) for name in NAMES), inside and inside.rule_id)

@@ -17,6 +17,7 @@ const LONGER_PX = 26;
 export function EndPicture({ end }: { end: End }) {
   const height = end.cores.length * CORE_PX + 26;
   const middle = (end.cores.length * CORE_PX) / 2 + 4;
+  const longer = end.cores.find((core) => core.longer_mm > 0);
   return (
     <svg
       className="end-picture"
@@ -64,8 +65,7 @@ export function EndPicture({ end }: { end: End }) {
         {end.strip_mm === null
           ? say("feed.strip_as_the_sheet_says")
           : say("feed.strip", { strip_mm: figure(end.strip_mm, "mm") })}
-        {end.cores.some((core) => core.longer_mm > 0) &&
-          say("feed.pe_longer", { longer_mm: figure(Math.max(...end.cores.map((core) => core.longer_mm)), "mm") })}
+        {longer !== undefined && say("feed.pe_longer", { longer_mm: figure(longer.longer_mm, "mm") })}
       </text>
     </svg>
   );
