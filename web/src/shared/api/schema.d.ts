@@ -2223,47 +2223,6 @@ export interface components {
             core: string;
         };
         /**
-         * Problem
-         * @description One thing wrong with an input.
-         *
-         *     path: where it stands, as a JSON path from the root (``$.module.voc_v``).
-         *     value: what was given, shortened for reading.
-         *     allowed: what would be accepted.
-         *     message: the plain sentence for the user.
-         *     suggestion: what was probably meant, when it is a question; else empty.
-         */
-        Problem: {
-            /** Path */
-            path: string;
-            /** Value */
-            value: string;
-            /** Allowed */
-            allowed: string;
-            /** Message */
-            message: string;
-            /**
-             * Suggestion
-             * @default
-             */
-            suggestion: string;
-        };
-        /**
-         * ProblemReport
-         * @description The body of every error.
-         */
-        ProblemReport: {
-            /** Title */
-            title: string;
-            /** Status */
-            status: number;
-            /** Detail */
-            detail: string;
-            /** Kept */
-            kept: string;
-            /** Problems */
-            problems: components["schemas"]["Problem"][];
-        };
-        /**
          * SignIn
          * @description A name and its password.
          */
@@ -12977,6 +12936,31 @@ export interface components {
             unit: string;
         };
         /**
+         * Problem
+         * @description One thing wrong with an input.
+         *
+         *     path: where it stands, as a JSON path from the root (``$.module.voc_v``).
+         *     value: what was given, shortened for reading.
+         *     allowed: what would be accepted.
+         *     message: the plain sentence for the user.
+         *     suggestion: what was probably meant, when it is a question; else empty.
+         */
+        Problem: {
+            /** Path */
+            path: string;
+            /** Value */
+            value: string;
+            /** Allowed */
+            allowed: string;
+            /** Message */
+            message: string;
+            /**
+             * Suggestion
+             * @default
+             */
+            suggestion: string;
+        };
+        /**
          * LiftIn
          * @description A step whose lock is lifted, and why.
          */
@@ -13931,6 +13915,22 @@ export interface components {
              */
             ends_on: string;
         };
+        /**
+         * ProblemReport
+         * @description The body of every error.
+         */
+        ProblemReport: {
+            /** Title */
+            title: string;
+            /** Status */
+            status: number;
+            /** Detail */
+            detail: string;
+            /** Kept */
+            kept: string;
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+        };
     };
     responses: never;
     parameters: never;
@@ -13956,6 +13956,105 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Session"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -13988,7 +14087,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -13997,7 +14096,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -14006,7 +14105,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -14015,7 +14114,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -14024,7 +14123,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -14033,7 +14132,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -14042,7 +14141,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14051,7 +14150,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -14060,7 +14159,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -14069,7 +14168,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -14078,7 +14177,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -14099,6 +14198,105 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Session"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -14131,7 +14329,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -14140,7 +14338,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -14149,7 +14347,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -14158,7 +14356,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -14167,7 +14365,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -14176,7 +14374,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -14185,7 +14383,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14194,7 +14392,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -14203,7 +14401,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -14212,7 +14410,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -14221,7 +14419,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -14250,7 +14448,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -14259,7 +14457,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -14268,7 +14466,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -14277,7 +14475,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -14286,7 +14484,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -14295,7 +14493,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -14304,7 +14502,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14313,7 +14511,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -14322,7 +14520,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -14331,7 +14529,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -14340,7 +14538,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -14373,7 +14571,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -14382,7 +14580,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -14391,7 +14589,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -14400,7 +14598,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -14409,7 +14607,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -14418,7 +14616,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -14427,7 +14625,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14436,7 +14634,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -14445,7 +14643,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -14454,7 +14652,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -14463,7 +14661,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -14492,7 +14690,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -14501,7 +14699,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -14510,7 +14708,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -14519,7 +14717,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -14528,7 +14726,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -14537,7 +14735,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -14546,7 +14744,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14555,7 +14753,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -14564,7 +14762,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -14573,7 +14771,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -14582,7 +14780,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -14611,7 +14809,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -14620,7 +14818,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -14629,7 +14827,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -14638,7 +14836,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -14647,7 +14845,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -14656,7 +14854,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -14665,7 +14863,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14674,7 +14872,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -14683,7 +14881,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -14692,7 +14890,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -14701,7 +14899,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -14734,7 +14932,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -14743,7 +14941,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -14752,7 +14950,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -14761,7 +14959,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -14770,7 +14968,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -14779,7 +14977,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -14788,7 +14986,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14797,7 +14995,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -14806,7 +15004,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -14815,7 +15013,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -14824,7 +15022,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -14855,7 +15053,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -14864,7 +15062,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -14873,7 +15071,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -14882,7 +15080,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -14891,7 +15089,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -14900,7 +15098,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -14909,7 +15107,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14918,7 +15116,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -14927,7 +15125,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -14936,7 +15134,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -14945,7 +15143,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -14974,7 +15172,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -14983,7 +15181,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -14992,7 +15190,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -15001,7 +15199,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -15010,7 +15208,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -15019,7 +15217,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -15028,7 +15226,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15037,7 +15235,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -15046,7 +15244,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -15055,7 +15253,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -15064,7 +15262,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -15093,7 +15291,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -15102,7 +15300,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -15111,7 +15309,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -15120,7 +15318,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -15129,7 +15327,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -15138,7 +15336,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -15147,7 +15345,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15156,7 +15354,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -15165,7 +15363,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -15174,7 +15372,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -15183,7 +15381,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -15216,7 +15414,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -15225,7 +15423,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -15234,7 +15432,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -15243,7 +15441,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -15252,7 +15450,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -15261,7 +15459,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -15270,7 +15468,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15279,7 +15477,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -15288,7 +15486,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -15297,7 +15495,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -15306,7 +15504,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -15335,7 +15533,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -15344,7 +15542,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -15353,7 +15551,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -15362,7 +15560,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -15371,7 +15569,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -15380,7 +15578,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -15389,7 +15587,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15398,7 +15596,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -15407,7 +15605,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -15416,7 +15614,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -15425,7 +15623,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -15458,7 +15656,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -15467,7 +15665,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -15476,7 +15674,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -15485,7 +15683,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -15494,7 +15692,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -15503,7 +15701,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -15512,7 +15710,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15521,7 +15719,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -15530,7 +15728,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -15539,7 +15737,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -15548,7 +15746,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -15579,7 +15777,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -15588,7 +15786,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -15597,7 +15795,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -15606,7 +15804,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -15615,7 +15813,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -15624,7 +15822,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -15633,7 +15831,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15642,7 +15840,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -15651,7 +15849,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -15660,7 +15858,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -15669,7 +15867,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -15698,7 +15896,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -15707,7 +15905,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -15716,7 +15914,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -15725,7 +15923,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -15734,7 +15932,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -15743,7 +15941,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -15752,7 +15950,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15761,7 +15959,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -15770,7 +15968,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -15779,7 +15977,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -15788,7 +15986,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -15821,7 +16019,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -15830,7 +16028,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -15839,7 +16037,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -15848,7 +16046,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -15857,7 +16055,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -15866,7 +16064,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -15875,7 +16073,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15884,7 +16082,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -15893,7 +16091,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -15902,7 +16100,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -15911,7 +16109,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -15942,7 +16140,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -15951,7 +16149,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -15960,7 +16158,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -15969,7 +16167,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -15978,7 +16176,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -15987,7 +16185,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -15996,7 +16194,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -16005,7 +16203,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -16014,7 +16212,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -16023,7 +16221,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -16032,7 +16230,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -16067,7 +16265,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -16076,7 +16274,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -16085,7 +16283,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -16094,7 +16292,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -16103,7 +16301,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -16112,7 +16310,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -16121,7 +16319,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -16130,7 +16328,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -16139,7 +16337,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -16148,7 +16346,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -16157,7 +16355,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -16188,7 +16386,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -16197,7 +16395,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -16206,7 +16404,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -16215,7 +16413,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -16224,7 +16422,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -16233,7 +16431,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -16242,7 +16440,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -16251,7 +16449,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -16260,7 +16458,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -16269,7 +16467,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -16278,7 +16476,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -16309,7 +16507,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -16318,7 +16516,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -16327,7 +16525,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -16336,7 +16534,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -16345,7 +16543,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -16354,7 +16552,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -16363,7 +16561,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -16372,7 +16570,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -16381,7 +16579,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -16390,7 +16588,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -16399,7 +16597,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -16430,7 +16628,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -16439,7 +16637,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -16448,7 +16646,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -16457,7 +16655,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -16466,7 +16664,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -16475,7 +16673,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -16484,7 +16682,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -16493,7 +16691,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -16502,7 +16700,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -16511,7 +16709,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -16520,7 +16718,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -16555,7 +16753,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -16564,7 +16762,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -16573,7 +16771,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -16582,7 +16780,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -16591,7 +16789,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -16600,7 +16798,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -16609,7 +16807,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -16618,7 +16816,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -16627,7 +16825,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -16636,7 +16834,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -16645,7 +16843,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -16678,7 +16876,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -16687,7 +16885,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -16696,7 +16894,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -16705,7 +16903,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -16714,7 +16912,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -16723,7 +16921,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -16732,7 +16930,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -16741,7 +16939,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -16750,7 +16948,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -16759,7 +16957,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -16768,7 +16966,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -16791,6 +16989,105 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
             };
         };
     };
@@ -16818,7 +17115,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -16827,7 +17124,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -16836,7 +17133,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -16845,7 +17142,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -16854,7 +17151,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -16863,7 +17160,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -16872,7 +17169,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -16881,7 +17178,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -16890,7 +17187,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -16899,7 +17196,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -16908,7 +17205,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -16939,7 +17236,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -16948,7 +17245,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -16957,7 +17254,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -16966,7 +17263,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -16975,7 +17272,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -16984,7 +17281,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -16993,7 +17290,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -17002,7 +17299,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -17011,7 +17308,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -17020,7 +17317,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -17029,7 +17326,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -17062,7 +17359,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -17071,7 +17368,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -17080,7 +17377,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -17089,7 +17386,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -17098,7 +17395,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -17107,7 +17404,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -17116,7 +17413,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -17125,7 +17422,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -17134,7 +17431,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -17143,7 +17440,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -17152,7 +17449,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -17183,7 +17480,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -17192,7 +17489,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -17201,7 +17498,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -17210,7 +17507,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -17219,7 +17516,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -17228,7 +17525,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -17237,7 +17534,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -17246,7 +17543,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -17255,7 +17552,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -17264,7 +17561,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -17273,7 +17570,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -17305,7 +17602,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -17314,7 +17611,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -17323,7 +17620,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -17332,7 +17629,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -17341,7 +17638,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -17350,7 +17647,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -17359,7 +17656,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -17368,7 +17665,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -17377,7 +17674,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -17386,7 +17683,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -17395,7 +17692,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -17428,7 +17725,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -17437,7 +17734,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -17446,7 +17743,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -17455,7 +17752,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -17464,7 +17761,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -17473,7 +17770,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -17482,7 +17779,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -17491,7 +17788,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -17500,7 +17797,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -17509,7 +17806,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -17518,7 +17815,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -17553,7 +17850,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -17562,7 +17859,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -17571,7 +17868,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -17580,7 +17877,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -17589,7 +17886,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -17598,7 +17895,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -17607,7 +17904,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -17616,7 +17913,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -17625,7 +17922,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -17634,7 +17931,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -17643,7 +17940,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -17674,7 +17971,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -17683,7 +17980,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -17692,7 +17989,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -17701,7 +17998,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -17710,7 +18007,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -17719,7 +18016,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -17728,7 +18025,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -17737,7 +18034,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -17746,7 +18043,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -17755,7 +18052,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -17764,7 +18061,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -17786,6 +18083,105 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
             };
         };
     };
@@ -17809,6 +18205,105 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
         };
     };
     take_in_sheets: {
@@ -17830,6 +18325,105 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
             };
         };
     };
@@ -17860,7 +18454,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -17869,7 +18463,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -17878,7 +18472,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -17887,7 +18481,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -17896,7 +18490,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -17905,7 +18499,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -17914,7 +18508,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -17923,7 +18517,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -17932,7 +18526,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -17941,7 +18535,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -17950,7 +18544,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -17985,7 +18579,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -17994,7 +18588,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -18003,7 +18597,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -18012,7 +18606,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -18021,7 +18615,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -18030,7 +18624,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -18039,7 +18633,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -18048,7 +18642,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -18057,7 +18651,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -18066,7 +18660,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -18075,7 +18669,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -18107,7 +18701,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -18116,7 +18710,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -18125,7 +18719,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -18134,7 +18728,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -18143,7 +18737,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -18152,7 +18746,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -18161,7 +18755,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -18170,7 +18764,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -18179,7 +18773,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -18188,7 +18782,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -18197,7 +18791,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -18228,7 +18822,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -18237,7 +18831,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -18246,7 +18840,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -18255,7 +18849,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -18264,7 +18858,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -18273,7 +18867,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -18282,7 +18876,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -18291,7 +18885,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -18300,7 +18894,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -18309,7 +18903,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -18318,7 +18912,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -18351,7 +18945,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -18360,7 +18954,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -18369,7 +18963,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -18378,7 +18972,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -18387,7 +18981,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -18396,7 +18990,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -18405,7 +18999,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -18414,7 +19008,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -18423,7 +19017,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -18432,7 +19026,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -18441,7 +19035,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -18472,7 +19066,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -18481,7 +19075,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -18490,7 +19084,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -18499,7 +19093,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -18508,7 +19102,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -18517,7 +19111,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -18526,7 +19120,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -18535,7 +19129,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -18544,7 +19138,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -18553,7 +19147,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -18562,7 +19156,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -18594,7 +19188,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -18603,7 +19197,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -18612,7 +19206,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -18621,7 +19215,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -18630,7 +19224,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -18639,7 +19233,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -18648,7 +19242,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -18657,7 +19251,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -18666,7 +19260,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -18675,7 +19269,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -18684,7 +19278,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -18718,7 +19312,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -18727,7 +19321,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -18736,7 +19330,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -18745,7 +19339,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -18754,7 +19348,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -18763,7 +19357,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -18772,7 +19366,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -18781,7 +19375,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -18790,7 +19384,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -18799,7 +19393,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -18808,7 +19402,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -18841,7 +19435,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -18850,7 +19444,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -18859,7 +19453,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -18868,7 +19462,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -18877,7 +19471,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -18886,7 +19480,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -18895,7 +19489,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -18904,7 +19498,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -18913,7 +19507,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -18922,7 +19516,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -18931,7 +19525,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -18960,7 +19554,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -18969,7 +19563,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -18978,7 +19572,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -18987,7 +19581,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -18996,7 +19590,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -19005,7 +19599,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -19014,7 +19608,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -19023,7 +19617,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -19032,7 +19626,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -19041,7 +19635,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -19050,7 +19644,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -19081,7 +19675,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -19090,7 +19684,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -19099,7 +19693,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -19108,7 +19702,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -19117,7 +19711,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -19126,7 +19720,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -19135,7 +19729,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -19144,7 +19738,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -19153,7 +19747,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -19162,7 +19756,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -19171,7 +19765,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -19206,7 +19800,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -19215,7 +19809,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -19224,7 +19818,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -19233,7 +19827,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -19242,7 +19836,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -19251,7 +19845,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -19260,7 +19854,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -19269,7 +19863,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -19278,7 +19872,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -19287,7 +19881,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -19296,7 +19890,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -19327,7 +19921,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -19336,7 +19930,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -19345,7 +19939,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -19354,7 +19948,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -19363,7 +19957,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -19372,7 +19966,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -19381,7 +19975,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -19390,7 +19984,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -19399,7 +19993,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -19408,7 +20002,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -19417,7 +20011,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -19448,7 +20042,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -19457,7 +20051,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -19466,7 +20060,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -19475,7 +20069,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -19484,7 +20078,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -19493,7 +20087,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -19502,7 +20096,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -19511,7 +20105,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -19520,7 +20114,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -19529,7 +20123,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -19538,7 +20132,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -19567,7 +20161,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -19576,7 +20170,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -19585,7 +20179,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -19594,7 +20188,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -19603,7 +20197,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -19612,7 +20206,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -19621,7 +20215,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -19630,7 +20224,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -19639,7 +20233,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -19648,7 +20242,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -19657,7 +20251,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -19690,7 +20284,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -19699,7 +20293,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -19708,7 +20302,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -19717,7 +20311,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -19726,7 +20320,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -19735,7 +20329,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -19744,7 +20338,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -19753,7 +20347,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -19762,7 +20356,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -19771,7 +20365,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -19780,7 +20374,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -19812,7 +20406,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -19821,7 +20415,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -19830,7 +20424,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -19839,7 +20433,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -19848,7 +20442,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -19857,7 +20451,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -19866,7 +20460,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -19875,7 +20469,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -19884,7 +20478,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -19893,7 +20487,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -19902,7 +20496,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -19931,7 +20525,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -19940,7 +20534,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -19949,7 +20543,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -19958,7 +20552,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -19967,7 +20561,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -19976,7 +20570,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -19985,7 +20579,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -19994,7 +20588,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -20003,7 +20597,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -20012,7 +20606,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -20021,7 +20615,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -20052,7 +20646,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -20061,7 +20655,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -20070,7 +20664,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -20079,7 +20673,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -20088,7 +20682,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -20097,7 +20691,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -20106,7 +20700,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -20115,7 +20709,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -20124,7 +20718,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -20133,7 +20727,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -20142,7 +20736,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -20186,7 +20780,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -20195,7 +20789,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -20204,7 +20798,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -20213,7 +20807,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -20222,7 +20816,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -20231,7 +20825,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -20240,7 +20834,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -20249,7 +20843,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -20258,7 +20852,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -20267,7 +20861,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -20276,7 +20870,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -20320,7 +20914,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -20329,7 +20923,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -20338,7 +20932,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -20347,7 +20941,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -20356,7 +20950,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -20365,7 +20959,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -20374,7 +20968,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -20383,7 +20977,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -20392,7 +20986,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -20401,7 +20995,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -20410,7 +21004,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -20445,7 +21039,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -20454,7 +21048,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -20463,7 +21057,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -20472,7 +21066,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -20481,7 +21075,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -20490,7 +21084,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -20499,7 +21093,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -20508,7 +21102,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -20517,7 +21111,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -20526,7 +21120,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -20535,7 +21129,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -20566,7 +21160,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -20575,7 +21169,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -20584,7 +21178,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -20593,7 +21187,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -20602,7 +21196,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -20611,7 +21205,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -20620,7 +21214,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -20629,7 +21223,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -20638,7 +21232,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -20647,7 +21241,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -20656,7 +21250,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -20691,7 +21285,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -20700,7 +21294,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -20709,7 +21303,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -20718,7 +21312,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -20727,7 +21321,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -20736,7 +21330,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -20745,7 +21339,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -20754,7 +21348,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -20763,7 +21357,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -20772,7 +21366,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -20781,7 +21375,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -20812,7 +21406,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -20821,7 +21415,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -20830,7 +21424,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -20839,7 +21433,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -20848,7 +21442,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -20857,7 +21451,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -20866,7 +21460,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -20875,7 +21469,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -20884,7 +21478,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -20893,7 +21487,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -20902,7 +21496,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -20933,7 +21527,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -20942,7 +21536,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -20951,7 +21545,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -20960,7 +21554,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -20969,7 +21563,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -20978,7 +21572,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -20987,7 +21581,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -20996,7 +21590,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -21005,7 +21599,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -21014,7 +21608,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -21023,7 +21617,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -21057,7 +21651,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -21066,7 +21660,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -21075,7 +21669,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -21084,7 +21678,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -21093,7 +21687,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -21102,7 +21696,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -21111,7 +21705,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -21120,7 +21714,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -21129,7 +21723,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -21138,7 +21732,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -21147,7 +21741,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -21178,7 +21772,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -21187,7 +21781,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -21196,7 +21790,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -21205,7 +21799,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -21214,7 +21808,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -21223,7 +21817,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -21232,7 +21826,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -21241,7 +21835,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -21250,7 +21844,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -21259,7 +21853,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -21268,7 +21862,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -21303,7 +21897,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -21312,7 +21906,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -21321,7 +21915,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -21330,7 +21924,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -21339,7 +21933,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -21348,7 +21942,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -21357,7 +21951,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -21366,7 +21960,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -21375,7 +21969,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -21384,7 +21978,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -21393,7 +21987,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -21424,7 +22018,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -21433,7 +22027,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -21442,7 +22036,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -21451,7 +22045,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -21460,7 +22054,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -21469,7 +22063,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -21478,7 +22072,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -21487,7 +22081,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -21496,7 +22090,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -21505,7 +22099,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -21514,7 +22108,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -21545,7 +22139,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -21554,7 +22148,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -21563,7 +22157,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -21572,7 +22166,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -21581,7 +22175,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -21590,7 +22184,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -21599,7 +22193,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -21608,7 +22202,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -21617,7 +22211,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -21626,7 +22220,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -21635,7 +22229,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -21658,6 +22252,105 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
         };
     };
     get_load_in: {
@@ -21677,6 +22370,105 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
             };
         };
     };
@@ -21698,6 +22490,105 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
         };
     };
     get_assessment_file: {
@@ -21717,6 +22608,105 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
             };
         };
     };
@@ -21759,7 +22749,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -21768,7 +22758,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -21777,7 +22767,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -21786,7 +22776,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -21795,7 +22785,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -21804,7 +22794,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -21813,7 +22803,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -21822,7 +22812,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -21831,7 +22821,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -21840,7 +22830,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -21849,7 +22839,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -21884,7 +22874,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -21893,7 +22883,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -21902,7 +22892,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -21911,7 +22901,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -21920,7 +22910,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -21929,7 +22919,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -21938,7 +22928,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -21947,7 +22937,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -21956,7 +22946,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -21965,7 +22955,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -21974,7 +22964,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -22009,7 +22999,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -22018,7 +23008,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -22027,7 +23017,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -22036,7 +23026,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -22045,7 +23035,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -22054,7 +23044,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -22063,7 +23053,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -22072,7 +23062,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -22081,7 +23071,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -22090,7 +23080,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -22099,7 +23089,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -22143,7 +23133,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -22152,7 +23142,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -22161,7 +23151,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -22170,7 +23160,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -22179,7 +23169,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -22188,7 +23178,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -22197,7 +23187,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -22206,7 +23196,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -22215,7 +23205,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -22224,7 +23214,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -22233,7 +23223,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -22266,7 +23256,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -22275,7 +23265,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -22284,7 +23274,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -22293,7 +23283,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -22302,7 +23292,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -22311,7 +23301,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -22320,7 +23310,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -22329,7 +23319,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -22338,7 +23328,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -22347,7 +23337,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -22356,7 +23346,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -22391,7 +23381,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -22400,7 +23390,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -22409,7 +23399,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -22418,7 +23408,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -22427,7 +23417,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -22436,7 +23426,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -22445,7 +23435,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -22454,7 +23444,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -22463,7 +23453,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -22472,7 +23462,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -22481,7 +23471,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -22512,7 +23502,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -22521,7 +23511,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -22530,7 +23520,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -22539,7 +23529,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -22548,7 +23538,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -22557,7 +23547,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -22566,7 +23556,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -22575,7 +23565,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -22584,7 +23574,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -22593,7 +23583,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -22602,7 +23592,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -22635,7 +23625,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -22644,7 +23634,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -22653,7 +23643,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -22662,7 +23652,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -22671,7 +23661,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -22680,7 +23670,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -22689,7 +23679,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -22698,7 +23688,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -22707,7 +23697,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -22716,7 +23706,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -22725,7 +23715,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -22762,7 +23752,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -22771,7 +23761,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -22780,7 +23770,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -22789,7 +23779,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -22798,7 +23788,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -22807,7 +23797,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -22816,7 +23806,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -22825,7 +23815,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -22834,7 +23824,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -22843,7 +23833,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -22852,7 +23842,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -22875,6 +23865,105 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
             };
         };
     };
@@ -22904,7 +23993,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -22913,7 +24002,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -22922,7 +24011,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -22931,7 +24020,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -22940,7 +24029,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -22949,7 +24038,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -22958,7 +24047,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -22967,7 +24056,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -22976,7 +24065,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -22985,7 +24074,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -22994,7 +24083,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -23025,7 +24114,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -23034,7 +24123,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -23043,7 +24132,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -23052,7 +24141,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -23061,7 +24150,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -23070,7 +24159,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -23079,7 +24168,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -23088,7 +24177,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -23097,7 +24186,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -23106,7 +24195,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -23115,7 +24204,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -23146,7 +24235,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -23155,7 +24244,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -23164,7 +24253,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -23173,7 +24262,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -23182,7 +24271,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -23191,7 +24280,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -23200,7 +24289,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -23209,7 +24298,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -23218,7 +24307,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -23227,7 +24316,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -23236,7 +24325,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -23267,7 +24356,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -23276,7 +24365,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -23285,7 +24374,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -23294,7 +24383,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -23303,7 +24392,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -23312,7 +24401,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -23321,7 +24410,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -23330,7 +24419,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -23339,7 +24428,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -23348,7 +24437,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -23357,7 +24446,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -23392,7 +24481,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -23401,7 +24490,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -23410,7 +24499,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -23419,7 +24508,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -23428,7 +24517,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -23437,7 +24526,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -23446,7 +24535,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -23455,7 +24544,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -23464,7 +24553,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -23473,7 +24562,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -23482,7 +24571,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -23513,7 +24602,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -23522,7 +24611,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -23531,7 +24620,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -23540,7 +24629,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -23549,7 +24638,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -23558,7 +24647,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -23567,7 +24656,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -23576,7 +24665,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -23585,7 +24674,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -23594,7 +24683,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -23603,7 +24692,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -23634,7 +24723,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -23643,7 +24732,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -23652,7 +24741,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -23661,7 +24750,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -23670,7 +24759,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -23679,7 +24768,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -23688,7 +24777,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -23697,7 +24786,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -23706,7 +24795,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -23715,7 +24804,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -23724,7 +24813,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -23755,7 +24844,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -23764,7 +24853,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -23773,7 +24862,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -23782,7 +24871,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -23791,7 +24880,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -23800,7 +24889,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -23809,7 +24898,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -23818,7 +24907,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -23827,7 +24916,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -23836,7 +24925,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -23845,7 +24934,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -23880,7 +24969,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -23889,7 +24978,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -23898,7 +24987,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -23907,7 +24996,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -23916,7 +25005,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -23925,7 +25014,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -23934,7 +25023,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -23943,7 +25032,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -23952,7 +25041,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -23961,7 +25050,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -23970,7 +25059,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -24001,7 +25090,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -24010,7 +25099,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -24019,7 +25108,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -24028,7 +25117,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -24037,7 +25126,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -24046,7 +25135,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -24055,7 +25144,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -24064,7 +25153,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -24073,7 +25162,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -24082,7 +25171,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -24091,7 +25180,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -24122,7 +25211,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -24131,7 +25220,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -24140,7 +25229,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -24149,7 +25238,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -24158,7 +25247,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -24167,7 +25256,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -24176,7 +25265,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -24185,7 +25274,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -24194,7 +25283,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -24203,7 +25292,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -24212,7 +25301,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -24228,13 +25317,20 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -24243,7 +25339,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -24252,7 +25348,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -24261,7 +25357,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -24270,7 +25366,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -24279,7 +25375,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -24288,7 +25384,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -24297,7 +25393,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -24306,7 +25402,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -24315,7 +25411,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -24324,7 +25420,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -24340,13 +25436,20 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -24355,7 +25458,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -24364,7 +25467,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -24373,7 +25476,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -24382,7 +25485,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -24391,7 +25494,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -24400,7 +25503,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -24409,7 +25512,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -24418,7 +25521,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -24427,7 +25530,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -24436,7 +25539,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -24469,7 +25572,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -24478,7 +25581,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -24487,7 +25590,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -24496,7 +25599,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -24505,7 +25608,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -24514,7 +25617,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -24523,7 +25626,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -24532,7 +25635,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -24541,7 +25644,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -24550,7 +25653,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -24559,7 +25662,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -24593,7 +25696,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -24602,7 +25705,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -24611,7 +25714,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -24620,7 +25723,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -24629,7 +25732,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -24638,7 +25741,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -24647,7 +25750,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -24656,7 +25759,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -24665,7 +25768,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -24674,7 +25777,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -24683,7 +25786,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -24718,7 +25821,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -24727,7 +25830,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -24736,7 +25839,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -24745,7 +25848,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -24754,7 +25857,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -24763,7 +25866,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -24772,7 +25875,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -24781,7 +25884,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -24790,7 +25893,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -24799,7 +25902,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -24808,7 +25911,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -24843,7 +25946,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -24852,7 +25955,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -24861,7 +25964,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -24870,7 +25973,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -24879,7 +25982,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -24888,7 +25991,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -24897,7 +26000,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -24906,7 +26009,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -24915,7 +26018,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -24924,7 +26027,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -24933,7 +26036,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -24956,6 +26059,105 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
         };
     };
     get_record_page: {
@@ -24977,6 +26179,105 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
         };
     };
     get_record_part: {
@@ -24997,6 +26298,105 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
             };
         };
     };
@@ -25020,6 +26420,105 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
         };
     };
     get_labels: {
@@ -25039,6 +26538,105 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
             };
         };
     };
@@ -25062,6 +26660,105 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
         };
     };
     get_serials: {
@@ -25081,6 +26778,105 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
             };
         };
     };
@@ -25104,6 +26900,105 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
         };
     };
     get_support: {
@@ -25126,6 +27021,105 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
         };
     };
     get_energy_path: {
@@ -25147,6 +27141,105 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
             };
         };
     };
@@ -25171,6 +27264,105 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
         };
     };
     get_drill_sheet: {
@@ -25190,6 +27382,105 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
             };
         };
     };
@@ -25223,7 +27514,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -25232,7 +27523,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -25241,7 +27532,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -25250,7 +27541,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -25259,7 +27550,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -25268,7 +27559,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -25277,7 +27568,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -25286,7 +27577,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -25295,7 +27586,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -25304,7 +27595,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -25313,7 +27604,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -25348,7 +27639,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -25357,7 +27648,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -25366,7 +27657,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -25375,7 +27666,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -25384,7 +27675,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -25393,7 +27684,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -25402,7 +27693,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -25411,7 +27702,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -25420,7 +27711,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -25429,7 +27720,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -25438,7 +27729,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -25471,7 +27762,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -25480,7 +27771,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -25489,7 +27780,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -25498,7 +27789,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -25507,7 +27798,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -25516,7 +27807,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -25525,7 +27816,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -25534,7 +27825,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -25543,7 +27834,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -25552,7 +27843,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -25561,7 +27852,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -25584,6 +27875,105 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
         };
     };
     get_day_tasks: {
@@ -25604,6 +27994,105 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
         };
     };
     get_day_calendar: {
@@ -25623,6 +28112,105 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
             };
         };
     };
@@ -25653,7 +28241,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -25662,7 +28250,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -25671,7 +28259,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -25680,7 +28268,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -25689,7 +28277,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -25698,7 +28286,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -25707,7 +28295,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -25716,7 +28304,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -25725,7 +28313,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -25734,7 +28322,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -25743,7 +28331,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -25776,7 +28364,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -25785,7 +28373,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -25794,7 +28382,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -25803,7 +28391,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -25812,7 +28400,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -25821,7 +28409,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -25830,7 +28418,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -25839,7 +28427,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -25848,7 +28436,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -25857,7 +28445,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -25866,7 +28454,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -25899,7 +28487,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -25908,7 +28496,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -25917,7 +28505,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -25926,7 +28514,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -25935,7 +28523,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -25944,7 +28532,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -25953,7 +28541,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -25962,7 +28550,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -25971,7 +28559,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -25980,7 +28568,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -25989,7 +28577,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -26020,7 +28608,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -26029,7 +28617,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -26038,7 +28626,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -26047,7 +28635,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -26056,7 +28644,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -26065,7 +28653,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -26074,7 +28662,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -26083,7 +28671,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -26092,7 +28680,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -26101,7 +28689,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -26110,7 +28698,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -26142,7 +28730,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -26151,7 +28739,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -26160,7 +28748,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -26169,7 +28757,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -26178,7 +28766,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -26187,7 +28775,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -26196,7 +28784,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -26205,7 +28793,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -26214,7 +28802,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -26223,7 +28811,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -26232,7 +28820,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -26254,6 +28842,105 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
             };
         };
     };
@@ -26283,7 +28970,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -26292,7 +28979,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -26301,7 +28988,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -26310,7 +28997,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -26319,7 +29006,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -26328,7 +29015,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -26337,7 +29024,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -26346,7 +29033,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -26355,7 +29042,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -26364,7 +29051,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -26373,7 +29060,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -26408,7 +29095,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -26417,7 +29104,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -26426,7 +29113,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -26435,7 +29122,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -26444,7 +29131,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -26453,7 +29140,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -26462,7 +29149,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -26471,7 +29158,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -26480,7 +29167,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -26489,7 +29176,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -26498,7 +29185,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -26521,6 +29208,105 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
             };
         };
     };
@@ -26554,7 +29340,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -26563,7 +29349,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -26572,7 +29358,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -26581,7 +29367,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -26590,7 +29376,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -26599,7 +29385,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -26608,7 +29394,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -26617,7 +29403,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -26626,7 +29412,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -26635,7 +29421,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -26644,7 +29430,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -26680,7 +29466,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -26689,7 +29475,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -26698,7 +29484,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -26707,7 +29493,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -26716,7 +29502,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -26725,7 +29511,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -26734,7 +29520,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -26743,7 +29529,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -26752,7 +29538,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -26761,7 +29547,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -26770,7 +29556,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -26805,7 +29591,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -26814,7 +29600,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -26823,7 +29609,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -26832,7 +29618,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -26841,7 +29627,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -26850,7 +29636,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -26859,7 +29645,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -26868,7 +29654,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -26877,7 +29663,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -26886,7 +29672,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -26895,7 +29681,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -26917,6 +29703,105 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
             };
         };
     };
@@ -26948,7 +29833,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -26957,7 +29842,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -26966,7 +29851,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -26975,7 +29860,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -26984,7 +29869,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -26993,7 +29878,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -27002,7 +29887,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -27011,7 +29896,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -27020,7 +29905,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -27029,7 +29914,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -27038,7 +29923,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -27067,7 +29952,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -27076,7 +29961,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -27085,7 +29970,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -27094,7 +29979,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -27103,7 +29988,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -27112,7 +29997,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -27121,7 +30006,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -27130,7 +30015,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -27139,7 +30024,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -27148,7 +30033,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -27157,7 +30042,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -27188,7 +30073,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -27197,7 +30082,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -27206,7 +30091,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -27215,7 +30100,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -27224,7 +30109,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -27233,7 +30118,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -27242,7 +30127,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -27251,7 +30136,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -27260,7 +30145,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -27269,7 +30154,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -27278,7 +30163,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -27313,7 +30198,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -27322,7 +30207,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -27331,7 +30216,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -27340,7 +30225,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -27349,7 +30234,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -27358,7 +30243,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -27367,7 +30252,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -27376,7 +30261,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -27385,7 +30270,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -27394,7 +30279,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -27403,7 +30288,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -27435,7 +30320,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -27444,7 +30329,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -27453,7 +30338,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -27462,7 +30347,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -27471,7 +30356,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -27480,7 +30365,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -27489,7 +30374,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -27498,7 +30383,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -27507,7 +30392,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -27516,7 +30401,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -27525,7 +30410,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -27556,7 +30441,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unauthorized */
@@ -27565,7 +30450,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Forbidden */
@@ -27574,7 +30459,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Not Found */
@@ -27583,7 +30468,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Conflict */
@@ -27592,7 +30477,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -27601,7 +30486,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -27610,7 +30495,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -27619,7 +30504,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Too Many Requests */
@@ -27628,7 +30513,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Internal Server Error */
@@ -27637,7 +30522,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
             /** @description Service Unavailable */
@@ -27646,7 +30531,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemReport"];
+                    "application/problem+json": components["schemas"]["ProblemReport"];
                 };
             };
         };
@@ -27671,6 +30556,105 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
         };
     };
     get_guest_file: {
@@ -27690,6 +30674,105 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemReport"];
+                };
             };
         };
     };
