@@ -39,6 +39,7 @@ export function digitsApart(a: number, b: number, unit = ""): number {
 
 const TIME: Intl.DateTimeFormatOptions = { hour: "2-digit", minute: "2-digit" };
 const DAY: Intl.DateTimeFormatOptions = { day: "numeric", month: "short" };
+const SHORT_DAY: Intl.DateTimeFormatOptions = { ...DAY, year: "numeric" };
 const LONG_DAY: Intl.DateTimeFormatOptions = { weekday: "long", day: "numeric", month: "long" };
 /** What writes days and hours, by how and where: making one takes longer than writing a hundred with it. */
 const writers = new Map<Intl.DateTimeFormatOptions, Map<string, Intl.DateTimeFormat>>();
@@ -55,4 +56,9 @@ export const clock = (iso: string, timezone: string) => written(new Date(iso), T
 export const dayAndClock = (iso: string, timezone: string) =>
   `${written(new Date(iso), DAY, timezone)}, ${clock(iso, timezone)}`;
 
-export const longDay = (day: string) => written(new Date(`${day}T12:00:00Z`), LONG_DAY, "UTC");
+export const longDay = (day: string) => written(noonOf(day), LONG_DAY, "UTC");
+
+/** A day that may be of another year. */
+export const shortDay = (day: string) => written(noonOf(day), SHORT_DAY, "UTC");
+
+const noonOf = (day: string) => new Date(`${day}T12:00:00Z`);

@@ -9,7 +9,7 @@ import { Pick } from "../../shared/fields/Pick";
 import { JudgementList } from "../../shared/judging/JudgementList";
 import { ProblemNote } from "../../shared/judging/ProblemNote";
 import type { StageProps } from "../../shared/layout/StageFrame";
-import { dayAndClock, figure, longDay } from "../../shared/lib/figures";
+import { dayAndClock, figure, longDay, shortDay } from "../../shared/lib/figures";
 import { Mark } from "../../shared/marks/Mark";
 import { YieldPicture } from "./YieldPicture";
 import { say } from "../../words/say";
@@ -38,10 +38,10 @@ export function LaterFace({ jobId, view, whyAll }: StageProps) {
             <b>{one.title}</b>
             <span className="look-when">
               {one.seen !== null
-                ? say("leave.made", { seen: one.seen })
+                ? say("leave.made", { seen: shortDay(one.seen) })
                 : one.due === null
                   ? say("leave.once_it_runs")
-                  : say("leave.due", { late: one.late ? say("leave.since") : "", due: one.due })}
+                  : say("leave.due", { late: one.late ? say("leave.since") : "", due: shortDay(one.due) })}
             </span>
             <small>{one.what}</small>
           </li>
@@ -68,7 +68,7 @@ function Look({ look, whyAll, timezone }: LookProps) {
   const days =
     look.first_day === look.last_day
       ? longDay(look.first_day)
-      : say("leave.to", { first_day: look.first_day, last_day: look.last_day });
+      : say("leave.to", { first_day: shortDay(look.first_day), last_day: shortDay(look.last_day) });
   return (
     <section className="look" aria-label={say("leave.look_at", { days })}>
       <header className="rail-head">
@@ -183,7 +183,7 @@ function LookForms({ jobId, view }: { jobId: string; view: StageProps["view"] })
         </Button>
       </form>
       {days.length > 0 && (
-        <p className="source">{days.map((one) => `${one.day} ${one.part}: ${one.entered}`).join(" · ")}</p>
+        <p className="source">{days.map((one) => `${shortDay(one.day)} ${one.part}: ${one.entered}`).join(" · ")}</p>
       )}
       <ProblemNote error={typed.error} />
       <div className="object-do look-file">
