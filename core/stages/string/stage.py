@@ -10,6 +10,7 @@ from core.assessment.whole import CountStep, Prompt, StringAssessment, StringSta
 from core.base.judgement import Judgement, Verdict, waiting, worst
 from core.base.messages import figure, say
 from core.base.trace import kept_ready
+from core.equipment.module import Module
 from core.equipment.optimiser import Optimiser
 from core.job.job import Job
 from core.job.strings import StringPlan
@@ -114,27 +115,35 @@ def _heaviest_w(job: Job) -> float:
     return max(one.pmax_w for one in job.module_types)
 
 
-def _tails(job: Job, plan: StringPlan) -> tuple[OtherString, ...]:
-    """Strings of the same modules and another count: their ends may have been mixed up."""
-    module = job.module_on(plan.plane)
-    by_count = {
-        one.modules_in_series: OtherString(name=one.name, modules_in_series=one.modules_in_series)
-        for one in job.strings
-        if job.module_on(one.plane) == module
+def _alike(job: Job) -> dict[str, dict[int, OtherString]]:
+    """By plane: of the strings of the same modules one of each count, for their ends may be mixed
+    up."""
+    module_of = {plan.plane: job.module_on(plan.plane) for plan in job.strings}
+    of_module: dict[Module, dict[int, str]] = {module: {} for module in module_of.values()}
+    names = {plane: of_module[module] for plane, module in module_of.items()}
+    for plan in job.strings:
+        names[plan.plane][plan.modules_in_series] = plan.name
+    return {
+        plane: {
+            count: OtherString(name=name, modules_in_series=count) for count, name in found.items()
+        }
+        for plane, found in names.items()
     }
-    return tuple(o for count, o in by_count.items() if count != plan.modules_in_series)
 
 
 def _wall(job: Job, readings: Readings, switch: Prompt) -> Judged:
     asks = [*condition_prompts(job, readings), switch]
     planners = {plan.name: planner_on(job, plan.plane) for plan in job.strings}
     nows = {plan.name: Now(job, planners[plan.name], readings, plan) for plan in job.strings}
+    alike = _alike(job)
     shares = _shares(nows)
     off_pct = _distances(shares)
     strings = []
     for plan in job.strings:
         now, planner = nows[plan.name], planners[plan.name]
-        volts = voc_prompt(job, planner, readings, now, plan, _tails(job, plan))
+        same = alike[plan.plane].items()
+        tails = tuple(one for count, one in same if count != plan.modules_in_series)
+        volts = voc_prompt(job, planner, readings, now, plan, tails)
         polarity = two_way_prompt(readings, "polarity", plan.name)
         connectors = two_way_prompt(readings, "connectors", plan.name)
         to_earth = earth_prompts(planner, readings, plan)
