@@ -20,8 +20,10 @@ from server.platform.problems import ERROR_STATUSES, ProblemReport
 REFERENCE, COMPONENT = "#/$defs/", "#/components/schemas/"
 _REPORTED = {"application/problem+json": {"schema": {"$ref": COMPONENT + ProblemReport.__name__}}}
 ERRORS = {
-    status: {"description": responses[status], "content": _REPORTED} for status in ERROR_STATUSES
+    f"Error{status}": {"description": responses[status], "content": _REPORTED}
+    for status in ERROR_STATUSES
 }
+EACH_MAY = {status: {"$ref": f"#/components/responses/Error{status}"} for status in ERROR_STATUSES}
 
 
 class DescribedApi(NinjaAPI):
@@ -37,9 +39,10 @@ class DescribedApi(NinjaAPI):
             components[begun.__name__] = _component(begun)
         report = TypeAdapter(ProblemReport).json_schema(ref_template=COMPONENT + "{model}")
         components |= {**report.pop("$defs"), ProblemReport.__name__: report}
+        described["components"]["responses"] = ERRORS
         for methods in described["paths"].values():
             for operation in methods.values():
-                operation["responses"] |= ERRORS
+                operation["responses"] |= EACH_MAY
         return described
 
     def operation_names(self) -> dict[tuple[str, str], str]:
