@@ -43,6 +43,8 @@ UNSIGNED = """([before, behind]) => {
   return [...found];
 }"""
 BETWEEN = re.compile(r"[·,:;()\n/…“”.]|\s–\s")
+# The page counts the tasks of a day, before labels that are cut where their bar ends.
+COUNTED = re.compile(r"^\d+ (?=\S)")
 FIGURE = re.compile(r"^[\d\s−+±–.]+[A-Za-zΩµ°²/%]*$")
 DATE = re.compile(
     r"^((Mon|Tues|Wednes|Thurs|Fri|Satur|Sun)day )?\d{1,2} [A-Z][a-z]+( \d{4})?$|^[MTWFS][a-z]{2}$"
@@ -96,7 +98,7 @@ class Words(BrowserCase):
             part
             for part in parts
             if SPOKEN.search(part)
-            and part not in known
+            and COUNTED.sub("", part) not in known
             and not FIGURE.match(part)
             and not DATE.match(part)
         )
